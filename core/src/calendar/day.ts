@@ -1,0 +1,74 @@
+import { Temporal } from 'temporal-polyfill'
+
+/** A day of the ISO calendar, `YYYY-MM-DD`. Days compare as text. */
+export type Day = string
+/** An instant in milliseconds since 1970-01-01T00:00:00Z. */
+export type Instant = number
+/** Days from `from` to `to`, both included. */
+export interface Days { readonly from: Day; readonly to: Day }
+
+const dayShape = /^\d{4}-\d{2}-\d{2}$/
+const instantShape = /^\d{4}-\d{2}-\d{2}T(?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d(?:\.\d+)?Z$/
+
+/** Whether the text is a day of the calendar (`2025-02-29` is not). */
+export function isDay(text: string): boolean {
+  if (!dayShape.test(text)) return false
+  const date = new Date(`${text}T00:00:00Z`)
+  return !Number.isNaN(date.getTime()) && date.toISOString().startsWith(text)
+}
+
+/** Whether the text is an RFC 3339 instant in UTC, written with Z. */
+export const isInstantText = (text: string): boolean => instantShape.test(text) && isDay(text.slice(0, 10))
+
+/** The instant an RFC 3339 text names, cut to milliseconds. */
+export const instantOf = (text: string): Instant => Date.parse(text)
+
+/** The instant as RFC 3339 text in UTC, without milliseconds when there are none. */
+export const instantText = (instant: Instant): string => new Date(instant).toISOString().replace('.000Z', 'Z')
+
+const starts = new Map<string, Instant>()
+
+/** The first instant of a day in a zone; where clocks jump over midnight, the first instant that exists. */
+export function startOfDay(day: Day, zone: string): Instant {
+  const key = `${zone} ${day}`
+  let start = starts.get(key)
+  if (start === undefined) {
+    start = Temporal.PlainDate.from(day).toZonedDateTime(zone).startOfDay().epochMilliseconds
+    if (starts.size > 20_000) starts.clear()
+    starts.set(key, start)
+  }
+  return start
+}
+
+/** The last millisecond of a day in a zone. */
+export const endOfDay = (day: Day, zone: string): Instant => startOfDay(addDays(day, 1), zone) - 1
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+/** The day on which an instant falls in a zone. */
+export function dayOf(instant: Instant, zone: string): Day {
+  let format = formats.get(zone)
+  if (!format) {
+    format = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' })
+    formats.set(zone, format)
+  }
+  const parts = Object.fromEntries(format.formatToParts(instant).map((part) => [part.type, part.value]))
+  return `${parts['year']!.padStart(4, '0')}-${parts['month']}-${parts['day']}`
+}
+
+const utc = (day: Day): number => Date.parse(`${day}T00:00:00Z`)
+const dayOfUtc = (ms: number): Day => new Date(ms).toISOString().slice(0, 10)
+
+/** The day `count` days later (earlier when negative). */
+export const addDays = (day: Day, count: number): Day => dayOfUtc(utc(day) + count * 86_400_000)
+
+/** How many days `to` lies after `from`. */
+export const daysBetween = (from: Day, to: Day): number => Math.round((utc(to) - utc(from)) / 86_400_000)
+
+/** ISO 8601 weekday, 1 = Monday … 7 = Sunday. */
+export const weekday = (day: Day): number => (new Date(utc(day)).getUTCDay() + 6) % 7 + 1
+
+/** The day `count` months later, cut to the month's last day. */
+export function addMonths(day: Day, count: number): Day {
+  return Temporal.PlainDate.from(day).add({ months: count }).toString()
+}

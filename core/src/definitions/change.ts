@@ -1,0 +1,82 @@
+import type { DefinitionsDocument } from './document.ts'
+
+/** One change of a draft: at a path of the document, from one value to another; an absent value is left out. */
+export interface Change {
+  readonly id: string
+  /** the identity of the person who made it */
+  readonly by: string
+  /** when, as RFC 3339 text */
+  readonly at: string
+  readonly path: readonly string[]
+  readonly before?: unknown
+  readonly after?: unknown
+}
+
+/** What a person asks to change: the rest of a `Change` is filled in by who keeps the draft. */
+export type Edit = Pick<Change, 'path' | 'after'>
+
+/** The value at a path, undefined where there is none. */
+export function valueAt(document: unknown, path: readonly string[]): unknown {
+  let value = document
+  for (const key of path) {
+    if (value === null || typeof value !== 'object' || !Object.hasOwn(value, key)) return undefined
+    value = (value as Record<string, unknown>)[key]
+  }
+  return value
+}
+
+/** The document with the value at a path replaced, or taken away when `after` is undefined. Shares all that did not change. */
+export function replaceAt<T>(document: T, path: readonly string[], after: unknown): T {
+  const [key, ...rest] = path
+  if (key === undefined) return after as T
+  const map = { ...(document as Record<string, unknown>) }
+  const value = rest.length === 0 ? after : replaceAt(map[key] ?? {}, rest, after)
+  if (value === undefined) delete map[key]
+  else map[key] = value
+  return map as T
+}
+
+/** The document of a draft: its base with all changes made, in order. */
+export const fold = (base: DefinitionsDocument, changes: readonly Pick<Change, 'path' | 'after'>[]): DefinitionsDocument => changes.reduce((document, { path, after }) => replaceAt(document, path, after), base)
+
+const begins = (path: readonly string[], start: readonly string[]): boolean => start.every((key, index) => path[index] === key)
+
+/** The later changes that rest on a change: those at, above or below its path. While there are any it cannot be undone. */
+export function restingOn(changes: readonly Change[], id: string): readonly Change[] {
+  const index = changes.findIndex((change) => change.id === id)
+  const change = changes[index]
+  return change ? changes.slice(index + 1).filter((later) => begins(later.path, change.path) || begins(change.path, later.path)) : []
+}
+
+/**
+ * Adds an edit to a draft's changes. An edit of what the draft itself changed last is joined to that change,
+ * and one that puts the value back takes the change away, so that a draft lists what it does, not how it was typed.
+ */
+export function addEdit(base: DefinitionsDocument, changes: readonly Change[], edit: Edit, made: Pick<Change, 'id' | 'by' | 'at'>): readonly Change[] {
+  const before = valueAt(fold(base, changes), edit.path)
+  if (same(before, edit.after)) return changes
+  const last = changes.findLastIndex((change) => begins(change.path, edit.path) || begins(edit.path, change.path))
+  const rests = last >= 0 ? changes[last]! : undefined
+  if (rests && rests.path.length === edit.path.length) {
+    const joined = { ...rests, ...made, id: rests.id, after: edit.after }
+    const others = changes.filter((_, index) => index !== last)
+    return same(rests.before, edit.after) ? others : [...others, withoutUndefined(joined)]
+  }
+  if (rests && begins(edit.path, rests.path) && rests.before === undefined) {
+    const after = replaceAt(rests.after, edit.path.slice(rests.path.length), edit.after)
+    return changes.map((change) => (change === rests ? { ...rests, after } : change))
+  }
+  return [...changes, withoutUndefined({ ...made, path: edit.path, before, after: edit.after })]
+}
+
+function withoutUndefined(change: Change): Change {
+  return Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined)) as unknown as Change
+}
+
+/** Whether two JSON values are the same, whatever the order of their keys. */
+export function same(a: unknown, b: unknown): boolean {
+  if (a === b) return true
+  if (a === null || b === null || typeof a !== 'object' || typeof b !== 'object' || Array.isArray(a) !== Array.isArray(b)) return false
+  const [left, right] = [Object.keys(a), Object.keys(b)]
+  return left.length === right.length && left.every((key) => Object.hasOwn(b, key) && same((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]))
+}

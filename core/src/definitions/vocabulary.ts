@@ -1,0 +1,88 @@
+import { builtIns, phases, type Choice, type Domain, type Property, type Span, type Type, type Vocabulary } from '../queries/vocabulary.ts'
+import { inOrder, type DefinitionsDocument, type Field } from './document.ts'
+import { rungsOf } from './rulebook.ts'
+
+/** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases. */
+export interface Living {
+  readonly projects: readonly { readonly id: string; readonly code: string; readonly title: string }[]
+  readonly people: readonly { readonly id: string; readonly name: string; readonly email: string }[]
+  readonly labels: readonly { readonly id: string; readonly title: string; readonly family: string | null }[]
+  readonly components: readonly { readonly id: string; readonly title: string; readonly project: string }[]
+  readonly iterations: readonly (Span & { readonly title: string })[]
+  readonly releases: readonly (Span & { readonly title: string })[]
+}
+
+/** The kind of value a field holds, as queries see it. */
+export function typeOfField(id: string, field: Pick<Field, 'kind'>): Type {
+  switch (field.kind) {
+    case 'text': case 'long text': case 'web address': return { kind: 'text' }
+    case 'number': return { kind: 'number' }
+    case 'date': return { kind: 'date' }
+    case 'moment': return { kind: 'timestamp' }
+    case 'yes/no': return { kind: 'boolean' }
+    case 'choice': return { kind: 'choice', domain: `option:${id}` }
+    case 'several choices': return { kind: 'array', domain: `option:${id}` }
+    case 'person': return { kind: 'choice', domain: 'person' }
+    case 'people': return { kind: 'array', domain: 'person' }
+  }
+}
+
+function propertyOf(id: string, field: Field): Property {
+  const type = typeOfField(id, field)
+  return { handle: field.handle, title: field.title, type, changesWith: ['own'], nullable: type.kind !== 'array', builtIn: false }
+}
+
+const plain = (id: string, title: string): Choice => ({ id, name: title, qualified: title, title })
+const byTitle = (a: Choice, b: Choice): number => a.title.localeCompare(b.title, 'en') || (a.id < b.id ? -1 : 1)
+
+/** Everything a query can name, from the current edition and the living data. Choices stand in their defined order. */
+export function vocabularyOf(document: DefinitionsDocument, living: Living): Vocabulary {
+  const fields = inOrder(document.fields)
+  const codes = new Map(living.projects.map((project) => [project.id, project.code]))
+  const ordered = <T extends { order: string; title: string }>(map: Record<string, T>): Choice[] => inOrder(map).map((entry) => plain(entry.id, entry.title))
+  const statuses = inOrder(document.statuses).sort((a, b) => phases.indexOf(a.phase) - phases.indexOf(b.phase))
+  const domains = new Map<Domain, readonly Choice[]>([
+    ['project', living.projects.map((project) => ({ id: project.id, name: project.code, qualified: project.code, title: project.title })).sort(byTitle)],
+    ['type', ordered(document.types)],
+    ['status', statuses.map((status) => plain(status.id, status.title))],
+    ['phase', phases.map((phase) => plain(phase, phase))],
+    ['priority', prioritiesByRung(document)],
+    ['person', living.people.map((person) => ({ id: person.id, name: person.name, qualified: `${person.name} <${person.email}>`, title: person.name })).sort(byTitle)],
+    ['family', ordered(document.families)],
+    ['label', living.labels.map((label) => labelChoice(document, label)).sort(byTitle)],
+    ['component', living.components.map((component) => ({ ...plain(component.id, component.title), qualified: `${codes.get(component.project) ?? '?'}: ${component.title}` })).sort(byTitle)],
+    ['linkKind', inOrder(document.linkKinds).flatMap((kind) => [plain(kind.id, kind.title)])],
+    ['iteration', living.iterations.map((iteration) => plain(iteration.id, iteration.title))],
+    ['release', living.releases.map((release) => plain(release.id, release.title))],
+    ...fields.filter((field) => field.options).map((field): [Domain, readonly Choice[]] => [`option:${field.id}`, ordered(field.options!)]),
+  ])
+  const index = new Map([...domains].map(([domain, choices]) => [domain, new Map(choices.map((choice) => [choice.id, choice]))]))
+  const rungs = new Map(Object.entries(document.projects).map(([project, rulebook]) => [project, new Map(rungsOf(document, rulebook).map((priority, at) => [priority, at + 1]))]))
+  return {
+    properties: new Map([...builtIns, ...fields.map((field) => propertyOf(field.id, field))].map((property) => [property.handle, property])),
+    choices: (domain) => domains.get(domain) ?? [],
+    choice: (domain, id) => index.get(domain)?.get(id),
+    tierOf: (type) => document.types[type]?.tier ?? null,
+    urgencyOf: (priority) => document.priorities[priority]?.urgency ?? null,
+    rungOf: (project, priority) => rungs.get(project)?.get(priority) ?? null,
+    iterations: living.iterations,
+    releases: living.releases,
+  }
+}
+
+/** Priorities of one ladder stand as its rungs do; across ladders the ladder comes first, then those on none. */
+function prioritiesByRung(document: DefinitionsDocument): Choice[] {
+  const onLadders = inOrder(document.ladders).flatMap((ladder) => inOrder(ladder.rungs).map((rung) => rung.id))
+  const ids = [...new Set([...onLadders, ...inOrder(document.priorities).map((priority) => priority.id)])]
+  return ids.filter((id) => document.priorities[id]).map((id) => plain(id, document.priorities[id]!.title))
+}
+
+function labelChoice(document: DefinitionsDocument, { id, title, family }: Living['labels'][number]): Choice {
+  const familyTitle = family === null ? undefined : document.families[family]?.title
+  if (family === null || familyTitle === undefined) return plain(id, title)
+  return { id, name: `${familyTitle}: ${title}`, qualified: `${familyTitle}: ${title}`, title, family, own: title }
+}
+
+/** The rulebook a project follows. */
+export const rulebookOf = (document: DefinitionsDocument, project: string): string | undefined => document.projects[project]
+

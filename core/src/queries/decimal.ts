@@ -1,0 +1,34 @@
+import { Decimal as Library } from 'decimal.js'
+import type { ArithmeticOp } from './tree.ts'
+
+/** Decimals of 40 digits, so that 0.1 + 0.2 is 0.3. */
+export const Decimal = Library.clone({ precision: 40, rounding: Library.ROUND_HALF_UP, toExpNeg: -1000, toExpPos: 1000, modulo: Library.ROUND_DOWN })
+export type Decimal = Library
+
+/** Results beyond these bounds have no use in a figure; they are unknown rather than a run-away number. */
+const tooLarge = new Decimal('1e1000')
+
+/**
+ * One arithmetic operation. `div` truncates toward zero, `%` has the sign of the dividend, `0 ^ 0` is 1.
+ *
+ * @returns null where there is no real value: division by zero, a root of a negative number, zero to a negative power
+ */
+export function calculate(op: ArithmeticOp, a: Decimal, b: Decimal): Decimal | null {
+  switch (op) {
+    case '+': return a.plus(b)
+    case '-': return a.minus(b)
+    case '*': return bounded(a.times(b))
+    case '/': return b.isZero() ? null : a.dividedBy(b)
+    case '%': return b.isZero() ? null : a.modulo(b)
+    case 'div': return b.isZero() ? null : a.dividedToIntegerBy(b)
+    case '^': return power(a, b)
+  }
+}
+
+function power(a: Decimal, b: Decimal): Decimal | null {
+  if (a.isZero() && b.isNegative() && !b.isZero()) return null
+  if (a.isNegative() && !b.isInteger()) return null
+  return bounded(a.pow(b))
+}
+
+const bounded = (value: Decimal): Decimal | null => (value.isFinite() && value.abs().lessThan(tooLarge) ? value : null)

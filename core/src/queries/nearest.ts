@@ -1,0 +1,29 @@
+/** Edits (insert, delete, replace) that turn one text into the other: Levenshtein's distance, row by row. */
+export function editDistance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, index) => index)
+  for (let i = 1; i <= a.length; i += 1) {
+    const next = [i]
+    for (let j = 1; j <= b.length; j += 1) {
+      next.push(Math.min(next[j - 1]! + 1, row[j]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)))
+    }
+    row = next
+  }
+  return row[b.length]!
+}
+
+/** The candidate that was most likely meant, or undefined where none is near: at most a third of the letters differ. */
+export function nearest(written: string, candidates: Iterable<string>): string | undefined {
+  const wanted = written.toLowerCase()
+  let best: string | undefined
+  let least = Infinity
+  for (const candidate of candidates) {
+    const given = candidate.toLowerCase()
+    if (Math.abs(given.length - wanted.length) > least) continue
+    const distance = editDistance(wanted, given)
+    if (distance < least) {
+      best = candidate
+      least = distance
+    }
+  }
+  return best !== undefined && least <= Math.max(1, Math.floor(Math.max(wanted.length, best.length) / 3)) ? best : undefined
+}

@@ -1,0 +1,55 @@
+import { check, uncheck, type Spelling } from './check.ts'
+import { everything, type Condition } from './checked.ts'
+import { fromJson, toJson, type Cql2Json } from './json.ts'
+import { parse } from './parser.ts'
+import { print } from './print.ts'
+import { sentence, type Line } from './sentence.ts'
+import type { Outcome } from './tree.ts'
+import type { Vocabulary } from './vocabulary.ts'
+
+/** How a filter arrives: as text, as CQL2 JSON with names, or as the JSON a saved query keeps, with identities. */
+export type Written =
+  | { readonly lang: 'cql2-text'; readonly filter: string }
+  | { readonly lang: 'cql2-json'; readonly filter: unknown; readonly spelling?: Spelling }
+
+/** One query in all its forms. `text` is empty where the standard's text cannot hold it; `textMessage` then says why. */
+export interface ReadQuery {
+  readonly condition: Condition
+  readonly text: string
+  readonly textMessage: string | null
+  readonly json: Cql2Json
+  readonly kept: Cql2Json
+  readonly sentence: readonly Line[]
+}
+
+/** Parses, checks and prints a filter. An empty text asks for everything. */
+export function readQuery(written: Written, vocabulary: Vocabulary): Outcome<ReadQuery> {
+  const checked = written.lang === 'cql2-text' ? checkText(written.filter, vocabulary) : checkJson(written.filter, vocabulary, written.spelling ?? 'name')
+  if (!checked.ok) return checked
+  const condition = checked.value
+  const named = uncheck(condition, vocabulary, 'name')
+  const printed = condition === everything ? { ok: true as const, text: '' } : print(named)
+  return {
+    ok: true,
+    value: {
+      condition,
+      text: printed.ok ? printed.text : '',
+      textMessage: printed.ok ? null : printed.message,
+      json: toJson(named),
+      kept: toJson(uncheck(condition, vocabulary, 'identity')),
+      sentence: sentence(condition, vocabulary),
+    },
+  }
+}
+
+function checkText(text: string, vocabulary: Vocabulary): Outcome<Condition> {
+  if (text.trim() === '') return { ok: true, value: everything }
+  const parsed = parse(text)
+  return parsed.ok ? check(parsed.value, vocabulary) : parsed
+}
+
+function checkJson(json: unknown, vocabulary: Vocabulary, spelling: Spelling): Outcome<Condition> {
+  if (json === true) return { ok: true, value: everything }
+  const parsed = fromJson(json)
+  return parsed.ok ? check(parsed.value, vocabulary, spelling) : parsed
+}

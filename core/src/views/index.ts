@@ -1,0 +1,2 @@
+export { arrange, finishedBefore, notShown, type Arrangement, type Standing } from './board.ts'
+export { Board, Order, QueryContent, ViewContent } from './schema.ts'

@@ -1,0 +1,56 @@
+import { builtIns, phases, type Choice, type Domain, type Property, type Vocabulary } from '../src/queries/vocabulary.ts'
+
+const plain = (id: string, name: string): Choice => ({ id, name, qualified: name, title: name })
+
+const own = (handle: string, type: Property['type'], nullable = true): Property => ({ handle, title: handle, type, nullable, changesWith: ['own'], builtIn: false })
+
+const choices: Partial<Record<Domain, Choice[]>> = {
+  project: [{ id: 'pr_yard', name: 'YARD', qualified: 'YARD', title: 'Fleet Yard' }, { id: 'pr_pier', name: 'PIER', qualified: 'PIER', title: 'Piers and Shore' }],
+  type: [plain('ty_job', 'Job'), plain('ty_defect', 'Defect')],
+  status: [plain('st_open', 'Open'), plain('st_hand', 'In hand'), plain('st_off', 'Signed off'), plain('st_gone', 'Withdrawn')],
+  phase: phases.map((phase) => plain(phase, phase)),
+  priority: [plain('pi_stop', 'Sailing stopped'), plain('pi_risk', 'Sailing at risk')],
+  person: [
+    { id: 'pe_ana', name: 'Ana Brandt', qualified: 'Ana Brandt <ana@marrowmere.example>', title: 'Ana Brandt' },
+    { id: 'pe_ana2', name: 'Ana Brandt', qualified: 'Ana Brandt <a.brandt@marrowmere.example>', title: 'Ana Brandt' },
+    { id: 'pe_ilse', name: 'Ilse Varga', qualified: 'Ilse Varga <ilse@marrowmere.example>', title: 'Ilse Varga' },
+  ],
+  family: [plain('fa_deck', 'deck')],
+  label: [
+    { id: 'la_car', name: 'deck: car deck', qualified: 'deck: car deck', title: 'car deck', family: 'fa_deck', own: 'car deck' },
+    plain('la_wet', 'wet'),
+  ],
+  component: [
+    { id: 'co_1', name: 'Hinge', qualified: 'YARD: Hinge', title: 'Hinge' },
+    { id: 'co_2', name: 'Hinge', qualified: 'PIER: Hinge', title: 'Hinge' },
+  ],
+  'option:fi_berth': [plain('op_n', 'North'), plain('op_s', "South o' the lake")],
+}
+
+/** A small made-up vocabulary for tests of the query language. */
+export const vocabulary: Vocabulary = {
+  properties: new Map([
+    ...builtIns,
+    own('berth', { kind: 'choice', domain: 'option:fi_berth' }),
+    own('crew_size', { kind: 'number' }),
+    own('note', { kind: 'text' }),
+    own('safe', { kind: 'boolean' }),
+    own('next_check', { kind: 'date' }),
+    own('sea_trial', { kind: 'timestamp' }),
+    own('parts', { kind: 'array', domain: 'option:fi_berth' }, false),
+  ].map((property) => [property.handle, property])),
+  choices: (domain) => choices[domain] ?? [],
+  choice: (domain, id) => choices[domain]?.find((one) => one.id === id),
+  tierOf: (type) => (type === 'ty_job' ? 1 : 0),
+  urgencyOf: (priority) => (priority === 'pi_stop' ? 1 : 2),
+  rungOf: (project, priority) => (project !== 'pr_yard' ? null : priority === 'pi_stop' ? 1 : 2),
+  iterations: [
+    { id: 'it_1', owner: 'a', start: '2026-02-23', end: '2026-03-08' },
+    { id: 'it_2', owner: 'a', start: '2026-03-09', end: '2026-03-22' },
+    { id: 'it_3', owner: 'a', start: '2026-03-23', end: '2026-04-05' },
+  ],
+  releases: [
+    { id: 're_1', owner: 'a', start: null, end: '2026-03-01' },
+    { id: 're_2', owner: 'a', start: null, end: '2026-04-01' },
+  ],
+}

@@ -1,0 +1,46 @@
+/** A failure the person can mend: its message is one sentence, and the program ends with code 2 without a stack. */
+export class Plain extends Error {}
+
+const began = Date.now()
+
+/** Tells what is being done, with the seconds since the start. @param {string} words */
+export function say(words) {
+  process.stdout.write(`${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${words}\n`)
+}
+
+/** Ends the program on a failure: a plain one with its sentence, a defect with its stack. @param {unknown} error */
+export function fail(error) {
+  process.stderr.write(error instanceof Plain ? `\n${error.message}\n` : `\n${error instanceof Error ? error.stack : String(error)}\n`)
+  process.exit(error instanceof Plain ? 2 : 1)
+}
+
+/**
+ * Reads command-line flags.
+ * @param {string[]} args
+ * @param {Record<string, 'flag' | 'value'>} known
+ * @returns {Record<string, string | true | undefined>}
+ */
+export function readFlags(args, known) {
+  /** @type {Record<string, string | true | undefined>} */
+  const flags = {}
+  for (let at = 0; at < args.length; at += 1) {
+    const [name = '', inline] = (args[at] ?? '').split('=', 2)
+    const kind = name.startsWith('--') ? known[name.slice(2)] : undefined
+    if (!kind) throw new Plain(`There is no option “${args[at]}”; there are ${Object.keys(known).map((one) => `--${one}`).join(', ')}.`)
+    if (kind === 'flag') flags[name.slice(2)] = true
+    else {
+      const value = inline ?? args[at += 1]
+      if (value === undefined || value.startsWith('--')) throw new Plain(`The option ${name} needs a value.`)
+      flags[name.slice(2)] = value
+    }
+  }
+  return flags
+}
+
+/** @param {string | true | undefined} text @param {string} name @param {number} [fallback] @param {[number, number]} [range] */
+export function wholeNumber(text, name, fallback = 0, [least, most] = [1, 65535]) {
+  if (text === undefined) return fallback
+  const value = Number(text)
+  if (!Number.isInteger(value) || value < least || value > most) throw new Plain(`The option --${name} takes a whole number from ${least} to ${most}; “${text}” is none.`)
+  return value
+}
