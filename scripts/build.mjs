@@ -9,7 +9,7 @@ const stale = (/** @type {string} */ part, /** @type {string[]} */ sources) => !
 /** Builds what is stale: the server's bundle and the screens. */
 export async function buildWhenStale() {
   if (stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])) await buildServer()
-  if (stale('web', ['core/src', 'web', 'scripts/build.mjs'])) await buildWeb()
+  if (process.env["NOWEB"] !== "1" && stale('web', ['core/src', 'web', 'scripts/build.mjs'])) await buildWeb()
 }
 
 async function buildServer() {

@@ -20,7 +20,7 @@ function literal(by: Property, key: string): Cql2Json {
   switch (by.type.kind) {
     case 'number': return { op: 'decimal', args: [key] }
     case 'boolean': return key === 'true'
-    case 'date': return { date: key }
+    case 'date': case 'timestamp': return { date: key }
     default: return key
   }
 }

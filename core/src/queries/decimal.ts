@@ -5,9 +5,6 @@ import type { ArithmeticOp } from './tree.ts'
 export const Decimal = Library.clone({ precision: 40, rounding: Library.ROUND_HALF_UP, toExpNeg: -1000, toExpPos: 1000, modulo: Library.ROUND_DOWN })
 export type Decimal = Library
 
-/** Results beyond these bounds have no use in a figure; they are unknown rather than a run-away number. */
-const tooLarge = new Decimal('1e1000')
-
 /**
  * One arithmetic operation. `div` truncates toward zero, `%` has the sign of the dividend, `0 ^ 0` is 1.
  *
@@ -17,7 +14,7 @@ export function calculate(op: ArithmeticOp, a: Decimal, b: Decimal): Decimal | n
   switch (op) {
     case '+': return a.plus(b)
     case '-': return a.minus(b)
-    case '*': return bounded(a.times(b))
+    case '*': return a.times(b)
     case '/': return b.isZero() ? null : a.dividedBy(b)
     case '%': return b.isZero() ? null : a.modulo(b)
     case 'div': return b.isZero() ? null : a.dividedToIntegerBy(b)
@@ -25,10 +22,12 @@ export function calculate(op: ArithmeticOp, a: Decimal, b: Decimal): Decimal | n
   }
 }
 
-function power(a: Decimal, b: Decimal): Decimal | null {
-  if (a.isZero() && b.isNegative() && !b.isZero()) return null
-  if (a.isNegative() && !b.isInteger()) return null
-  return bounded(a.pow(b))
-}
+/** Powers beyond 10^1000 or below 10^-1000 have no use in a figure; they are unknown rather than a run-away number. */
+const largestMagnitude = 1000
 
-const bounded = (value: Decimal): Decimal | null => (value.isFinite() && value.abs().lessThan(tooLarge) ? value : null)
+function power(a: Decimal, b: Decimal): Decimal | null {
+  if (a.isZero()) return b.isNegative() && !b.isZero() ? null : a.pow(b)
+  if (a.isNegative() && !b.isInteger()) return null
+  if (a.abs().log().times(b).abs().greaterThan(largestMagnitude)) return null
+  return a.pow(b)
+}

@@ -1,0 +1,39 @@
+// npm start: everything from a bare machine to a page that answers.
+import { join } from 'node:path'
+import { buildWhenStale } from './build.mjs'
+import { ensurePackages, root } from './packages.mjs'
+import { fail, readFlags, say, wholeNumber } from './say.mjs'
+import { checkPort, clearDatabase, fill, openWorkspace, secretOf } from './workspace.mjs'
+
+const stops = /** @type {(() => Promise<void>)[]} */ ([])
+let stopping = false
+
+/** Stops what was started, last first. @param {number} code */
+async function stop(code) {
+  if (stopping) return
+  stopping = true
+  for (const one of stops.reverse()) await one().catch(() => undefined)
+  process.exit(code)
+}
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => { say('stopping'); void stop(0) })
+
+try {
+  const flags = readFlags(process.argv.slice(2), { port: 'value', data: 'value', empty: 'flag', fresh: 'flag', dev: 'flag', logs: 'flag' })
+  const port = wholeNumber(flags['port'], 'port', 5180)
+  await checkPort(port)
+  ensurePackages()
+  await buildWhenStale()
+  const workspace = await openWorkspace(flags['data'])
+  stops.push(workspace.stop)
+  if (flags['fresh']) await clearDatabase(workspace.url)
+  await fill(workspace.url, { empty: flags['empty'] === true })
+  const { serve } = await import(join(root, 'server/dist/main.js'))
+  const serving = await serve({ url: workspace.url, port, secret: secretOf(workspace.folder), screens: join(root, 'web/dist'), logs: flags['logs'] === true })
+  stops.push(serving.close)
+  say(`Bluestem answers at http://127.0.0.1:${serving.port}`)
+  if (!flags['empty']) process.stdout.write('\n  Demo accounts, password “marrowmere” for each:\n    mara.thiel@marrowmere.example  administrator\n    tom.okafor@marrowmere.example  member\n    ida.lund@marrowmere.example    viewer\n\n  Ctrl-C stops everything.\n')
+} catch (error) {
+  for (const one of stops.reverse()) await one().catch(() => undefined)
+  fail(error)
+}

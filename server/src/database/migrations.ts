@@ -1,0 +1,38 @@
+import type { Sequelize } from 'sequelize'
+import { Umzug, type UmzugStorage } from 'umzug'
+import { begin } from './migrations/0001-begin.ts'
+import { rows, run } from './connect.ts'
+
+export interface Migration { readonly name: string; readonly up: (database: Sequelize) => Promise<void> }
+
+/** Every migration in order. The list is written out, so that the bundle holds them all. */
+const migrations: readonly Migration[] = [begin]
+
+class Migrated implements UmzugStorage {
+  readonly #database: Sequelize
+  constructor(database: Sequelize) {
+    this.#database = database
+  }
+
+  async logMigration({ name }: { name: string }): Promise<void> {
+    await run(this.#database, 'INSERT INTO migration (name) VALUES ($1)', [name])
+  }
+
+  async unlogMigration({ name }: { name: string }): Promise<void> {
+    await run(this.#database, 'DELETE FROM migration WHERE name = $1', [name])
+  }
+
+  async executed(): Promise<string[]> {
+    await run(this.#database, 'CREATE TABLE IF NOT EXISTS migration (name text PRIMARY KEY, at timestamptz NOT NULL DEFAULT now())')
+    return (await rows<{ name: string }>(this.#database, 'SELECT name FROM migration ORDER BY name')).map((one) => one.name)
+  }
+}
+
+/** Brings the tables up to date. @returns the names of the migrations that ran */
+export async function migrate(database: Sequelize): Promise<string[]> {
+  const umzug = new Umzug({
+    migrations: migrations.map(({ name, up }) => ({ name, up: async () => await database.transaction(async () => await up(database)) })),
+    storage: new Migrated(database), logger: undefined,
+  })
+  return (await umzug.up()).map((one) => one.name)
+}

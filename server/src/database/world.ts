@@ -1,0 +1,98 @@
+import { inOrder, vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
+import { phases, type Domain, type Vocabulary } from '@bluestem/core/queries'
+import type { Sequelize } from 'sequelize'
+import { stateColumns } from './columns.ts'
+import { rows } from './connect.ts'
+
+/** The small numbers that stand for identities in the columns of items. */
+export interface Numbers {
+  of(domain: Domain | 'field', identity: string): number | undefined
+  identity(domain: Domain | 'field', number: number): string | undefined
+}
+
+export interface Project { readonly id: string; readonly number: number; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly members: ReadonlySet<number>; readonly keepers: ReadonlySet<number> }
+export interface Person { readonly id: string; readonly number: number; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer' }
+export interface Label { readonly id: string; readonly number: number; readonly title: string; readonly family: string | null; readonly colour: number }
+
+/** Everything defined, as of one edition and one version of the living data. Never changed, only replaced. */
+export interface World {
+  readonly edition: number
+  readonly living: number
+  readonly document: DefinitionsDocument
+  readonly vocabulary: Vocabulary
+  readonly numbers: Numbers
+  readonly zone: string
+  readonly title: string
+  readonly demo: boolean
+  readonly projects: readonly Project[]
+  readonly people: readonly Person[]
+  readonly labels: readonly Label[]
+  readonly components: Living['components']
+  /** the columns of a state, as statements of this edition name them */
+  readonly columns: readonly string[]
+}
+
+/** Keeps the current world, and reads it anew when an edition was published or something living changed. */
+export class Worlds {
+  readonly #database: Sequelize
+  #current: World | undefined
+
+  constructor(database: Sequelize) {
+    this.#database = database
+  }
+
+  /** The world as it is now; one small read when nothing changed. */
+  async now(): Promise<World> {
+    const [stamp] = await rows<{ edition: number; living: number }>(this.#database, 'SELECT e.number edition, l.version living FROM current_edition e, living l')
+    if (!stamp) throw new Error('no edition has been published: the workspace is not set up')
+    if (this.#current?.edition !== stamp.edition || this.#current.living !== stamp.living) this.#current = await read(this.#database, stamp)
+    return this.#current
+  }
+}
+
+interface Identified { readonly number: number; readonly identity: string }
+
+async function read(database: Sequelize, stamp: { edition: number; living: number }): Promise<World> {
+  const all = async <T extends object>(sql: string): Promise<T[]> => await rows<T>(database, sql)
+  const [edition] = await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [stamp.edition])
+  const [setting] = await all<{ title: string; zone: string; demo: boolean }>('SELECT title, zone, demo FROM setting')
+  const projects = await all<Identified & { code: string; title: string; description: string; open: boolean; members: number[]; keepers: number[] }>(`
+    SELECT id number, identity, code, title, description, open,
+      ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id) members, ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id AND keeper) keepers FROM project p ORDER BY id`)
+  const people = await all<Identified & { name: string; email: string; role: Person['role'] }>('SELECT id number, identity, name, email, role FROM person ORDER BY id')
+  const labels = await all<Identified & { title: string; family: string | null; colour: number }>('SELECT l.id number, l.identity, l.title, f.identity family, l.colour FROM label l LEFT JOIN family f ON f.number = l.family_number ORDER BY l.id')
+  const components = await all<Identified & { title: string; project: string }>('SELECT c.id number, c.identity, c.title, p.identity project FROM component c JOIN project p ON p.id = c.project_id ORDER BY c.id')
+  const iterations = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT i.id number, i.identity, i.title, coalesce(t.identity, '') AS owner, start_date start, end_date "end" FROM iteration i LEFT JOIN team t ON t.id = i.team_id ORDER BY start_date, i.id`)
+  const releases = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT r.id number, r.identity, r.title, coalesce(p.identity, '') AS owner, start_date start, end_date "end" FROM release r LEFT JOIN project p ON p.id = r.project_id ORDER BY end_date, r.id`)
+  const defined = async (table: string): Promise<Identified[]> => await all<Identified>(`SELECT number, identity FROM ${table}`)
+  const options = await all<Identified & { field: string }>('SELECT o.number, o.identity, f.identity field FROM field_option o JOIN field f ON f.number = o.field_number')
+  const byDomain = new Map<string, readonly Identified[]>([
+    ['project', projects], ['person', people], ['label', labels], ['component', components], ['iteration', iterations], ['release', releases],
+    ['type', await defined('item_type')], ['status', await defined('status')], ['priority', await defined('priority')], ['linkKind', await defined('link_kind')], ['family', await defined('family')], ['field', await defined('field')],
+    ['phase', phases.map((identity, number) => ({ identity, number }))],
+  ])
+  for (const option of options) byDomain.set(`option:${option.field}`, [...(byDomain.get(`option:${option.field}`) ?? []), option])
+  const numbers = numbersOf(byDomain)
+  const document = edition!.document
+  const named = <T extends Identified>(list: readonly T[]): (T & { id: string })[] => list.map((one) => ({ ...one, id: one.identity }))
+  const livingData: Living = { projects: named(projects), people: named(people), labels: named(labels), components: named(components), iterations: named(iterations), releases: named(releases) }
+  return {
+    ...stamp, document, numbers, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
+    vocabulary: vocabularyOf(document, livingData),
+    projects: named(projects).map((project) => ({ ...project, members: new Set(project.members), keepers: new Set(project.keepers) })),
+    people: named(people), labels: named(labels), components: livingData.components,
+    columns: stateColumns(document, (identity) => numbers.of('field', identity)!),
+  }
+}
+
+function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>): Numbers {
+  const numbers = new Map([...byDomain].map(([domain, list]) => [domain, new Map(list.map((one) => [one.identity, one.number]))]))
+  const identities = new Map([...byDomain].map(([domain, list]) => [domain, new Map(list.map((one) => [one.number, one.identity]))]))
+  return { of: (domain, identity) => numbers.get(domain)?.get(identity), identity: (domain, number) => identities.get(domain)?.get(number) }
+}
+
+/** The fields of the current document with their columns' numbers. */
+export const fieldsOf = (world: World): { id: string; number: number; handle: string }[] => inOrder(world.document.fields).map((field) => ({ id: field.id, handle: field.handle, number: world.numbers.of('field', field.id)! }))
+
+/** The projects a person may see: those open to all and those they belong to; administrators see every one. */
+export const visibleProjects = (world: World, person: Person): number[] => world.projects.filter((project) => project.open || person.role === 'administrator' || project.members.has(person.number)).map((project) => project.number)

@@ -1,0 +1,105 @@
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js'
+import type { Express, Request, Response } from 'express'
+import type { TSchema } from 'typebox'
+import type { Person, World } from '../database/world.ts'
+import { forbidden, invalid, Problem, type Wrong } from './problem.ts'
+
+const roles = ['viewer', 'member', 'administrator'] as const
+
+/** What a handler is given: who asks, in which world, and when. */
+export interface Ask {
+  readonly world: World
+  readonly person: Person
+  readonly now: Date
+  readonly params: Readonly<Record<string, string>>
+  readonly query: Readonly<Record<string, string>>
+  readonly body: never
+  readonly request: Request
+}
+
+/** What a handler answers; a body of undefined is answered 204. */
+export interface Answer { readonly status?: number; readonly body?: unknown; readonly etag?: string; readonly headers?: Readonly<Record<string, string>> }
+
+export interface Endpoint {
+  readonly method: 'get' | 'post' | 'patch' | 'delete'
+  readonly path: string
+  /** the least role that may call it */
+  readonly who: (typeof roles)[number]
+  readonly says: string
+  readonly body?: TSchema
+  readonly answer: (ask: Ask) => Promise<Answer>
+}
+
+const ajv = new Ajv2020({ allErrors: true, strict: false })
+const compiled = new WeakMap<object, ValidateFunction>()
+
+/** Judges a body by its schema, with a JSON pointer and what was expected for each part that is wrong. */
+export function judge(schema: TSchema, body: unknown): void {
+  let validate = compiled.get(schema)
+  if (!validate) {
+    validate = ajv.compile(schema)
+    compiled.set(schema, validate)
+  }
+  if (!validate(body)) throw invalid(worst(validate.errors ?? []).map(inWords))
+}
+
+/** Of alternatives that all fail, the message of the alternation itself says nothing: leave it out where others tell more. */
+const worst = (errors: readonly ErrorObject[]): readonly ErrorObject[] => {
+  const telling = errors.filter((error) => error.keyword !== 'anyOf')
+  return (telling.length > 0 ? telling : errors).slice(0, 20)
+}
+
+function inWords(error: ErrorObject): Wrong {
+  const pointer = error.keyword === 'required' ? `${error.instancePath}/${String(error.params['missingProperty'])}` : error.keyword === 'additionalProperties' ? `${error.instancePath}/${String(error.params['additionalProperty'])}` : error.instancePath
+  const name = pointer.split('/').filter(Boolean).join(', ') || 'The body'
+  if (error.keyword === 'required') return { pointer, message: `${name} is missing.`, expected: 'a value' }
+  if (error.keyword === 'additionalProperties') return { pointer, message: `${name} has no meaning here.`, expected: 'nothing' }
+  return { pointer, message: `${name} ${error.message ?? 'is not valid'}.`, expected: error.message ?? '' }
+}
+
+/** Puts endpoints on the application: schema, who may, call the service, answer. */
+export function mount(app: Express, endpoints: readonly Endpoint[], context: (request: Request) => Promise<{ world: World; person: Person; now: Date }>): void {
+  for (const endpoint of endpoints) {
+    app[endpoint.method](endpoint.path.replaceAll(/\{(\w+)\}/g, ':$1'), async (request: Request, response: Response) => {
+      const { world, person, now } = await context(request)
+      if (roles.indexOf(person.role) < roles.indexOf(endpoint.who)) throw forbidden(`This takes the role ${endpoint.who}; you are ${person.role}.`)
+      if (endpoint.body) judge(endpoint.body, request.body)
+      const query = Object.fromEntries(Object.entries(request.query).map(([key, value]) => [key, String(value)]))
+      send(response, await endpoint.answer({ world, person, now, params: request.params as Record<string, string>, query, body: request.body as never, request }))
+    })
+  }
+}
+
+function send(response: Response, { status, body, etag, headers }: Answer): void {
+  if (etag) response.setHeader('ETag', etag)
+  for (const [name, value] of Object.entries(headers ?? {})) response.setHeader(name, value)
+  if (body === undefined) response.status(status ?? 204).end()
+  else if (typeof body === 'string') response.status(status ?? 200).send(body)
+  else response.status(status ?? 200).json(body)
+}
+
+/** The version a change is meant for. @throws Problem 428 without one */
+export function matchOf(request: Request): string {
+  const match = request.get('if-match')
+  if (!match) throw new Problem(428, 'Say which version', 'A change needs the header If-Match with the ETag that was read, so that nobody’s work is overwritten unseen.')
+  return match
+}
+
+/** The OpenAPI document of all endpoints; schemas are the ones requests are judged by. */
+export function openApi(endpoints: readonly Endpoint[]): object {
+  const paths: Record<string, Record<string, unknown>> = {}
+  const problem = { description: 'What is wrong (RFC 9457)', content: { 'application/problem+json': { schema: { type: 'object' } } } }
+  for (const { method, path, who, says, body } of endpoints) {
+    const parameters = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }))
+    paths[path] = {
+      ...paths[path],
+      [method]: {
+        summary: says, operationId: `${method}${path.replaceAll(/[^a-zA-Z]+(\w?)/g, (_, letter: string) => letter.toUpperCase())}`, description: `Takes the role ${who}.`, tags: [path.split('/')[3] ?? 'session'],
+        ...(parameters.length > 0 ? { parameters } : {}),
+        ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } } : {}),
+        responses: { '200': { description: 'Done' }, '4XX': problem },
+      },
+    }
+  }
+  return { openapi: '3.1.1', info: { title: 'Bluestem', version: '1', license: { name: 'MIT', identifier: 'MIT' } }, servers: [{ url: '/' }], paths, security: [{ session: [] }], components: { securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'bluestem' } } } }
+}

@@ -1,0 +1,85 @@
+import { createServer, type Server } from 'node:http'
+import pg from 'pg'
+import { makeApp } from './app.ts'
+import { connect, rows } from './database/connect.ts'
+import { migrate } from './database/migrations.ts'
+import { Worlds } from './database/world.ts'
+import { loadDemo } from './demo/load.ts'
+import { Live } from './live/stream.ts'
+import { beginEmpty } from './people/begin.ts'
+
+export interface Options {
+  readonly url: string
+  readonly port: number
+  readonly secret: string
+  readonly screens: string
+  readonly logs?: boolean
+  readonly signIns?: number
+}
+
+/** The clock; tests and the demo may pin it with BLUESTEM_NOW. */
+const pinned = process.env['BLUESTEM_NOW']
+export const clock = (): Date => (pinned ? new Date(pinned) : new Date())
+
+/** Migrates a database. @returns the names of the migrations that ran, and whether anything has been set up in it */
+export async function prepare(url: string): Promise<{ migrated: string[]; empty: boolean }> {
+  const database = connect(url)
+  try {
+    const migrated = await migrate(database)
+    const [found] = await rows<{ empty: boolean }>(database, 'SELECT NOT EXISTS (SELECT FROM edition) AS empty')
+    return { migrated, empty: found!.empty }
+  } finally {
+    await database.close()
+  }
+}
+
+/** Fills an empty database with the demo. @returns how many items and states were made */
+export async function demo(url: string, items: number): Promise<{ items: number; states: number }> {
+  const database = connect(url, { statementTimeout: 0 })
+  try {
+    return await loadDemo(database, { now: clock(), items })
+  } finally {
+    await database.close()
+  }
+}
+
+/** Sets up an empty workspace with its first administrator. */
+export async function begin(url: string, administrator: { name: string; email: string; password: string }): Promise<void> {
+  const database = connect(url)
+  try {
+    await beginEmpty(database, administrator, clock())
+  } finally {
+    await database.close()
+  }
+}
+
+/** Serves until closed. */
+export async function serve({ url, port, secret, screens, logs = false, signIns = 20 }: Options): Promise<{ port: number; close: () => Promise<void> }> {
+  const database = connect(url)
+  const sessions = new pg.Pool({ connectionString: url, max: 4 })
+  // A lost connection is replaced at the next query.
+  sessions.on('error', () => undefined)
+  const live = new Live(database, url)
+  await live.start()
+  const app = makeApp({ database, worlds: new Worlds(database), sessions, live, secret, screens, clock, logs, signIns })
+  const server = createServer(app)
+  await new Promise<void>((done, failed) => {
+    server.once('error', failed)
+    server.listen(port, '127.0.0.1', done)
+  })
+  return { port: portOf(server), close: async () => await close(server, live, sessions, database) }
+}
+
+const portOf = (server: Server): number => {
+  const address = server.address()
+  return typeof address === 'object' && address ? address.port : 0
+}
+
+async function close(server: Server, live: Live, sessions: pg.Pool, database: ReturnType<typeof connect>): Promise<void> {
+  const closed = new Promise<void>((done) => server.close(() => done()))
+  await live.stop()
+  server.closeAllConnections()
+  await closed
+  await sessions.end()
+  await database.close()
+}

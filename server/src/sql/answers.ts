@@ -1,0 +1,95 @@
+import type { Condition, Property } from '@bluestem/core/queries'
+import { Compiler } from './condition.ts'
+import { propertySql, sortSql } from './property.ts'
+import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
+
+export interface OrderBy { readonly property: Property; readonly direction: 'up' | 'down' }
+
+/** What a page of answers is read from: where it begins, by number of rows or after the last row of the page before. */
+export interface Page { readonly limit: number; readonly offset: number; readonly after?: readonly (string | number | null)[] }
+
+const where = (asking: Asking, binds: Binds, condition: Condition, alias: string): string => `${permitted(asking, binds, alias)}${atMoment(asking, binds, alias)} AND ${new Compiler(asking, binds, alias).condition(condition)}`
+
+interface SortKey { readonly sql: string; readonly direction: 'up' | 'down'; readonly nullable: boolean }
+
+function sortKeys(asking: Asking, binds: Binds, order: readonly OrderBy[]): SortKey[] {
+  return order.flatMap(({ property, direction }) => sortSql(asking, binds, property, 'i').map((sql) => ({ sql, direction, nullable: property.nullable || property.type.kind === 'array' })))
+}
+
+/** Empty values come last both ways; where a value is always there, nothing is said of them, so that its index serves. */
+const orderBy = (keys: readonly SortKey[], expression: (key: SortKey, index: number) => string, id: string): string => [...keys.map((key, index) => `${expression(key, index)} ${key.direction === 'up' ? 'ASC' : 'DESC'}${key.nullable ? ' NULLS LAST' : ''}`), id].join(', ')
+
+/**
+ * One page of answers with the exact total: the page and the count are plans of their own, for a window count beside a LIMIT
+ * makes the planner walk the sort index over everything. Each row carries its sort keys, from which the next page is asked.
+ */
+export function pageStatement(asking: Asking, condition: Condition, order: readonly OrderBy[], page: Page, columns: (alias: string, binds: Binds) => readonly string[]): Statement {
+  const binds = new Binds()
+  const keys = sortKeys(asking, binds, order)
+  const filter = where(asking, binds, condition, 'i')
+  const table = stateTable(asking)
+  const after = page.after ? ` AND ${keyset(keys, page.after, binds)}` : ''
+  const begins = asking.asOf ? 'valid_from' : 'row_from'
+  const names = keys.map((_, index) => `k${index}`)
+  const selected = keys.map((key, index) => `${key.sql} AS k${index}`)
+  const sql = `SELECT ${[...columns('x', binds), 'm.total', ...names.map((name) => `m.${name}`)].join(', ')}
+    FROM (SELECT ${['i.id', `i.${begins} AS state_from`, ...selected].join(', ')}, (SELECT count(*) FROM ${table} i WHERE ${filter}) AS total
+      FROM ${table} i WHERE ${filter}${after} ORDER BY ${orderBy(keys, (key) => key.sql, 'i.id')} LIMIT ${binds.bind(page.limit, 'int')} OFFSET ${binds.bind(page.offset, 'int')}) m
+    JOIN ${table} x ON x.id = m.id AND x.${begins} = m.state_from ORDER BY ${orderBy(keys, (_, index) => `m.${names[index]}`, 'm.id')}`
+  return binds.statement(sql)
+}
+
+/** The rows after a given row: values first, then those that are empty, ties by the order of making. */
+function keyset(keys: readonly SortKey[], after: readonly (string | number | null)[], binds: Binds): string {
+  const id = binds.bind(after.at(-1), 'int')
+  let rest = `i.id > ${id}`
+  for (const [index, key] of [...keys.entries()].reverse()) {
+    const last = after[index] ?? null
+    if (last === null) rest = `(${key.sql} IS NULL AND ${rest})`
+    else {
+      const place = keyPlace(binds, last, key)
+      const further = `${key.sql} ${key.direction === 'up' ? '>' : '<'} ${place}${key.nullable ? ` OR ${key.sql} IS NULL` : ''}`
+      rest = `(${further} OR (${key.sql} = ${place} AND ${rest}))`
+    }
+  }
+  return rest
+}
+
+/** A sort key travels as text and takes the type of what it is compared with; text keeps its collation. */
+const keyPlace = (binds: Binds, last: string | number, key: SortKey): string => (key.sql.includes('COLLATE "und-x-icu"') ? `${binds.bind(last, 'text')} COLLATE "und-x-icu"` : binds.bind(last, typeof last === 'number' ? 'numeric' : /^\d{4}-\d{2}-\d{2}$/.test(last) ? 'date' : /^\d{4}-\d{2}-\d{2}T/.test(last) ? 'timestamptz' : /^(true|false)$/.test(last) ? 'boolean' : /^-?\d+(\.\d+)?$/.test(last) ? 'numeric' : 'text'))
+
+/** How many items answer. */
+export function countStatement(asking: Asking, condition: Condition): Statement {
+  const binds = new Binds()
+  return binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i WHERE ${where(asking, binds, condition, 'i')}`)
+}
+
+/** How many items can't be told: the whole is unknown for them. Undefined when none can be. */
+export function cannotTellStatement(asking: Asking, condition: Condition): Statement | undefined {
+  const binds = new Binds()
+  const unknown = new Compiler(asking, binds, 'i').unknown(condition)
+  return unknown === undefined ? undefined : binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`)
+}
+
+/** The ids of all answers, or of all that can't be told: what tests and bulk work read. */
+export function idsStatement(asking: Asking, condition: Condition, which: 'answers' | 'cannot tell'): Statement | undefined {
+  const binds = new Binds()
+  const compiler = new Compiler(asking, binds, 'i')
+  const predicate = which === 'answers' ? compiler.condition(condition) : compiler.unknown(condition)
+  return predicate === undefined ? undefined : binds.statement(`SELECT i.id FROM ${stateTable(asking)} i WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${predicate} ORDER BY i.id`)
+}
+
+/** The key of a group: the property's value; an item with several values stands in each of its groups. */
+export function groupSource(asking: Asking, binds: Binds, property: Property, alias: string): { readonly key: string; readonly join: string } {
+  const value = propertySql(asking, binds, property, alias)
+  if (property.type.kind === 'array') return { key: 'member.one', join: ` LEFT JOIN LATERAL unnest(${value}) AS member(one) ON true` }
+  return { key: property.type.kind === 'timestamp' ? `(${value} AT TIME ZONE ${binds.bind(asking.world.zone, 'text')})::date` : value, join: '' }
+}
+
+/** Counts of answers by the values of a property; `late` of each were done before an instant. */
+export function standingStatement(asking: Asking, condition: Condition, property: Property, finishedBefore: number | null): Statement {
+  const binds = new Binds()
+  const { key, join } = groupSource(asking, binds, property, 'i')
+  const late = finishedBefore === null ? '0' : `count(*) FILTER (WHERE i.done_at < ${binds.instant(finishedBefore)})`
+  return binds.statement(`SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(asking)} i${join} WHERE ${where(asking, binds, condition, 'i')} GROUP BY 1`)
+}

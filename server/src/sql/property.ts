@@ -1,0 +1,86 @@
+import { fieldColumn } from '../database/columns.ts'
+import { phases, releaseOffset, iterationOffset, type Property } from '@bluestem/core/queries'
+import { dayOf } from '@bluestem/core/calendar'
+import { beginsAt, type Asking, type Binds } from './statement.ts'
+
+/** Built-in properties that are a column of their own. */
+const columns: Record<string, string> = {
+  title: 'title', project: 'project_id', type: 'type_id', status: 'status_id', phase: 'phase', priority: 'priority_id', assignee: 'assignee_id', raised_by: 'raised_by', labels: 'labels',
+  components: 'components', links: 'link_kinds', parent: 'parent_id', iteration: 'iteration_id', release: 'release_id', estimate: 'estimate', remaining: 'remaining', start: 'start_date', due: 'due_date',
+  created: 'created_at', changed: 'changed_at', done: 'done_at', on_hold: 'on_hold', hold_reason: 'hold_reason', comments: 'comment_count', code_changes: 'code_change_count', position: 'position',
+}
+
+/** The column of the item's table that holds a property, or undefined where it is computed. */
+export function columnOf(asking: Asking, property: Property): string | undefined {
+  if (property.builtIn) return columns[property.handle]
+  const field = Object.entries(asking.world.document.fields).find(([, one]) => one.handle === property.handle)
+  const number = field && asking.world.numbers.of('field', field[0])
+  return number === undefined ? undefined : fieldColumn(number)
+}
+
+/** The expression that gives a property of the state under an alias. */
+export function propertySql(asking: Asking, binds: Binds, property: Property, alias: string): string {
+  const column = columnOf(asking, property)
+  if (column) return `${alias}.${column}`
+  switch (property.handle) {
+    case 'ref': return refSql(alias)
+    case 'description': return `(SELECT t.description FROM item_text t WHERE t.item_id = ${alias}.id AND t.valid_from <= ${beginsAt(asking, alias)} AND t.valid_to > ${beginsAt(asking, alias)})`
+    case 'tier': return byNumber(asking, binds, 'type', `${alias}.type_id`, (id) => asking.world.vocabulary.tierOf(id))
+    case 'urgency': return byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) => asking.world.vocabulary.urgencyOf(id))
+    case 'rung': return rungSql(asking, binds, alias)
+    case 'iteration_offset': return offsetSql(asking, binds, 'iteration', alias)
+    case 'release_offset': return offsetSql(asking, binds, 'release', alias)
+    default: throw new Error(`no expression gives the property ${property.handle}`)
+  }
+}
+
+export const refSql = (alias: string): string => `((SELECT code FROM project WHERE id = ${alias}.project_id) || '/' || ${alias}.number)`
+
+/** A CASE from the small number of a choice to what follows from it today; unknown where nothing does. */
+function byNumber(asking: Asking, binds: Binds, domain: 'type' | 'priority' | 'iteration' | 'release', column: string, valueOf: (id: string) => number | null): string {
+  const cases = asking.world.vocabulary.choices(domain).flatMap(({ id }) => {
+    const value = valueOf(id)
+    const number = asking.world.numbers.of(domain, id)
+    return value === null || number === undefined ? [] : [`WHEN ${binds.bind(number, 'int')} THEN ${binds.bind(String(value), 'numeric')}`]
+  })
+  return cases.length === 0 ? 'NULL::numeric' : `CASE ${column} ${cases.join(' ')} END`
+}
+
+/** Projects that follow one ladder share a branch. */
+function rungSql(asking: Asking, binds: Binds, alias: string): string {
+  const { vocabulary, projects } = asking.world
+  const ladders = new Map<string, number[]>()
+  for (const project of projects) {
+    const rungs = JSON.stringify(vocabulary.choices('priority').map(({ id }) => vocabulary.rungOf(project.id, id)))
+    ladders.set(rungs, [...(ladders.get(rungs) ?? []), project.number])
+  }
+  const branch = ([first]: number[]): string => byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) => vocabulary.rungOf(projects.find((project) => project.number === first)!.id, id))
+  if (ladders.size === 1) return branch([...ladders.values()][0]!)
+  return `CASE ${[...ladders.values()].map((numbers) => `WHEN ${alias}.project_id = ANY(${binds.bind(numbers, 'int[]')}) THEN ${branch(numbers)}`).join(' ')} END`
+}
+
+function offsetSql(asking: Asking, binds: Binds, domain: 'iteration' | 'release', alias: string): string {
+  const { vocabulary, zone } = asking.world
+  const today = dayOf(asking.moment, zone)
+  return byNumber(asking, binds, domain, `${alias}.${domain}_id`, (id) => (domain === 'iteration' ? iterationOffset(vocabulary.iterations, id, today) : releaseOffset(vocabulary.releases, id, today)))
+}
+
+/** Where a property's value stands in its defined order: the expressions to sort by, one after the other. */
+export function sortSql(asking: Asking, binds: Binds, property: Property, alias: string): string[] {
+  const value = property.handle === 'ref' ? '' : propertySql(asking, binds, property, alias)
+  const { type } = property
+  if (property.handle === 'ref') return [`(SELECT code FROM project WHERE id = ${alias}.project_id) COLLATE "und-x-icu"`, `${alias}.number`]
+  if (property.handle === 'position') return [value]
+  if (type.kind === 'text') return [`${value} COLLATE "und-x-icu"`]
+  if (type.kind === 'array') return [`(SELECT min(array_position(${binds.bind(ordered(asking, type.domain), 'int[]')}, one)) FROM unnest(${value}) one)`]
+  if (type.kind !== 'choice' || type.domain === 'phase') return [value]
+  if (type.domain === 'item') return [`(SELECT p.number FROM item p WHERE p.id = ${value})`]
+  const table = { status: 'status', type: 'item_type', priority: 'priority' }[type.domain as string] ?? (type.domain.startsWith('option:') ? 'field_option' : undefined)
+  if (table) return [`(SELECT sort FROM ${table} WHERE number = ${value})`]
+  if (type.domain === 'person') return [`(SELECT name COLLATE "und-x-icu" FROM person WHERE id = ${value})`]
+  return [`array_position(${binds.bind(ordered(asking, type.domain), 'int[]')}, ${value}::int)`]
+}
+
+const ordered = (asking: Asking, domain: Parameters<typeof asking.world.vocabulary.choices>[0]): number[] => asking.world.vocabulary.choices(domain).flatMap(({ id }) => asking.world.numbers.of(domain, id) ?? [])
+
+export const phaseNumber = (phase: string): number => phases.indexOf(phase as (typeof phases)[number])

@@ -1,0 +1,74 @@
+import type { Instant } from '@bluestem/core/calendar'
+import type { World } from '../database/world.ts'
+
+/** What a statement is made for: whose question, about which moment, over what they may see. */
+export interface Asking {
+  readonly world: World
+  /** the number of the person who asks */
+  readonly me: number | null
+  /** the moment asked about; relative functions are evaluated at it */
+  readonly moment: Instant
+  /** whether past states are asked about, as of the moment */
+  readonly asOf: boolean
+  /** numbers of the projects the person may see */
+  readonly visible: readonly number[]
+}
+
+export interface Statement { readonly sql: string; readonly bind: readonly unknown[] }
+
+/**
+ * Collects bind parameters: a value from outside reaches SQL only through `bind`. Places are numbered when the statement is
+ * finished, so that a part that was compiled and then left out leaves no parameter behind, which the database would refuse.
+ */
+export class Binds {
+  readonly #values: { readonly value: unknown; readonly type: string }[] = []
+  readonly #places = new Map<string, string>()
+
+  /** The place of a value; the same value of the same type is bound once. */
+  bind(value: unknown, type: string): string {
+    const key = `${type} ${JSON.stringify(value)}`
+    const known = this.#places.get(key)
+    if (known) return known
+    const place = `\u0001${this.#values.push({ value, type }) - 1}\u0001`
+    this.#places.set(key, place)
+    return place
+  }
+
+  instant(instant: Instant): string {
+    return this.bind(new Date(instant).toISOString(), 'timestamptz')
+  }
+
+  /** The finished statement with the parameters that stand in it. */
+  statement(sql: string): Statement {
+    const used: number[] = []
+    const numbered = sql.replace(/\u0001(\d+)\u0001/g, (_, written: string) => {
+      const index = Number(written)
+      const place = used.indexOf(index) + 1 || used.push(index)
+      return `$${place}::${this.#values[index]!.type}`
+    })
+    return { sql: numbered, bind: used.map((index) => this.#values[index]!.value) }
+  }
+}
+
+/** The table that holds the states asked about, under an alias, and the column its states begin at. */
+export const stateTable = (asking: Asking): string => (asking.asOf ? 'item_state' : 'item')
+export const beginsAt = (asking: Asking, alias: string): string => (asking.asOf ? `${alias}.valid_from` : `${alias}.row_from`)
+
+/**
+ * The one permission fragment, put on every read of items or states: an item is visible if its present project is;
+ * a past state also needs its project of then. Deleted items are nobody's answer.
+ */
+export function permitted(asking: Asking, binds: Binds, alias: string): string {
+  const projects = binds.bind(asking.visible, 'int[]')
+  const own = `${alias}.project_id = ANY(${projects}) AND NOT ${alias}.deleted`
+  // Whoever sees every project sees wherever an item is now.
+  if (!asking.asOf || asking.visible.length === asking.world.projects.length) return own
+  return `${own} AND EXISTS (SELECT FROM item present WHERE present.id = ${alias}.id AND present.project_id = ANY(${projects}))`
+}
+
+/** The states that held at the moment asked about; nothing to say for the present table. */
+export function atMoment(asking: Asking, binds: Binds, alias: string): string {
+  if (!asking.asOf) return ''
+  const moment = binds.instant(asking.moment)
+  return ` AND ${alias}.valid_from <= ${moment} AND ${alias}.valid_to > ${moment}`
+}

@@ -1,0 +1,125 @@
+import { instantText } from '@bluestem/core/calendar'
+import { phases, type Facts, type Held, type Property } from '@bluestem/core/queries'
+import { byKinds } from '../database/write.ts'
+import type { World } from '../database/world.ts'
+import { columnOf, propertySql } from '../sql/property.ts'
+import type { Asking, Binds } from '../sql/statement.ts'
+
+export type Row = Readonly<Record<string, unknown>>
+
+/** A choice as it travels: `mark` carries what its mark on screen needs (a phase, a tier and monogram, a rung, a colour). */
+export interface Chosen { readonly id: string; readonly title: string; readonly mark?: string | number | null; readonly family?: string }
+
+/** Which expressions a row of items is read by: a column for each property asked for. */
+export function itemColumns(asking: Asking, properties: readonly Property[]) {
+  return (alias: string, binds: Binds): string[] => [
+    `${alias}.id`, `${alias}.number`, `${alias}.project_id`, `${alias}.type_id`, `${alias}.on_hold`, `${alias}.${asking.asOf ? 'valid_from' : 'row_from'} AS state_from`,
+    ...properties.filter((property) => property.handle !== 'ref').map((property) => `${readSql(asking, binds, property, alias)} AS "${property.handle}"`),
+  ]
+}
+
+/** How a property is read for showing; a parent is read as its ref, where it may be seen. */
+function readSql(asking: Asking, binds: Binds, property: Property, alias: string): string {
+  if (property.handle !== 'parent') return propertySql(asking, binds, property, alias)
+  return `(SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM item up WHERE up.id = ${alias}.parent_id AND up.project_id = ANY(${binds.bind(asking.visible, 'int[]')}) AND NOT up.deleted)`
+}
+
+export const refOf = (world: World, row: Row): string => `${world.projects.find((project) => project.number === row['project_id'])?.code ?? '?'}/${String(row['number'])}`
+
+/** A value as items hold it: choices by identity, numbers as decimal text, moments in milliseconds. */
+export function heldOf(world: World, property: Property, value: unknown): Held {
+  if (value === null || value === undefined) return property.type.kind === 'array' ? [] : null
+  switch (property.type.kind) {
+    case 'choice': return property.type.domain === 'item' ? String(value) : world.numbers.identity(property.type.domain, value as number) ?? null
+    case 'array': return (value as number[]).map((number) => world.numbers.identity((property.type as { domain: 'label' }).domain, number) ?? '')
+    case 'timestamp': return value instanceof Date ? value.getTime() : Date.parse(String(value))
+    case 'number': return String(value)
+    case 'boolean': return value as boolean
+    default: return String(value)
+  }
+}
+
+/** A value as it travels: choices with their titles and marks, moments as RFC 3339 text, numbers as numbers. */
+export function shown(world: World, property: Property, held: Held, project: string): unknown {
+  if (held === null) return null
+  switch (property.type.kind) {
+    case 'choice': return property.type.domain === 'item' ? { id: held, title: held } : chosen(world, property.type.domain, String(held), project)
+    case 'array': return (held as readonly string[]).map((id) => chosen(world, (property.type as { domain: 'label' }).domain, id, project))
+    case 'timestamp': return instantText(held as number)
+    case 'number': return Number(held)
+    default: return held
+  }
+}
+
+/** A choice with its title of today and what its mark needs. */
+export function chosen(world: World, domain: Parameters<World['vocabulary']['choice']>[0], id: string, project: string): Chosen {
+  const choice = world.vocabulary.choice(domain, id)
+  const title = choice?.title ?? id
+  const { document } = world
+  switch (domain) {
+    case 'status': return { id, title, mark: document.statuses[id]?.phase ?? null }
+    case 'type': return { id, title, mark: `${document.types[id]?.monogram ?? '??'}${document.types[id]?.tier ?? 0}` }
+    case 'priority': return { id, title, mark: world.vocabulary.rungOf(project, id) }
+    case 'label': return labelled(world, id, title)
+    case 'project': return { id, title, mark: choice?.name ?? '' }
+    default: return { id, title }
+  }
+}
+
+function labelled(world: World, id: string, title: string): Chosen {
+  const label = world.labels.find((one) => one.id === id)
+  const family = label?.family ? world.document.families[label.family]?.title : undefined
+  return { id, title, mark: label?.colour ?? 1, ...(family ? { family } : {}) }
+}
+
+/** An item as it travels: built-in properties by handle, custom ones under `fields`. */
+export function itemOf(world: World, row: Row, properties: readonly Property[]): Record<string, unknown> {
+  const project = world.numbers.identity('project', row['project_id'] as number) ?? ''
+  const type = world.numbers.identity('type', row['type_id'] as number) ?? ''
+  const item: Record<string, unknown> = { ref: refOf(world, row), type: chosen(world, 'type', type, project), on_hold: row['on_hold'] }
+  const fields: Record<string, unknown> = {}
+  for (const property of properties) {
+    if (property.handle === 'ref') continue
+    const value = shown(world, property, heldOf(world, property, row[property.handle]), project)
+    if (property.builtIn) item[property.handle] = value
+    else fields[property.handle] = value
+  }
+  if (properties.some((property) => !property.builtIn)) item['fields'] = fields
+  return item
+}
+
+/** What a state held, by handle, for the evaluator and for history in words. */
+export function factsOf(world: World, row: Row): Facts {
+  const facts: Record<string, Held> = { deleted: row['deleted'] as boolean, ref: refOf(world, row) }
+  const asking = { world } as Asking
+  for (const property of world.vocabulary.properties.values()) {
+    const column = columnOf(asking, property)
+    if (column && property.handle !== 'phase') facts[property.handle] = heldOf(world, property, row[property.handle === 'parent' ? 'parent_ref' : column])
+  }
+  facts['phase'] = phases[row['phase'] as number]!
+  facts['description'] = (row['description'] as string | null | undefined) ?? null
+  return facts
+}
+
+/** What a state held, as an item travels. */
+export function itemOfFacts(world: World, facts: Facts): Record<string, unknown> {
+  const fields: Record<string, unknown> = {}
+  const item: Record<string, unknown> = { ref: facts['ref'], deleted: facts['deleted'] }
+  for (const property of world.vocabulary.properties.values()) {
+    if (!(property.handle in facts) || property.handle === 'ref') continue
+    const value = shown(world, property, facts[property.handle] ?? null, String(facts['project']))
+    if (property.builtIn) item[property.handle] = value
+    else fields[property.handle] = value
+  }
+  return { ...item, fields }
+}
+
+/** Who a state is by, as it travels. */
+export function authorOf(world: World, row: Row): { kind: string; id: string | null; title: string } {
+  const kind = byKinds[row['by_kind'] as number] ?? 'program'
+  const number = row['by_id'] as number | null
+  if (kind === 'edition') return { kind, id: String(number), title: `Edition ${number}` }
+  const person = world.people.find((one) => one.number === number)
+  return { kind, id: person?.id ?? null, title: person?.name ?? (kind === 'program' ? 'A program' : kind) }
+}
+

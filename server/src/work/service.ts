@@ -1,0 +1,310 @@
+import { defaultPriority, flowOf, movesFrom, orderBetween, typesOf, type Field } from '@bluestem/core/definitions'
+import { phases, type Held, type Property } from '@bluestem/core/queries'
+import { changeInWords, readValue, refuseMove, cleanText, type EditItem, type MakeItem, type Rules } from '@bluestem/core/work'
+import type { Sequelize } from 'sequelize'
+import { columnTypes } from '../database/columns.ts'
+import { inTransaction, rows } from '../database/connect.ts'
+import { changeItems, keepText, makeItem, tell, type Author } from '../database/write.ts'
+import { visibleProjects, type Person, type Project, type World } from '../database/world.ts'
+import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
+import { columnOf } from '../sql/property.ts'
+import { askingOf } from '../queries/answers.ts'
+import { Binds, type Asking } from '../sql/statement.ts'
+import { authorOf, factsOf, itemColumns, itemOf, itemOfFacts, refOf, type Row } from './row.ts'
+
+export interface Acting { readonly world: World; readonly person: Person; readonly now: Date }
+
+/** The ETag of an item is the instant its present state began. */
+export const etagOf = (row: Row): string => `"${(row['row_from'] as Date).getTime()}"`
+
+interface StoredItem { readonly row: Row; readonly id: number; readonly project: Project }
+
+/** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
+async function find(database: Sequelize, { world, person }: Acting, ref: string, lock: '' | 'FOR UPDATE' = ''): Promise<StoredItem> {
+  const [code, number] = ref.split('/')
+  const project = world.projects.find((one) => one.code === code)
+  if (!project || !visibleProjects(world, person).includes(project.number) || !/^[1-9]\d{0,8}$/.test(number ?? '')) throw notFound(`item ${ref}`)
+  const [row] = await rows<Row>(database, `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`, [project.number, Number(number)])
+  if (!row) throw notFound(`item ${ref}`)
+  return { row, id: row['id'] as number, project }
+}
+
+/** Holds publishing off while items are written, and says when the statement at hand was built for an older edition. */
+async function holdEdition(database: Sequelize, world: World): Promise<void> {
+  const [current] = await rows<{ number: number }>(database, 'SELECT number FROM current_edition FOR SHARE')
+  if (current?.number !== world.edition) throw refused('A new edition was published at this moment; try again.', [], { retry: true })
+}
+
+/** One item whole: its values, where it may go, and how it stands to its relatives. */
+export async function readItem(database: Sequelize, acting: Acting, ref: string): Promise<{ body: object; etag: string }> {
+  const { world } = acting
+  const { row, id } = await find(database, acting, ref)
+  const asking = askingOf(world, acting.person, acting.now)
+  const item = await itemById(database, asking, id)
+  const project = world.numbers.identity('project', row['project_id'] as number)!
+  const type = world.numbers.identity('type', row['type_id'] as number)!
+  const status = world.numbers.identity('status', row['status_id'] as number)!
+  const flow = flowOf(world.document, world.document.projects[project]!, type)
+  const title = (one: string): { id: string; title: string; mark: string } => ({ id: one, title: world.document.statuses[one]!.title, mark: world.document.statuses[one]!.phase })
+  const children = await rows<Row>(database, `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`, [id, asking.visible])
+  const [since] = await rows<{ since: Date }>(database, `SELECT coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), created_at) AS since FROM item WHERE id = $1`, [id, row['status_id']])
+  return {
+    etag: etagOf(row),
+    body: {
+      ...item, etag: etagOf(row), rulebook: world.document.projects[project],
+      statusSince: since!.since.toISOString(), holdSince: row['held_since'],
+      moves: movesFrom(flow, status).map(title),
+      refusals: flow.statuses.filter((to) => to !== status && !flow.moves.has(`${status}:${to}`)).map((to) => ({ ...title(to), message: refuseMove(world.document, flow, status, to)!.message })),
+      children: children.map((child) => ({ ref: refOf(world, child), title: child['title'], type: chosenType(world, child), status: title(world.numbers.identity('status', child['status_id'] as number)!) })),
+    },
+  }
+}
+
+const chosenType = (world: World, row: Row): object => {
+  const id = world.numbers.identity('type', row['type_id'] as number)!
+  const type = world.document.types[id]!
+  return { id, title: type.title, mark: `${type.monogram}${type.tier}` }
+}
+
+async function itemById(database: Sequelize, asking: Asking, id: number): Promise<Record<string, unknown>> {
+  const binds = new Binds()
+  const properties = [...asking.world.vocabulary.properties.values()]
+  const { sql, bind } = binds.statement(`SELECT ${itemColumns(asking, properties)('x', binds).join(', ')} FROM item x WHERE x.id = ${binds.bind(id, 'int')}`)
+  const [row] = await rows<Row>(database, sql, bind)
+  return itemOf(asking.world, row!, properties)
+}
+
+/** What rules a value of a custom field must meet beside its kind. */
+const rulesOf = (field: Field | undefined): Rules => ({ decimals: field?.kind === 'number' ? field.decimals : undefined, webAddress: field?.kind === 'web address', longest: field?.kind === 'text' ? 1000 : 20_000 })
+
+const fieldByHandle = (world: World, handle: string): [string, Field] | undefined => Object.entries(world.document.fields).find(([, field]) => field.handle === handle)
+
+interface Reading { readonly values: Record<string, unknown>; readonly types: Record<string, string>; readonly description?: string | null }
+
+/** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
+async function readValues(database: Sequelize, acting: Acting, given: Record<string, unknown>, project: Project): Promise<Reading> {
+  const { world } = acting
+  const values: Record<string, unknown> = {}
+  const types: Record<string, string> = {}
+  const wrong: Wrong[] = []
+  let description: string | null | undefined
+  const take = async (handle: string, raw: unknown, pointer: string): Promise<void> => {
+    const property = world.vocabulary.properties.get(handle)
+    if (!property) return void wrong.push({ pointer, message: `There is no field “${handle}”.`, expected: 'a handle', found: handle })
+    const field = fieldByHandle(world, handle)
+    const reading = readValue(property, handle === 'title' ? { longest: 300 } : rulesOf(field?.[1]), raw, world.vocabulary)
+    if (!reading.ok) return void wrong.push({ pointer, message: reading.message, expected: reading.expected, found: reading.found })
+    if (handle === 'title' && reading.value === null) return void wrong.push({ pointer, message: 'An item needs a title.', expected: 'a title' })
+    if (handle === 'description') return void (description = reading.value as string | null)
+    const column = columnOf({ world } as Asking, property)!
+    try {
+      values[column] = await stored(database, acting, property, reading.value, project)
+    } catch (error) {
+      return void wrong.push({ pointer, message: (error as Error).message })
+    }
+    if (field) types[column] = columnTypes[field[1].kind].replace(/ COLLATE.*| NOT NULL.*/, '')
+  }
+  for (const [handle, raw] of Object.entries(given)) {
+    if (handle === 'fields') for (const [custom, value] of Object.entries(raw as Record<string, unknown>)) await take(custom, value, `/fields/${custom}`)
+    else if (!['project', 'position'].includes(handle)) await take(handle, raw, `/${handle}`)
+  }
+  if (wrong.length > 0) throw invalid(wrong)
+  return { values, types, ...(description === undefined ? {} : { description }) }
+}
+
+/** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
+async function stored(database: Sequelize, acting: Acting, property: Property, held: Held, project: Project): Promise<unknown> {
+  const { numbers } = acting.world
+  if (property.type.kind === 'array') return (held as readonly string[]).map((id) => numbers.of((property.type as { domain: 'label' }).domain, id)!).sort((a, b) => a - b)
+  if (held === null) return null
+  if (property.type.kind === 'timestamp') return new Date(held as number)
+  if (property.type.kind !== 'choice') return held
+  if (property.type.domain === 'item') return await parentId(database, acting, String(held))
+  const number = numbers.of(property.type.domain, String(held))!
+  if (property.handle === 'priority' && acting.world.vocabulary.rungOf(project.id, String(held)) === null) throw new Error(`The priority “${acting.world.vocabulary.choice('priority', String(held))?.title}” is not on the ladder of ${project.title}.`)
+  return number
+}
+
+async function parentId(database: Sequelize, acting: Acting, ref: string): Promise<number> {
+  return (await find(database, acting, ref)).id
+}
+
+/** A parent is of a higher tier, and nothing stands below itself. */
+async function judgeParent(database: Sequelize, world: World, id: number | null, type: string, parent: number): Promise<void> {
+  const [above] = await rows<Row>(database, 'SELECT id, type_id, number, project_id FROM item WHERE id = $1', [parent])
+  const tier = (one: string): number => world.document.types[one]?.tier ?? 0
+  const parentType = world.numbers.identity('type', above!['type_id'] as number)!
+  const [mine, theirs] = [world.document.types[type]!.title, world.document.types[parentType]!.title]
+  if (tier(parentType) <= tier(type)) throw refused(`${refOf(world, above!)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`, [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }])
+  if (id === parent) throw refused('An item cannot stand below itself.', [{ pointer: '/parent', message: 'An item cannot stand below itself.' }])
+}
+
+/** Of a family that is pick one, the label given last replaces the ones before. */
+function pickOne(world: World, labels: readonly number[], before: readonly number[]): number[] {
+  const family = (number: number): string | null => world.labels.find((label) => label.number === number)?.family ?? null
+  const single = (id: string | null): boolean => id !== null && world.document.families[id]?.pick === 'one'
+  const fresh = labels.filter((label) => !before.includes(label))
+  const kept = new Map<string, number>()
+  for (const label of [...labels.filter((one) => before.includes(one)), ...fresh]) if (single(family(label))) kept.set(family(label)!, label)
+  return labels.filter((label) => !single(family(label)) || kept.get(family(label)!) === label)
+}
+
+const personAuthor = (person: Person): Author => ({ kind: 'person', number: person.number })
+
+/** Makes an item; with an idempotency key, asking again gives the item made the first time. */
+export async function make(database: Sequelize, acting: Acting, given: MakeItem, key: string | undefined): Promise<{ ref: string; made: boolean }> {
+  const { world, person, now } = acting
+  const project = world.projects.find((one) => one.id === given.project || one.code === given.project)
+  if (!project || !visibleProjects(world, person).includes(project.number)) throw invalid([{ pointer: '/project', message: `There is no project “${given.project}”.`, expected: 'a code such as YARD', found: given.project }])
+  const rulebook = world.document.projects[project.id]
+  if (!rulebook) throw refused(`${project.title} follows no rulebook yet.`)
+  return await inTransaction(database, async () => {
+    await holdEdition(database, world)
+    const before = key ? await rows<{ subject: string }>(database, 'SELECT subject FROM answered WHERE by_id = $1 AND key = $2', [person.number, key]) : []
+    if (before[0]) return { ref: before[0].subject, made: false }
+    const read = await readValues(database, acting, given as unknown as Record<string, unknown>, project)
+    const type = world.numbers.identity('type', read.values['type_id'] as number)!
+    const offered = typesOf(world.document, rulebook)
+    if (!offered.includes(type)) throw refused(`${project.title} has no items of type ${world.document.types[type]!.title}.`, [{ pointer: '/type', message: 'The rulebook does not offer this type.', expected: offered.map((id) => world.document.types[id]!.title).join(', ') }])
+    const flow = flowOf(world.document, rulebook, type)
+    const start = world.numbers.of('status', flow.start!)!
+    const status = read.values['status_id'] as number | undefined ?? start
+    const statusId = world.numbers.identity('status', status)!
+    if (status !== start && !flow.statuses.includes(statusId)) throw refused(`${world.document.statuses[statusId]!.title} is not in the flow of ${world.document.types[type]!.title}.`, [{ pointer: '/status', message: 'Not in the flow of the type.' }])
+    if (typeof read.values['parent_id'] === 'number') await judgeParent(database, world, null, type, read.values['parent_id'])
+    const standard = defaultPriority(world.document, rulebook)
+    const [counted] = await rows<{ last_number: number; position: string | null }>(database, 'UPDATE project SET last_number = last_number + 1 WHERE id = $1 RETURNING last_number, (SELECT max(position) FROM item WHERE project_id = $1) AS position', [project.number])
+    const values = {
+      priority_id: standard ? world.numbers.of('priority', standard) : null, ...read.values,
+      labels: pickOne(world, (read.values['labels'] as number[] | undefined) ?? [], []),
+      project_id: project.number, number: counted!.last_number, status_id: status, phase: phases.indexOf(world.document.statuses[statusId]!.phase), raised_by: person.number, position: orderBetween(counted!.position, null),
+    }
+    const id = await makeItem(database, values, personAuthor(person), now, read.types)
+    await keepText(database, id, String(read.values['title']), read.description ?? null, now)
+    const ref = `${project.code}/${counted!.last_number}`
+    if (key) await rows(database, 'INSERT INTO answered (by_id, key, subject) VALUES ($1, $2, $3) RETURNING key', [person.number, key, ref])
+    await tell(database, 'item', ref, project.number, now)
+    return { ref, made: true }
+  })
+}
+
+/** Changes an item. A move its flow does not allow is refused with where it may go instead. */
+export async function edit(database: Sequelize, acting: Acting, ref: string, given: EditItem, match: string): Promise<void> {
+  const { world, person, now } = acting
+  await inTransaction(database, async () => {
+    await holdEdition(database, world)
+    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
+    if (match !== '*' && match !== etagOf(row)) throw stale(await changedSince(database, acting, id, match))
+    const read = await readValues(database, acting, given as Record<string, unknown>, project)
+    const values: Record<string, unknown> = { ...read.values, ...await placed(database, acting, given, project) }
+    judgeMoves(world, project, row, values)
+    if (values['hold_reason'] !== undefined && values['on_hold'] === undefined && !row['on_hold']) delete values['hold_reason']
+    if (values['on_hold'] === false) values['hold_reason'] = null
+    if (Array.isArray(values['labels'])) values['labels'] = pickOne(world, values['labels'] as number[], row['labels'] as number[])
+    const typeId = world.numbers.identity('type', (values['type_id'] ?? row['type_id']) as number)!
+    if (typeof values['parent_id'] === 'number') await judgeParent(database, world, id, typeId, values['parent_id'])
+    const [text] = await rows<{ description: string | null }>(database, `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`, [id])
+    const description = read.description === undefined ? text?.description ?? null : read.description
+    const differs = description !== (text?.description ?? null) || Object.entries(values).some(([column, value]) => !sameStored(row[column], value))
+    if (!differs) return
+    const [changed] = await changeItems(database, world.columns, [id], values, personAuthor(person), now, read.types)
+    await keepText(database, id, String(values['title'] ?? row['title']), description, changed!.row_from)
+    await tell(database, 'item', ref, project.number, now)
+  })
+}
+
+const sameStored = (a: unknown, b: unknown): boolean => {
+  if (a instanceof Date || b instanceof Date) return new Date(a as Date).getTime() === new Date(b as Date).getTime()
+  if (typeof a === 'string' && typeof b === 'string' && /^-?[\d.]+$/.test(a) && /^-?[\d.]+$/.test(b)) return Number(a) === Number(b)
+  return JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
+}
+
+function judgeMoves(world: World, project: Project, row: Row, values: Record<string, unknown>): void {
+  const rulebook = world.document.projects[project.id]!
+  const from = world.numbers.identity('status', row['status_id'] as number)!
+  const type = world.numbers.identity('type', (values['type_id'] ?? row['type_id']) as number)!
+  if (values['type_id'] !== undefined && !typesOf(world.document, rulebook).includes(type)) throw refused(`${project.title} has no items of type ${world.document.types[type]!.title}.`, [{ pointer: '/type', message: 'The rulebook does not offer this type.' }])
+  const to = values['status_id'] === undefined ? from : world.numbers.identity('status', values['status_id'] as number)!
+  const flow = flowOf(world.document, rulebook, type)
+  const refusal = refuseMove(world.document, flow, from, to)
+  if (refusal) throw refused(refusal.message, [{ pointer: '/status', message: refusal.message, expected: refusal.allowed.map((one) => one.title).join(', ') }], { allowed: refusal.allowed })
+  if (to !== from) values['phase'] = phases.indexOf(world.document.statuses[to]!.phase)
+  else delete values['status_id']
+}
+
+/** The key of a place between two neighbours in hand order. */
+async function placed(database: Sequelize, acting: Acting, given: EditItem, project: Project): Promise<{ position?: string }> {
+  if (!given.position) return {}
+  const positionOf = async (ref: string | undefined): Promise<string | null> => (ref ? (await find(database, acting, ref)).row['position'] as string : null)
+  let [after, before] = [await positionOf(given.position.after), await positionOf(given.position.before)]
+  if (after !== null && before === null) before = (await rows<{ position: string | null }>(database, 'SELECT min(position) AS position FROM item WHERE project_id = $1 AND position > $2', [project.number, after]))[0]!.position
+  if (after === null && before !== null) after = (await rows<{ position: string | null }>(database, 'SELECT max(position) AS position FROM item WHERE project_id = $1 AND position < $2', [project.number, before]))[0]!.position
+  if (after !== null && before !== null && after >= before) return { position: orderBetween(before, null) }
+  return { position: orderBetween(after, before) }
+}
+
+/** Deletes an item: it answers no question about the present any more, and its history stays. */
+export async function remove(database: Sequelize, acting: Acting, ref: string, match: string): Promise<void> {
+  await inTransaction(database, async () => {
+    await holdEdition(database, acting.world)
+    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
+    if (match !== '*' && match !== etagOf(row)) throw stale(await changedSince(database, acting, id, match))
+    await changeItems(database, acting.world.columns, [id], { deleted: true }, personAuthor(acting.person), acting.now)
+    await tell(database, 'item', ref, project.number, acting.now)
+  })
+}
+
+/** Adds a comment; it is a new state of the item, whose count of comments moves. */
+export async function say(database: Sequelize, acting: Acting, ref: string, body: string): Promise<void> {
+  const clean = cleanText(body)
+  if (!clean.ok) throw invalid([{ pointer: '/body', message: clean.message }])
+  await inTransaction(database, async () => {
+    await holdEdition(database, acting.world)
+    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
+    const [changed] = await changeItems(database, acting.world.columns, [id], { comment_count: (row['comment_count'] as number) + 1 }, personAuthor(acting.person), acting.now)
+    await rows(database, 'INSERT INTO comment (item_id, body, by_id, at) VALUES ($1, $2, $3, $4) RETURNING id', [id, clean.text.trim(), acting.person.number, changed!.row_from])
+    await tell(database, 'item', ref, project.number, acting.now)
+  })
+}
+
+export async function comments(database: Sequelize, acting: Acting, ref: string): Promise<object> {
+  const { id } = await find(database, acting, ref)
+  const found = await rows<{ id: number; body: string; by_id: number; at: Date }>(database, `SELECT id, body, by_id, at FROM comment WHERE item_id = $1 AND valid_to = 'infinity' ORDER BY at, id`, [id])
+  return { comments: found.map(({ id: number, body, by_id, at }) => ({ id: number, body, at: at.toISOString(), by: authorOf(acting.world, { by_kind: 0, by_id }) })) }
+}
+
+const statesSql = (world: World): string => `SELECT s.valid_from, s.valid_to, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
+    (SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM item up WHERE up.id = s.parent_id AND up.project_id = ANY($2::int[])) AS parent_ref
+  FROM item_state s LEFT JOIN item_text t ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from
+  WHERE s.id = $1 AND s.project_id = ANY($2::int[]) ORDER BY s.valid_from`
+
+/** Everything that happened to an item, oldest first: each state with its span, who made it, and what changed, in words. */
+export async function history(database: Sequelize, acting: Acting, ref: string): Promise<object> {
+  const { world, person } = acting
+  const [code, number] = ref.split('/')
+  const project = world.projects.find((one) => one.code === code)
+  const visible = visibleProjects(world, person)
+  const [item] = project && visible.includes(project.number) ? await rows<{ id: number }>(database, 'SELECT id FROM item WHERE project_id = $1 AND number = $2', [project.number, Number(number)]) : []
+  if (!item) throw notFound(`item ${ref}`)
+  return { versions: await versions(database, acting, item.id, visible) }
+}
+
+async function versions(database: Sequelize, { world }: Acting, id: number, visible: readonly number[]): Promise<object[]> {
+  const states = await rows<Row>(database, statesSql(world), [id, visible])
+  const facts = states.map((row) => factsOf(world, row))
+  return states.map((row, index) => ({
+    from: (row['valid_from'] as Date).toISOString(),
+    to: row['valid_to'] instanceof Date ? row['valid_to'].toISOString() : null,
+    by: authorOf(world, row),
+    words: changeInWords(facts[index - 1], facts[index]!, world.vocabulary, world.zone),
+    state: itemOfFacts(world, facts[index]!),
+  }))
+}
+
+/** What was changed since the version somebody read, for the answer to a lost race. */
+async function changedSince(database: Sequelize, acting: Acting, id: number, match: string): Promise<object[]> {
+  const since = Number(match.replaceAll('"', ''))
+  const all = await versions(database, acting, id, visibleProjects(acting.world, acting.person)) as { from: string; by: object; words: object }[]
+  return all.filter((version) => Date.parse(version.from) > since).map(({ from, by, words }) => ({ from, by, words }))
+}
+
