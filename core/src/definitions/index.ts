@@ -4,6 +4,7 @@ export {
   DefinitionsDocument, emptyDocument, fieldKinds, inOrder, prefixes, sections, sectionWords,
   type Family, type Field, type FieldKind, type ItemType, type Ladder, type LinkKind, type Option, type Ordered, type Priority, type Rulebook, type RulebookEntry, type Section, type Status,
 } from './document.ts'
+export { makeIdentity } from './identity.ts'
 export { impact, inWords, type Touched, type Usage } from './impact.ts'
 export { orderBetween, orderKeys } from './order.ts'
 export { defaultPriority, entriesOf, familiesOf, flowOf, formOf, movesFrom, rungsOf, typesOf, type Flow, type FormField } from './rulebook.ts'

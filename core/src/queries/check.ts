@@ -2,7 +2,7 @@ import { changesWith, type CheckedCall, type Condition, type Literal, type Value
 import { functionEntry, functionNames, type FunctionName, type Parameter } from './functions.ts'
 import { nearest } from './nearest.ts'
 import { instantOps, type At, type Call, type Filter, type Outcome, type QueryError, type Scalar } from './tree.ts'
-import { spell, type ChangesWith, type Choice, type Domain, type Property, type Type, type Vocabulary } from './vocabulary.ts'
+import { spell, type ChangesWith, type Choice, type Domain, type Type, type Vocabulary } from './vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
 export type Spelling = 'name' | 'identity'

@@ -2,7 +2,7 @@ import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
 import { matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
 import { rows } from '../database/connect.ts'
-import { current, dropDraft, edition, editions, editDraft, drafts, impactOf, makeDraft, newIdentity, publish, readDraft, undoChange } from './service.ts'
+import { current, dropDraft, edition, editions, editDraft, drafts, impactOf, makeDraft, publish, readDraft, undoChange } from './service.ts'
 import { lastUsed, movesMade, usageOf } from './usage.ts'
 
 const title = Type.String({ minLength: 1, maxLength: 120 })
@@ -51,5 +51,4 @@ export const definitionEndpoints = (database: Sequelize): Endpoint[] => [
     method: 'post', path: '/api/v1/definitions/drafts/{id}/publish', who: 'administrator', says: 'Publishes a draft as the next edition.', body: Publishing,
     answer: async (ask) => ({ status: 201, body: await publish(database, ask, ask.params['id']!, (ask.body as { note?: string }).note ?? '', matchOf(ask.request)) }),
   },
-  { method: 'post', path: '/api/v1/definitions/identities/{prefix}', who: 'administrator', says: 'A new identity, never used before.', answer: async (ask) => ({ body: { id: newIdentity(ask.params['prefix']!.slice(0, 2)) } }) },
 ]

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { addEdit, DefinitionsDocument, diff, fold, impact, inWords, restingOn, validate, type Change, type Edit, type Touched, type Usage } from '@bluestem/core/definitions'
+import { addEdit, DefinitionsDocument, diff, fold, impact, inWords, makeIdentity, restingOn, validate, type Change, type Edit, type Touched, type Usage } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { project as projectTables } from '../database/projection.ts'
@@ -13,7 +13,7 @@ import { usageOf } from './usage.ts'
 /** A draft as it is kept. */
 interface Draft { readonly id: number; readonly identity: string; readonly title: string; readonly base: number; readonly changes: readonly Change[]; readonly version: number; readonly made_by: number; readonly made_at: Date }
 
-export const newIdentity = (prefix: string): string => `${prefix}_${[...randomBytes(8)].map((byte) => 'abcdefghjkmnpqrstuvwxyz23456789'[byte % 31]).join('')}`
+export const newIdentity = (prefix: string): string => makeIdentity(prefix, randomBytes(8))
 
 const openDraft = async (database: Sequelize, lock = ''): Promise<Draft | undefined> => (await rows<Draft>(database, `SELECT id, identity, title, base, changes, version, made_by, made_at FROM draft WHERE closed_at IS NULL ${lock}`))[0]
 

@@ -1,0 +1,243 @@
+import { By, Key } from 'selenium-webdriver'
+import { writeFileSync } from 'node:fs'
+import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFailed } from 'vitest'
+import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
+import { Page } from './page.ts'
+
+let browser: Awaited<ReturnType<typeof openBrowser>>
+let page: Page
+
+beforeAll(async () => {
+  const origin = process.env['BLUESTEM_ORIGIN']
+  if (!origin) throw new Error('the journeys need a running application: run them by npm run test:browser')
+  browser = await openBrowser()
+  page = new Page(browser.driver, origin)
+})
+afterAll(async () => await browser?.close())
+
+// Where a folder is named, a failed journey leaves a picture of what it saw.
+beforeEach(({ task }) => {
+  const folder = process.env['BLUESTEM_PICTURES']
+  if (folder) onTestFailed(async () => writeFileSync(`${folder}/${task.name.replace(/\W+/g, '-')}.png`, Buffer.from(await browser.driver.takeScreenshot(), 'base64')))
+})
+
+/** Everything is by the administrator unless a journey says otherwise. */
+const enter = async (name = 'mara.thiel'): Promise<void> => await signIn(browser.driver, page.origin, name)
+
+describe('the whole path', () => {
+  it('signs in with a wrong and a right password', async () => {
+    await page.open('/definitions/fields')
+    expect(await browser.driver.getCurrentUrl()).toContain('/sign-in')
+    await page.write('E-mail', 'mara.thiel@marrowmere.example')
+    await page.write('Password', 'not this one')
+    await page.press('Sign in')
+    await page.reads('The e-mail address or the password is not right.')
+    await page.write('Password', 'marrowmere')
+    await page.press('Sign in')
+    await page.reads('defined once for everyone')
+  })
+
+  it('defines a field and publishes it', async () => {
+    await page.press('New field')
+    await page.write('Title', 'Slipway number')
+    expect(await (await page.control('Handle: its name in queries, for ever')).getAttribute('value')).toBe('slipway_number')
+    await page.choose('Kind', 'number')
+    await page.write('When to use it, who fills it', 'Which rail of the slipway it lies on.')
+    await (await browser.driver.findElement(By.xpath(`//fieldset//label[contains(., 'Defect')]/input`))).click()
+    await page.press('Put it in the draft')
+    await page.reads('2 changes')
+    await page.press('What it changes')
+    await page.reads('adds field “Slipway number”')
+    await page.press('Publish edition 4')
+    await page.write('Why (people read this in the list of editions)', 'The slipmaster asked for it.')
+    await page.press('Publish')
+    await page.reads('Edition 4 is published.')
+    await page.reads('edition 4, no draft open')
+  })
+
+  it('fills the field on an item', async () => {
+    await page.open('/work/YARD')
+    await page.press('New item')
+    await page.write('Title', 'Keel block is worn')
+    await page.press('Make it')
+    await page.reads('Keel block is worn')
+    await page.press('Change Slipway number')
+    const input = await page.control('Slipway number')
+    await input.sendKeys('3', Key.TAB)
+    await settled(browser.driver)
+    await page.reads('set Slipway number to 3')
+  })
+
+  it('asks for it, saves the question and shares it', async () => {
+    await page.open('/queries/new')
+    const editor = await page.find('.cm-content')
+    await editor.click()
+    await editor.sendKeys("slipway_nummer = 3 AND type = 'Defect'", Key.ESCAPE)
+    await page.reads('Did you mean slipway_number?')
+    await page.press('write slipway_number')
+    await browser.driver.wait(async () => (await page.text('.count')).startsWith('1 answer'), 10_000)
+    await page.press('Sentence')
+    await page.reads('Slipway number is 3')
+    await page.press('Keep')
+    await page.write('Title', 'On rail three')
+    await page.press('Keep', '//dialog')
+    await page.reads('shared with nobody yet')
+    await page.press('Share with everyone')
+    await page.reads('shared with everyone')
+  })
+
+  it('arranges it as a board and drags a card', async () => {
+    await page.press('Arrange')
+    await page.choose('As a', 'board')
+    await page.press('Keep')
+    await page.write('Title', 'Rail three')
+    await (await page.find('dialog input[value=everyone]')).click()
+    await page.press('Keep', '//dialog')
+    await page.reads('Rail three')
+    const card = await page.find('[data-card]')
+    const cardRef = (await card.getAttribute('data-card'))!
+    const refused = await page.find('section[aria-label="Signed off"] .cards')
+    await page.carry(card, refused)
+    await page.reads('Not from Open. It may go to')
+    await page.letGo()
+    await page.reads('stays where it is')
+    expect(await page.text('section[aria-label="Open"]')).toContain(cardRef)
+    await page.carry(await page.find(`[data-card="${cardRef}"]`), await page.find('section[aria-label="In hand"] .cards'))
+    await page.letGo()
+    await browser.driver.wait(async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef), 10_000)
+  })
+
+  it('moves a card by keyboard, over columns its flow does not allow', async () => {
+    const card = await page.find('section[aria-label="In hand"] [data-card]')
+    const cardRef = (await card.getAttribute('data-card'))!
+    await card.sendKeys(Key.chord(Key.ALT, Key.ARROW_RIGHT))
+    await browser.driver.wait(async () => !(await page.text('section[aria-label="In hand"]')).includes(cardRef), 10_000)
+    await page.press('Undo', `//p[contains(@class, 'note')][last()]`)
+    await browser.driver.wait(async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef), 10_000)
+  })
+
+  it('measures it and places the figure on a dashboard', async () => {
+    await page.open('/dashboards/measures')
+    await page.press('New measure')
+    await page.write('Title', 'Defects on rail three')
+    await page.choose('Over the answers of', 'On rail three')
+    await page.press('Keep')
+    await page.reads('Defects on rail three')
+    await page.open('/dashboards')
+    await page.press('New dashboard')
+    await page.write('Title', 'Slipway')
+    await page.press('Keep', '//dialog')
+    await page.reads('Here figures, bars, courses and lists would stand')
+    await page.press('Add widget')
+    await page.choose('Measure', 'Defects on rail three')
+    await page.press('Add it')
+    await page.press('Keep')
+    await page.reads('Kept.')
+    await browser.driver.navigate().refresh()
+    await settled(browser.driver)
+    expect(await page.text('.widget .big')).toBe('1')
+  })
+
+  it('opens the figure and comes back to the item', async () => {
+    await (await page.find('.widget .big')).click()
+    await settled(browser.driver)
+    await page.reads('The items behind the figure')
+    await page.reads('1 answer')
+    await (await page.find('.line a.title')).click()
+    await settled(browser.driver)
+    await page.reads('Keel block is worn')
+    expect(await page.text('.sheet')).toContain('In hand')
+  })
+})
+
+describe('a place that changes', () => {
+  it('explains a refused move on the item', async () => {
+    await page.open('/queries/qu_defects')
+    await page.open('/work/YARD')
+    const open = await browser.driver.wait(async () => (await browser.driver.findElements(By.xpath(`//div[@role='row'][.//span[normalize-space()='Open']]//a[contains(@class, 'title')]`)))[0], 10_000)
+    await open!.click()
+    await settled(browser.driver)
+    await (await page.find('button.refused')).click()
+    expect(await page.text('.told')).toMatch(/does not go from Open to .+ From Open it may go to/)
+  })
+
+  it('undoes a change of the draft, and drops it', async () => {
+    await page.open('/definitions/flows')
+    await (await page.find('button.cell.closed')).click()
+    await settled(browser.driver)
+    await page.reads('1 change')
+    expect(await page.all('button.cell.allows')).toHaveLength(1)
+    await page.press('What it changes')
+    await page.reads('allows “Defect” to go from')
+    await page.press('undo')
+    await page.reads('0 changes')
+    await page.press('Drop')
+    await page.reads('no draft open')
+  })
+
+  it('renames a status in a draft: the query keeps its meaning and shows the new name', async () => {
+    await page.open('/definitions/flows')
+    await page.press('Waiting for parts, active', '//thead')
+    await page.press('Rename or describe')
+    await page.write('Title', 'Waiting for spares')
+    await page.press('Put it in the draft')
+    await page.press('Publish edition 5')
+    await page.reads('renames status “Waiting for parts” to “Waiting for spares”')
+    await page.press('Publish')
+    await page.reads('Edition 5 is published.')
+    await page.open('/views/vi_morning')
+    await page.reads('Waiting for spares')
+  })
+
+  it('shows a board what stands elsewhere, and why some is not shown', async () => {
+    await page.open('/views/vi_morning')
+    await page.reads('stand elsewhere')
+    expect(await page.text('section[aria-label="elsewhere"]')).toContain('Awaiting surveyor')
+    await page.press('show them')
+    await browser.driver.wait(async () => !(await page.text('.shown')).includes('finished over'), 10_000)
+    await page.press('Put back')
+  })
+
+  it('scrolls a long list to its end', async () => {
+    await page.open('/queries/qu_all')
+    const grid = await page.find('[role=grid]')
+    await grid.sendKeys(Key.END)
+    await settled(browser.driver)
+    await browser.driver.wait(async () => (await page.all(`[aria-rowindex="2501"], [aria-rowindex="2502"]`)).length > 0, 10_000)
+    expect(await page.all('.line')).not.toHaveLength(2500)
+  })
+})
+
+describe('what a viewer may', () => {
+  it('reads everything shared, and is offered no change', async () => {
+    await enter('ida.lund')
+    await page.open('/definitions/fields')
+    expect(await page.text('.sheet')).not.toContain('New field')
+    await page.open('/work/YARD')
+    expect(await page.text('.sheet')).not.toContain('New item')
+    await page.open('/work')
+    expect(await page.text('.sheet')).not.toContain('CREW')
+    await page.open('/views/vi_morning')
+    expect(await page.all('[data-card]')).not.toHaveLength(0)
+  })
+})
+
+describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
+  beforeAll(async () => {
+    await enter()
+    await browser.driver.executeScript('localStorage.setItem("theme", arguments[0])', paper)
+    await page.complaints()
+  })
+
+  it.each([
+    ['sign-in', '/sign-in', 'One vocabulary'], ['fields', '/definitions/fields', 'defined once'], ['flow grid', '/definitions/flows', 'from \\ to'], ['types', '/definitions/types', 'kinds of items'], ['priorities', '/definitions/priorities', 'urgency'],
+    ['projects', '/work', 'what is done'], ['items', '/work/YARD', 'Fleet Yard'], ['item', '/work/YARD/12', 'What happened'], ['library', '/queries', 'saved questions'], ['query', '/queries/qu_stop', 'could stop a sailing'],
+    ['list', '/views/vi_stop', 'all shown'], ['board', '/views/vi_morning', 'elsewhere'], ['dashboard', '/dashboards/da_yard', 'Open defects'], ['measures', '/dashboards/measures', 'figures named once'], ['consistency', '/consistency', 'what drifted'],
+  ])('%s: axe finds nothing, and nothing is blocked', async (_, path, says) => {
+    await page.open(path)
+    await page.reads(says)
+    await settled(browser.driver)
+    expect(await page.axe()).toEqual([])
+    expect(await page.complaints()).toEqual([])
+  })
+})

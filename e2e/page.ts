@@ -1,0 +1,91 @@
+import { AxeBuilder } from '@axe-core/webdriverjs'
+import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
+import { settled } from '../scripts/browser.mjs'
+
+/** How a journey touches a page: by what a person reads on it. */
+export class Page {
+  readonly driver: WebDriver
+  readonly origin: string
+
+  constructor(driver: WebDriver, origin: string) {
+    this.driver = driver
+    this.origin = origin
+  }
+
+  async open(path: string): Promise<void> {
+    await this.driver.get(`${this.origin}${path}`)
+    await settled(this.driver)
+  }
+
+  async find(css: string): Promise<WebElement> {
+    return await this.driver.wait(until.elementLocated(By.css(css)), 10_000, `nothing is like ${css}`)
+  }
+
+  async all(css: string): Promise<WebElement[]> {
+    return await this.driver.findElements(By.css(css))
+  }
+
+  /** A button, link, tab or summary by its words or its name. */
+  async named(words: string, within = ''): Promise<WebElement> {
+    const own = `(self::button or self::a or self::summary or @role='tab' or @role='option')`
+    const path = `${within}//*[${own} and (normalize-space(.)=${quoted(words)} or @aria-label=${quoted(words)})]`
+    return await this.driver.wait(until.elementLocated(By.xpath(path)), 10_000, `nothing is called ${words}`)
+  }
+
+  async press(words: string, within = ''): Promise<void> {
+    await (await this.named(words, within)).click()
+    await settled(this.driver)
+  }
+
+  /** The control under a label, or one with that name; while a dialog is open, only what is in it can be reached. */
+  async control(label: string): Promise<WebElement> {
+    const within = (await this.all('dialog[open]')).length > 0 ? '//dialog' : ''
+    const path = `${within}//*[(self::input or self::select or self::textarea) and (@aria-label=${quoted(label)} or ancestor::label[normalize-space(span)=${quoted(label)}])]`
+    return await this.driver.wait(until.elementLocated(By.xpath(path)), 10_000, `nothing is labelled ${label}`)
+  }
+
+  async write(label: string, text: string): Promise<void> {
+    const control = await this.control(label)
+    await control.sendKeys(Key.chord(Key.CONTROL, 'a'), text)
+  }
+
+  async choose(label: string, option: string): Promise<void> {
+    const control = await this.control(label)
+    await control.findElement(By.xpath(`.//option[normalize-space(.)=${quoted(option)}]`)).click()
+    await settled(this.driver)
+  }
+
+  /** Waits until the page says something. */
+  async reads(text: string): Promise<void> {
+    await this.driver.wait(async () => (await this.text()).includes(text), 10_000, `the page does not say: ${text}`)
+  }
+
+  async text(css = 'body'): Promise<string> {
+    return await (await this.find(css)).getText()
+  }
+
+  /** Takes hold of something, carries it over, and lets go: press, a first small move, the way there, a pause, release. */
+  async carry(from: WebElement, to: WebElement): Promise<void> {
+    const actions = this.driver.actions({ async: true })
+    await actions.move({ origin: from }).press().move({ origin: from, x: 6, y: 6 }).move({ origin: to, duration: 250 }).pause(80).move({ origin: to, x: 1, y: 1 }).perform()
+  }
+
+  async letGo(): Promise<void> {
+    await this.driver.actions({ async: true }).release().perform()
+    await settled(this.driver)
+  }
+
+  /** What axe finds wrong with the page, each rule with where. */
+  async axe(): Promise<string[]> {
+    const { violations } = await new AxeBuilder(this.driver).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
+    return violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(', ')} ${violation.nodes[0]?.failureSummary?.replace(/\s+/g, ' ').slice(0, 200) ?? ''}`)
+  }
+
+  /** What the browser complained about since it was last asked; a blocked style or script is a defect. */
+  async complaints(): Promise<string[]> {
+    const entries = await this.driver.manage().logs().get('browser')
+    return entries.filter((entry) => entry.level.value >= 1000).map((entry) => entry.message)
+  }
+}
+
+const quoted = (text: string): string => (text.includes('"') ? `'${text}'` : `"${text}"`)

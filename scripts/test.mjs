@@ -1,0 +1,97 @@
+// npm test: types, lint, unit, server and browser tests over a throwaway cluster; the last line counts them.
+import { spawn } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ensureChromium, ensurePackages, ensurePostgres, root } from './packages.mjs'
+import { fail, say } from './say.mjs'
+
+const parts = ['types', 'lint', 'unit', 'server', 'browser']
+const wanted = process.argv.slice(2).length > 0 ? process.argv.slice(2) : parts
+const counts = { passed: 0, failed: 0 }
+const stops = /** @type {(() => Promise<void> | void)[]} */ ([])
+
+async function stop() {
+  for (const one of stops.reverse()) await Promise.resolve(one()).catch(() => undefined)
+}
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop().then(() => process.exit(130)))
+
+/** Runs a program of the tree and tells whether it went well. @param {string} name @param {string[]} args @param {Record<string, string>} [env] @returns {Promise<boolean>} */
+async function runs(name, args, env = {}) {
+  const child = spawn(process.execPath, [join(root, 'node_modules', name), ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env, NODE_ENV: 'test', NO_COLOR: '1' } })
+  stops.push(() => { if (child.exitCode === null) child.kill('SIGTERM') })
+  return await new Promise((done) => child.on('exit', (code) => done(code === 0)))
+}
+
+/** Counts one check. @param {string} title @param {Promise<boolean>} result */
+async function check(title, result) {
+  const well = await result
+  counts[well ? 'passed' : 'failed'] += 1
+  say(`${well ? 'passed' : 'FAILED'}: ${title}`)
+}
+
+/** Runs projects of the test runner and counts their tests. @param {string[]} projects @param {Record<string, string>} env */
+async function tests(projects, env) {
+  const report = join(mkdtempSync(join(tmpdir(), 'bluestem-report-')), 'report.json')
+  const well = await runs('vitest/vitest.mjs', ['run', ...projects.flatMap((project) => ['--project', project]), '--reporter=dot', '--reporter=json', `--outputFile=${report}`], env)
+  try {
+    const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, 'utf8'))
+    counts.passed += numPassedTests
+    counts.failed += numFailedTests
+    // A file that could not even be read has no tests to fail; it fails all the same.
+    if (!well && numFailedTests === 0) counts.failed += 1
+  } catch {
+    counts.failed += 1
+  }
+}
+
+try {
+  ensurePackages()
+  if (wanted.some((part) => part === 'server' || part === 'browser')) ensurePostgres()
+  if (wanted.includes('browser')) ensureChromium()
+  if (wanted.includes('types')) {
+    say('types')
+    for (const project of ['core/tsconfig.json', 'core/tsconfig.test.json', 'server/tsconfig.json', 'e2e/tsconfig.json', 'bench/tsconfig.json', 'scripts/tsconfig.json']) await check(`types of ${project}`, runs('typescript/bin/tsc', ['-p', project]))
+    await check('types of web/tsconfig.json', runs('vue-tsc/bin/vue-tsc.js', ['-p', 'web/tsconfig.json']))
+  }
+  if (wanted.includes('lint')) {
+    say('lint')
+    await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
+  }
+  /** @type {Record<string, string>} */
+  const env = {}
+  if (wanted.some((part) => part === 'server' || part === 'browser')) {
+    const { openCluster } = await import('./cluster.mjs')
+    const folder = mkdtempSync(join(tmpdir(), 'bluestem-test-'))
+    chmodSync(folder, 0o755)
+    const cluster = await openCluster(folder, { tests: true })
+    stops.push(() => rmSync(folder, { recursive: true, force: true }), cluster.stop)
+    env['BLUESTEM_TEST_URL'] = cluster.url
+  }
+  const projects = [...(wanted.includes('unit') ? ['core'] : []), ...(wanted.includes('server') ? ['server'] : [])]
+  if (projects.length > 0) {
+    say(`tests: ${projects.join(' and ')}`)
+    await tests(projects, env)
+  }
+  if (wanted.includes('browser')) {
+    const { buildWhenStale } = await import('./build.mjs')
+    await buildWhenStale()
+    const { clearDatabase } = await import('./workspace.mjs')
+    process.env['BLUESTEM_NOW'] = '2026-11-25T10:00:00Z'
+    const server = await import(join(root, 'server/dist/main.js'))
+    const url = /** @type {string} */ (env['BLUESTEM_TEST_URL']).replace(/\/[^/]+$/, '/journeys')
+    await clearDatabase(url)
+    await server.prepare(url)
+    await server.demo(url, 2500)
+    const serving = await server.serve({ url, port: 0, secret: 'only for tests', screens: join(root, 'web/dist'), signIns: 1000 })
+    stops.push(serving.close)
+    say(`tests: journeys through Chromium at http://127.0.0.1:${serving.port}`)
+    await tests(['e2e'], { ...env, BLUESTEM_ORIGIN: `http://127.0.0.1:${serving.port}` })
+  }
+  await stop()
+  process.stdout.write(`\n${counts.passed} passed, ${counts.failed} failed\n`)
+  process.exit(counts.failed > 0 || counts.passed === 0 ? 1 : 0)
+} catch (error) {
+  await stop()
+  fail(error)
+}

@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { useSession } from './session.store.ts'
+import Masthead from './Masthead.vue'
+import Notes from '../parts/Notes.vue'
+
+const session = useSession()
+</script>
+
+<template>
+  <a class="skip" href="#main">Skip to the page</a>
+  <Masthead v-if="session.session" />
+  <main id="main" class="page" tabindex="-1"><RouterView :key="$route.path" /></main>
+  <Notes />
+</template>
+
+<style>
+#app { display: flex; flex-direction: column }
+#main:focus { outline: none }
+.skip { position: absolute; left: -999px; top: 4px; background: var(--sheet); padding: 4px 10px; z-index: 30 }
+.skip:focus { left: 8px }
+</style>

@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { get, post } from '../api/http.ts'
+import type { KeptQuery, KeptView } from '../api/types.ts'
+import { counted } from '../parts/words.ts'
+import type { Arranged } from '../views/arranged.ts'
+
+/** What drifted, as far as it can be told from what exists: boards that leave work out, and queries that no longer make sense. */
+const hidden = ref<readonly { view: KeptView; count: number; names: string }[]>()
+const broken = ref<readonly KeptQuery[]>([])
+
+onMounted(async () => {
+  const [{ views }, { queries }] = await Promise.all([get<{ views: readonly KeptView[] }>('/views'), get<{ queries: readonly KeptQuery[] }>('/queries')])
+  broken.value = queries.filter((query) => query.errors.length > 0)
+  const boards = await Promise.all(views.filter((view) => view.content.board).map(async (view) => ({ view, arranged: await post<Arranged>('/views/arrange', { view: view.content }) })))
+  hidden.value = boards.filter(({ arranged }) => arranged.elsewhere.length > 0).map(({ view, arranged }) => ({ view, count: arranged.elsewhere.reduce((sum, one) => sum + one.count, 0), names: arranged.elsewhere.map((one) => one.shown?.title ?? 'none').join(', ') })).sort((a, b) => b.count - a.count)
+})
+</script>
+
+<template>
+  <section class="sheet">
+    <h1>Consistency</h1>
+    <p class="meta">what drifted, the most distorting first</p>
+    <template v-if="hidden">
+      <h2>Boards with no place for some of their work</h2>
+      <table v-if="hidden.length" class="ledger"><thead><tr><th scope="col">Board</th><th scope="col">Has no column for</th><th scope="col" class="num">Items without a place</th></tr></thead>
+        <tbody><tr v-for="{ view, count, names } in hidden" :key="view.id"><td><RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink></td><td>{{ names }}</td><td class="num warn">{{ counted(count, 'item') }}</td></tr></tbody></table>
+      <p v-else class="well">Every board shows all of its work.</p>
+      <h2>Queries that name what is no longer defined</h2>
+      <table v-if="broken.length" class="ledger"><tbody><tr v-for="query in broken" :key="query.id"><td><RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink></td><td class="warn">{{ query.errors[0]!.message }}</td></tr></tbody></table>
+      <p v-else class="well">Every query one may see makes sense.</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+h2 { margin: 18px 0 6px }
+</style>

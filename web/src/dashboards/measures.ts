@@ -1,0 +1,28 @@
+import type { MeasureAnswer } from '@bluestem/core/dashboards'
+import type { KeptMeasure } from '../api/types.ts'
+import { post } from '../api/http.ts'
+
+/** A figure in words: “sum of estimate”. */
+export function figureWords({ kind, field, p }: KeptMeasure['content']['figure'], title: (handle: string) => string): string {
+  const of = field ? ` of ${title(field).toLowerCase()}` : ''
+  return kind === 'percentile' ? `percentile ${p ?? 50}${of}` : kind === 'count' ? 'count' : `${kind.replace('_', ' ')}${of}`
+}
+
+export const evaluate = async (asked: { measure: string; by?: string[]; over?: { from: string; to: string; step: 'day' | 'week' | 'month' } }): Promise<MeasureAnswer> => await post<MeasureAnswer>('/measures/evaluate', asked)
+
+/** The span of so many days that ends today. */
+export function spanOf(days: number, now: Date): { from: string; to: string } {
+  const day = (date: Date): string => `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, '0')}-${String(date.getDate()).padStart(2, '0')}`
+  return { from: day(new Date(now.getTime() - days * 86_400_000)), to: day(now) }
+}
+
+/** The last day of a step, cut at today: the moment its value was told for. */
+export function endOfStep(steps: readonly string[], index: number, now: Date): string {
+  const next = steps[index + 1]
+  const today = spanOf(0, now).to
+  if (next === undefined || next > today) return today
+  return new Date(Date.parse(`${next}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10)
+}
+
+/** The address of the items behind a figure: its filter, and the day it was told for when that is past. */
+export const itemsBehind = (filter: unknown, asOf?: string): string => `/queries/new?filter=${encodeURIComponent(JSON.stringify(filter))}${asOf ? `&as-of=${asOf}` : ''}`

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Chosen } from '../api/types.ts'
+import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useSession } from '../app/session.store.ts'
+import LabelMark from './LabelMark.vue'
+import PriorityMark from './PriorityMark.vue'
+import StatusMark from './StatusMark.vue'
+import TypeMark from './TypeMark.vue'
+import { dayWords, momentWords, numberWords } from './words.ts'
+
+/** A value of a property as it is read anywhere: marks for what has one, nothing for what is empty. A date of settled work is never late. */
+const { handle, value, settled = false } = defineProps<{ handle: string; value: unknown; settled?: boolean }>()
+const vocabulary = useVocabulary()
+const session = useSession()
+const property = computed(() => vocabulary.property(handle))
+const chosen = computed(() => value as Chosen | null)
+const several = computed(() => (Array.isArray(value) ? (value as Chosen[]) : []))
+const late = computed(() => !settled && handle === 'due' && typeof value === 'string' && value < session.now.toISOString().slice(0, 10))
+const web = computed(() => (typeof value === 'string' && /^https?:\/\//.test(value) && !property.value?.builtIn ? value : undefined))
+const words = computed(() => {
+  if (value === null || value === undefined) return ''
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (typeof value === 'number') return numberWords(value)
+  if (property.value?.type.kind === 'date') return dayWords(String(value), session.now)
+  if (property.value?.type.kind === 'timestamp') return momentWords(String(value), session.now)
+  return typeof value === 'string' ? value : (value as Chosen).title
+})
+</script>
+
+<template>
+  <span v-if="value === null || value === undefined || (Array.isArray(value) && value.length === 0)" />
+  <TypeMark v-else-if="handle === 'type'" :mark="String(chosen!.mark)" :title="chosen!.title" />
+  <StatusMark v-else-if="handle === 'status'" :status="chosen!" />
+  <PriorityMark v-else-if="handle === 'priority'" :priority="chosen!" />
+  <span v-else-if="handle === 'labels'"><LabelMark v-for="label in several" :key="label.id" :label="label" /></span>
+  <span v-else-if="several.length">{{ several.map((one) => one.title).join(', ') }}</span>
+  <RouterLink v-else-if="handle === 'parent'" :to="`/work/${chosen!.id}`">{{ chosen!.id }}</RouterLink>
+  <a v-else-if="web" :href="web" rel="noreferrer noopener" target="_blank">{{ web.replace(/^https?:\/\//, '') }}</a>
+  <span v-else :class="{ warn: late }">{{ words }}</span>
+</template>

@@ -1,0 +1,106 @@
+import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
+import { HighlightStyle, StreamLanguage, syntaxHighlighting, type StreamParser } from '@codemirror/language'
+import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
+import { EditorState } from '@codemirror/state'
+import { EditorView, keymap, placeholder } from '@codemirror/view'
+import { tags } from '@lezer/highlight'
+import { quoteText, type Domain, type QueryError } from '@bluestem/core/queries'
+import type { Vocabulary } from '../api/types.ts'
+
+export interface QueryTextEditor { readonly set: (text: string) => void; readonly mark: (errors: readonly QueryError[]) => void; readonly close: () => void }
+
+const words = /^(?:AND|OR|NOT|LIKE|BETWEEN|IN|IS|NULL|TRUE|FALSE|DIV)$/i
+
+/** Colours a CQL2 text token by token; what it means is judged by the server's check. */
+const cql2: StreamParser<unknown> = {
+  token: (stream) => {
+    if (stream.eatSpace()) return null
+    if (stream.match(/^'(?:''|\\'|[^'])*'?/)) return 'string'
+    if (stream.match(/^"[^"]*"?/)) return 'variableName'
+    if (stream.match(/^\d+\.?\d*(?:[eE][+-]?\d+)?/)) return 'number'
+    if (stream.match(/^[\p{L}_][\p{L}\p{N}_:.]*/u)) {
+      const word = stream.current()
+      if (words.test(word)) return 'keyword'
+      return stream.match(/^\s*\(/, false) ? 'function' : 'variableName'
+    }
+    stream.next()
+    return 'operator'
+  },
+  tokenTable: { function: tags.function(tags.variableName) },
+}
+
+const style = HighlightStyle.define([
+  { tag: tags.keyword, color: 'var(--stem)', fontWeight: '600' },
+  { tag: tags.string, color: 'var(--leaf)' },
+  { tag: tags.number, color: 'var(--hold)' },
+  { tag: tags.function(tags.variableName), color: 'var(--russet)' },
+  { tag: tags.variableName, color: 'var(--ink)' },
+  { tag: tags.operator, color: 'var(--quiet)' },
+])
+
+const look = EditorView.theme({
+  '&': { fontSize: '14px' },
+  '.cm-content': { fontFamily: 'var(--code)', padding: '8px 4px', caretColor: 'var(--ink)' },
+  '.cm-gutters': { background: 'transparent', border: 'none' },
+  '&.cm-focused': { outline: '2px solid var(--stem)', outlineOffset: '1px' },
+  '.cm-tooltip': { background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--ink)', fontFamily: 'var(--sans)' },
+  '.cm-tooltip-autocomplete ul li[aria-selected]': { background: 'var(--stem-wash)', color: 'var(--ink)' },
+  '.cm-placeholder': { color: 'var(--quiet)' },
+  '.cm-cursor': { borderLeftColor: 'var(--ink)' },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { background: 'var(--stem-wash) !important' },
+})
+
+export function makeEditor(host: HTMLElement, text: string, vocabulary: Vocabulary, changed: (text: string) => void, ask: () => void): QueryTextEditor {
+  const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
+  const view = new EditorView({
+    parent: host,
+    state: EditorState.create({
+      doc: text,
+      extensions: [
+        EditorView.cspNonce.of(nonce), history(), EditorView.lineWrapping, StreamLanguage.define(cql2), syntaxHighlighting(style), look, lintGutter(),
+        placeholder("Everything. Narrow it: type = 'Defect' AND phase <> 'done'"),
+        autocompletion({ override: [(context) => complete(context, vocabulary)], icons: false }),
+        keymap.of([{ key: 'Mod-Enter', run: () => (ask(), true) }, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
+        EditorView.contentAttributes.of({ 'aria-label': 'The query as text', spellcheck: 'false' }),
+        EditorView.updateListener.of((update) => { if (update.docChanged) changed(update.state.doc.toString()) }),
+      ],
+    }),
+  })
+  return {
+    set: (wanted) => { if (wanted !== view.state.doc.toString()) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: wanted } }) },
+    mark: (errors) => view.dispatch(setDiagnostics(view.state, errors.map((error) => diagnostic(error, view.state.doc.length)))),
+    close: () => view.destroy(),
+  }
+}
+
+function diagnostic(error: QueryError, length: number): Diagnostic {
+  const from = Math.min(error.from, length)
+  const { nearest } = error
+  return {
+    from, to: Math.max(from, Math.min(error.to, length)), severity: 'error', message: error.message,
+    ...(nearest ? { actions: [{ name: `Write ${nearest}`, apply: (view: EditorView, start: number, end: number) => view.dispatch({ changes: { from: start, to: end, insert: nearest } }) }] } : {}),
+  }
+}
+
+/** Offers what may stand here: values after a comparison with a choice, else properties, functions and words. */
+function complete(context: CompletionContext, vocabulary: Vocabulary): CompletionResult | null {
+  const before = context.state.sliceDoc(Math.max(0, context.pos - 200), context.pos)
+  const value = /([\p{L}_][\p{L}\p{N}_.]*)\s*(?:=|<>|(?:NOT\s+)?IN\s*\((?:[^()]*,)?|,\s*\((?:[^()]*,)?)\s*('[^']*)?$/iu.exec(before)
+  const property = value && vocabulary.properties.find((one) => one.handle === value[1]!.replace(/^parent\./, ''))
+  if (property && (property.type.kind === 'choice' || property.type.kind === 'array')) return valueResult(context, vocabulary.choices[property.type.domain as Domain] ?? [], value[2] ?? '')
+  const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*/u)
+  if (!word && !context.explicit) return null
+  const options: Completion[] = [
+    ...vocabulary.properties.filter((one) => !one.orderOnly).map((one): Completion => ({ label: one.handle, detail: one.title, type: 'property', boost: one.builtIn ? 1 : 0 })),
+    ...vocabulary.functions.map((one): Completion => ({ label: `${one.name}()`, apply: `${one.name}(`, detail: one.doc, type: 'function' })),
+    ...['AND', 'OR', 'NOT', 'LIKE', 'BETWEEN', 'IN', 'IS NULL', 'IS NOT NULL', 'TRUE', 'FALSE'].map((label): Completion => ({ label, type: 'keyword', boost: -1 })),
+  ]
+  return { from: word?.from ?? context.pos, options }
+}
+
+function valueResult(context: CompletionContext, choices: Vocabulary['choices'][Domain], typed: string): CompletionResult {
+  const twice = new Set(choices.map((one) => one.name).filter((name, index, all) => all.indexOf(name) !== index))
+  const spelled = choices.map((one) => quoteText(twice.has(one.name) ? one.qualified : one.name))
+  return { from: context.pos - typed.length, options: spelled.map((label, index) => ({ label, detail: choices[index]!.title === choices[index]!.name ? '' : choices[index]!.title })), validFor: /^'?[^']*'?$/ }
+}

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Chosen, OfferedType, WholeItem } from '../api/types.ts'
+import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useSession } from '../app/session.store.ts'
+import FieldEditor from '../parts/FieldEditor.vue'
+import ValueText from '../parts/ValueText.vue'
+import { valueOf } from '../parts/valueOf.ts'
+
+/** The fields of an item as the form of its type has them; each is edited in its place. */
+const { item, type, priorities } = defineProps<{ item: WholeItem; type: OfferedType; priorities: readonly Chosen[] }>()
+const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unknown>] }>()
+const vocabulary = useVocabulary()
+const session = useSession()
+const editing = ref('')
+const settled = computed(() => ['done', 'dropped'].includes(String(item.status.mark)))
+const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property ? [{ entry, property }] : [] }))
+const sections = computed(() => [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({ section, entries: entries.value.filter(({ entry }) => entry.section === section) })))
+
+/** What the API takes for a value as it was shown: identities of choices. */
+const plain = (value: unknown): unknown => (Array.isArray(value) ? value.map((one: Chosen) => one.id) : value !== null && typeof value === 'object' ? (value as Chosen).id : value ?? null)
+
+function change(handle: string, builtIn: boolean, value: unknown): void {
+  const before = plain(valueOf(item, handle))
+  emit('change', builtIn ? { [handle]: value } : { fields: { [handle]: value } }, builtIn ? { [handle]: before } : { fields: { [handle]: before } })
+}
+</script>
+
+<template>
+  <section v-for="{ section, entries: inside } in sections" :key="section" class="group">
+    <h2 v-if="section" class="named">{{ section }}</h2>
+    <dl>
+      <div v-for="{ entry, property } in inside" :key="entry.handle" :class="['pair', { several: property.type.kind === 'array' }]">
+        <dt>{{ property.title }}</dt>
+        <dd v-if="editing === entry.handle && session.mayEdit" @keydown.escape="editing = ''">
+          <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :long="property.handle === 'inspector_note'" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
+          <button class="plain small" type="button" @click="editing = ''">done</button>
+        </dd>
+        <dd v-else-if="session.mayEdit"><button class="value" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle"><span v-if="entry.handle === 'parent'">{{ (item['parent'] as Chosen | null)?.id }}</span><ValueText v-else :handle="entry.handle" :value="valueOf(item, entry.handle)" :settled="settled" /><span v-if="[null, undefined].includes(valueOf(item, entry.handle) as null) || (valueOf(item, entry.handle) as unknown[])?.length === 0" class="quiet">–</span></button></dd>
+        <dd v-else><ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" :settled="settled" /></dd>
+      </div>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+.named { margin: 18px 0 4px }
+dl { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 0 28px; margin: 0 }
+.pair { display: flex; align-items: center; justify-content: space-between; gap: 12px; min-height: 31px; border-bottom: 1px solid var(--hair) }
+dt { color: var(--quiet); flex: none }
+dd { margin: 0; text-align: right; min-width: 0; display: flex; gap: 6px; justify-content: flex-end; align-items: center }
+.value { min-height: 26px; border: 0; background: none; padding: 2px 4px; margin-right: -4px; cursor: pointer; text-align: right; border-radius: var(--corner); min-width: 24px }
+.value:hover { background: var(--wash) }
+.small { font-size: 12.5px }
+</style>

@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { ApiProblem, call, get } from '../api/http.ts'
+import { onChange } from '../api/live.ts'
+import type { Chosen, Comment, Offers, Version, WholeItem } from '../api/types.ts'
+import { useSession } from '../app/session.store.ts'
+import Margin from '../parts/Margin.vue'
+import StatusMark from '../parts/StatusMark.vue'
+import TypeMark from '../parts/TypeMark.vue'
+import { useNotes } from '../parts/notes.store.ts'
+import { agoWords, momentWords } from '../parts/words.ts'
+import HistoryWords from './HistoryWords.vue'
+import HoldLine from './HoldLine.vue'
+import ItemFields from './ItemFields.vue'
+import ItemSaid from './ItemSaid.vue'
+
+const route = useRoute()
+const session = useSession()
+const notes = useNotes()
+const itemRef = `${String(route.params['code'])}/${String(route.params['number'])}`
+const item = ref<WholeItem>()
+const offers = ref<Offers>()
+const versions = ref<readonly Version[]>([])
+const comments = ref<readonly Comment[]>([])
+const missing = ref('')
+const editing = ref<'title' | 'description'>()
+const refusal = ref('')
+
+async function load(): Promise<void> {
+  try {
+    const [one, past, said] = await Promise.all([get<WholeItem>(`/items/${itemRef}`), get<{ versions: readonly Version[] }>(`/items/${itemRef}/history`), get<{ comments: readonly Comment[] }>(`/items/${itemRef}/comments`)])
+    item.value = one
+    versions.value = past.versions.toReversed()
+    comments.value = said.comments
+    offers.value ??= await get<Offers>(`/projects/${String(route.params['code'])}/offers`)
+  } catch (error) {
+    missing.value = error instanceof ApiProblem ? error.message : String(error)
+  }
+}
+onMounted(load)
+const stop = onChange(({ subject }) => { if (subject === itemRef) void load() })
+onBeforeUnmount(stop)
+
+/** Changes the item; a lost race reloads it and says who was faster. */
+async function change(given: Record<string, unknown>, undo?: Record<string, unknown>): Promise<void> {
+  refusal.value = ''
+  try {
+    await call('PATCH', `/items/${itemRef}`, given, { 'If-Match': item.value!.etag })
+    if (undo) notes.show('well', 'Changed.', { title: 'Undo', run: () => void change(undo) })
+  } catch (error) {
+    if (error instanceof ApiProblem && error.status === 409) refusal.value = error.message
+    else notes.show('warn', error instanceof ApiProblem && error.status === 412 ? `${error.message} It is shown anew.` : String((error as Error).message))
+  }
+  await load()
+}
+
+const moveTo = async (status: Chosen): Promise<void> => await change({ status: status.id }, { status: item.value!.status.id })
+const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
+
+async function keepText(part: 'title' | 'description', event: Event): Promise<void> {
+  editing.value = undefined
+  await change({ [part]: (event.target as HTMLTextAreaElement).value || null }, { [part]: item.value![part] ?? null })
+}
+</script>
+
+<template>
+  <section class="sheet">
+    <template v-if="item">
+      <p class="path"><RouterLink :to="`/work/${String($route.params['code'])}`">{{ (item['project'] as Chosen).title }}</RouterLink><template v-if="item['parent']"> / <RouterLink :to="`/work/${(item['parent'] as Chosen).id}`">{{ (item['parent'] as Chosen).id }}</RouterLink></template> / <b>{{ item.ref }}</b></p>
+      <div class="row title">
+        <TypeMark :mark="String(item.type.mark)" :title="item.type.title" />
+        <h1 v-if="editing !== 'title'" class="grow">{{ item.title }} <button v-if="session.mayEdit" class="plain small" type="button" @click="editing = 'title'">rename</button></h1>
+        <input v-else type="text" aria-label="Title" :value="item.title" maxlength="300" autofocus @keydown.enter="($event.target as HTMLInputElement).blur()" @keydown.escape="editing = undefined" @change="keepText('title', $event)" @blur="editing = undefined">
+      </div>
+      <div class="row wrap moves">
+        <span><StatusMark :status="item.status" /> <span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></span>
+        <span class="grow" />
+        <template v-if="session.mayEdit">
+          <span class="quiet">may go to</span>
+          <button v-for="status in item.moves" :key="status.id" class="act" type="button" @click="moveTo(status)">{{ status.title }}</button>
+          <button v-for="status in item.refusals" :key="status.id" class="plain refused" type="button" :title="status.message" @click="refusal = status.message">{{ status.title }}</button>
+        </template>
+      </div>
+      <p v-if="refusal" class="told" role="alert">{{ refusal }}</p>
+      <HoldLine :item="item" @change="change" />
+      <ItemFields v-if="type" :item="item" :type="type" :priorities="offers!.priorities" @change="change" />
+      <div class="about">
+        <template v-if="editing !== 'description'">
+          <p v-if="item['description']">{{ item['description'] }}</p>
+          <button v-if="session.mayEdit" class="plain small" type="button" @click="editing = 'description'">{{ item['description'] ? 'rewrite' : 'describe it …' }}</button>
+        </template>
+        <textarea v-else aria-label="Description" :value="String(item['description'] ?? '')" rows="5" autofocus @keydown.escape="editing = undefined" @change="keepText('description', $event)" @blur="editing = undefined" />
+      </div>
+      <div class="below">
+        <section aria-labelledby="below">
+          <h2 id="below">Below it <span v-if="item.children.length" class="quiet">{{ item.children.filter((child) => child.status.mark === 'done').length }} of {{ item.children.length }} done</span></h2>
+          <table v-if="item.children.length" class="ledger"><tbody>
+            <tr v-for="child in item.children" :key="child.ref"><td><RouterLink :to="`/work/${child.ref}`" class="quiet">{{ child.ref }}</RouterLink></td><td><TypeMark :mark="String(child.type.mark)" :title="child.type.title" /></td><td><RouterLink :to="`/work/${child.ref}`" class="name">{{ child.title }}</RouterLink></td><td><StatusMark :status="child.status" /></td></tr>
+          </tbody></table>
+          <p v-else class="quiet">Nothing stands below it.</p>
+        </section>
+        <ItemSaid :item-ref="itemRef" :comments="comments" @said="load" />
+      </div>
+    </template>
+    <template v-else-if="missing"><h1>{{ itemRef }}</h1><p class="blank">{{ missing }} <RouterLink to="/work">All projects</RouterLink></p></template>
+  </section>
+  <Margin>
+    <h2>What happened</h2>
+    <div v-for="version in versions" :key="version.from" class="line"><span class="quiet when">{{ momentWords(version.from, session.now) }}</span><HistoryWords class="what" :version="version" /></div>
+  </Margin>
+</template>
+
+<style scoped>
+.path { font-size: 13px; color: var(--quiet) }
+.path b { color: var(--ink) }
+.title { margin: 8px 0 10px }
+.title h1 { font-size: 28px }
+.title input { font: 500 25px var(--serif) }
+.small { font-size: 12.5px; font-family: var(--sans) }
+.moves { padding-bottom: 12px; border-bottom: 1px solid var(--hair); margin-bottom: 12px }
+.refused { color: var(--quiet); text-decoration: line-through; font-size: 13px }
+.about { margin: 18px 0 20px }
+.about p { font: 400 17px/1.45 var(--serif); white-space: pre-wrap; max-width: 78ch }
+.below { display: grid; grid-template-columns: minmax(0, 11fr) minmax(0, 8fr); gap: 28px }
+.below h2 .quiet { font: 400 13px var(--sans); margin-left: 8px }
+.name { color: var(--ink) }
+.when { flex: none; width: 86px }
+.what { flex: 1; text-align: left }
+.line > .what:last-child { text-align: left }
+</style>

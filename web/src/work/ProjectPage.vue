@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { get } from '../api/http.ts'
+import type { Answers, Item, Offers } from '../api/types.ts'
+import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useSession } from '../app/session.store.ts'
+import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
+import { useNotes } from '../parts/notes.store.ts'
+import { counted } from '../parts/words.ts'
+import ItemMargin from './ItemMargin.vue'
+import MakeItem from './MakeItem.vue'
+
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const notes = useNotes()
+const vocabulary = useVocabulary()
+const code = String(route.params['code'])
+const offers = ref<Offers>()
+const answers = ref<Answers>()
+const selected = ref<Item>()
+const making = ref(false)
+const openOnly = ref(true)
+const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
+onMounted(async () => { await notes.attempt(async () => { offers.value = await get<Offers>(`/projects/${code}/offers`) }) })
+
+const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
+const filter = computed(() => {
+  const inProject = { op: '=', args: [{ property: 'project' }, project.value?.id ?? ''] }
+  return openOnly.value ? { op: 'and', args: [inProject, { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }] } : inProject
+})
+const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due', 'changed']
+</script>
+
+<template>
+  <section class="sheet fixed">
+    <div class="row">
+      <div class="grow">
+        <h1>{{ project?.title ?? code }}</h1>
+        <p class="meta"><RouterLink to="/work">Work</RouterLink> / {{ code }} · {{ project?.description }} <template v-if="answers">· {{ counted(answers.total, 'item') }}</template></p>
+      </div>
+      <div class="acts">
+        <button class="act" type="button" :aria-pressed="openOnly" @click="openOnly = !openOnly">{{ openOnly ? 'Show finished too' : 'Only open work' }}</button>
+        <button v-if="session.mayEdit && offers" class="act main" type="button" @click="making = true">New item</button>
+      </div>
+    </div>
+    <ItemTable v-if="project" :label="`Items of ${project.title}`" :segments="[{ key: 'all', filter }]" :columns="columns" :order="order" @answered="answers = $event" @sort="order = $event" @select="selected = $event">
+      <template #empty><p class="blank">Here the {{ openOnly ? 'open ' : '' }}items of {{ project.title }} would stand. There are none{{ openOnly ? '; what is finished can be shown too' : ' yet' }}.</p></template>
+    </ItemTable>
+    <p v-else-if="vocabulary.vocabulary" class="blank">There is no project {{ code }}, or you may not see it. <RouterLink to="/work">All projects</RouterLink></p>
+    <MakeItem v-if="making && offers" :offers="offers" @close="making = false" @made="router.push(`/work/${$event}`)" />
+  </section>
+  <ItemMargin :item-ref="selected?.ref" />
+</template>
