@@ -110,7 +110,8 @@ export interface User { readonly kind: KeptKind; readonly id: string; readonly t
 /** What rests on a kept thing: views and measures on queries, dashboards on measures and queries. */
 export async function usersOf(database: Sequelize, kind: KeptKind, identity: string): Promise<User[]> {
   const by = { query: ['view', 'measure', 'dashboard'], measure: ['dashboard'], view: [], dashboard: [] }[kind]
-  const found = await Promise.all(by.map(async (user) => await rows<User>(database, `SELECT '${user}' AS kind, identity AS id, title, shared, owner_id AS owner FROM ${user} WHERE ${user === 'dashboard' ? `content->'widgets' @> jsonb_build_array(jsonb_build_object('${kind}', $1::text))` : `content->>'${kind}' = $1`} ORDER BY title`, [identity])))
+  const found: User[][] = []
+  for (const user of by) found.push(await rows<User>(database, `SELECT '${user}' AS kind, identity AS id, title, shared, owner_id AS owner FROM ${user} WHERE ${user === 'dashboard' ? `content->'widgets' @> jsonb_build_array(jsonb_build_object('${kind}', $1::text))` : `content->>'${kind}' = $1`} ORDER BY title`, [identity]))
   return found.flat()
 }
 

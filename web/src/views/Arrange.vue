@@ -22,7 +22,7 @@ function setKind(kind: 'list' | 'board'): void {
 async function beginning(by: string): Promise<string[]> {
   const standing = async (group: string): Promise<string[]> => (await post<Arranged>('/views/arrange', { view: { ...view.value, kind: 'list', group, board: null } })).groups?.flatMap((one) => one.value ?? []) ?? []
   const values = vocabulary.choices(by).map((choice) => choice.id)
-  const [held, types] = await Promise.all([standing(by), by === 'status' ? standing('type') : []])
+  const [held, types] = await Promise.all([standing(by), by === 'status' ? standing('type') : Promise.resolve<string[]>([])])
   const project = vocabulary.vocabulary?.projects[0]
   const flows = by === 'status' && project ? (await get<Offers>(`/projects/${project.code}/offers`)).types.filter((type) => types.includes(type.id)) : []
   const wanted = new Set([...held, ...flows.flatMap((type) => type.statuses.filter((status) => status.mark !== 'dropped').map((status) => status.id))])

@@ -38,7 +38,7 @@ watch(() => itemRef, (ref_) => {
       <div v-if="item.children.length" class="line"><span>below it</span><span>{{ item.children.filter((child) => child.status.mark === 'done').length }} of {{ item.children.length }} done</span></div>
       <p v-if="item['description']" class="told-of">{{ item['description'] }}</p>
       <h3>What happened last</h3>
-      <div v-for="version in versions" :key="version.from" class="line"><span class="quiet">{{ momentWords(version.from, session.now) }}</span><HistoryWords :version="version" /></div>
+      <div v-for="version in versions" :key="version.from" class="line past"><span class="quiet">{{ momentWords(version.from, session.now) }}</span><HistoryWords :version="version" /></div>
     </template>
     <p v-else class="quiet">Select an item to read here where it stands and what happened to it.</p>
   </Margin>
@@ -46,5 +46,5 @@ watch(() => itemRef, (ref_) => {
 
 <style scoped>
 .told-of { margin-top: 10px; font-family: var(--serif); font-size: 14.5px }
-.line :first-child { flex: none }
+.past { justify-content: flex-start } .past > :first-child { flex: none; width: 82px } .past > :last-child { text-align: left }
 </style>

@@ -1,0 +1,53 @@
+// npm run screenshots: the pictures of docs/screenshots, from the demo on a set day.
+import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { buildWhenStale } from './build.mjs'
+import { openCluster } from './cluster.mjs'
+import { ensurePackages, root } from './packages.mjs'
+import { fail, say } from './say.mjs'
+import { clearDatabase } from './workspace.mjs'
+
+const pictures = [
+  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows', 'light'], ['items', '/work/YARD', 'light'], ['item', '/work/YARD/974', 'light'], ['query', '/queries/qu_stop', 'light'],
+  ['list', '/views/vi_stop', 'light'], ['board', '/views/vi_morning', 'light'], ['board-dark', '/views/vi_morning', 'dark'], ['dashboard', '/dashboards/da_yard', 'light'], ['dashboard-dark', '/dashboards/da_yard', 'dark'],
+]
+
+try {
+  ensurePackages()
+  await buildWhenStale()
+  process.env['BLUESTEM_NOW'] = '2026-11-25T10:00:00Z'
+  const folder = mkdtempSync(join(tmpdir(), 'bluestem-pictures-'))
+  chmodSync(folder, 0o755)
+  const cluster = await openCluster(folder, { tests: true })
+  const server = await import(join(root, 'server/dist/main.js'))
+  await clearDatabase(cluster.url)
+  await server.prepare(cluster.url)
+  await server.demo(cluster.url, 2500)
+  const serving = await server.serve({ url: cluster.url, port: 0, secret: 'only for pictures', screens: join(root, 'web/dist') })
+  const origin = `http://127.0.0.1:${serving.port}`
+  const { openBrowser, settled, signIn } = await import('./browser.mjs')
+  const { driver, close } = await openBrowser()
+  try {
+    for (const [name, path, theme] of pictures) {
+      if (name !== 'sign-in') await signIn(driver, origin, 'mara.thiel')
+      else await driver.get(`${origin}/sign-in`)
+      await driver.executeScript('localStorage.setItem("theme", arguments[0])', theme)
+      await driver.get(`${origin}${path}`)
+      await settled(driver)
+      await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[arguments.length - 1], 500))')
+      await driver.executeScript('document.querySelector(".line:not(.heading)")?.click()')
+      await new Promise((done) => setTimeout(done, 400))
+      await settled(driver)
+      writeFileSync(join(root, 'docs/screenshots', `${name}.png`), Buffer.from(await driver.takeScreenshot(), 'base64'))
+      say(`docs/screenshots/${name}.png`)
+    }
+  } finally {
+    await close()
+    await serving.close()
+    await cluster.stop()
+    rmSync(folder, { recursive: true, force: true })
+  }
+} catch (error) {
+  fail(error)
+}
