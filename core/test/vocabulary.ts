@@ -33,6 +33,8 @@ export const vocabulary: Vocabulary = {
     ...builtIns,
     own('berth', { kind: 'choice', domain: 'option:fi_berth' }),
     own('crew_size', { kind: 'number' }),
+    own('cost_of_parts', { kind: 'number' }),
+    own('hours_lost', { kind: 'number' }),
     own('note', { kind: 'text' }),
     own('safe', { kind: 'boolean' }),
     own('next_check', { kind: 'date' }),

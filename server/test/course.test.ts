@@ -6,7 +6,7 @@ import { rows } from '../src/database/connect.ts'
 import type { World } from '../src/database/world.ts'
 import { countStatement } from '../src/sql/answers.ts'
 import type { Asking } from '../src/sql/statement.ts'
-import { ownFilter } from './filters.ts'
+import { ownFilter } from '../../core/test/filters.ts'
 import { testNow } from './setup.ts'
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
 

@@ -7,7 +7,7 @@ import type { World } from '../src/database/world.ts'
 import { idsStatement } from '../src/sql/answers.ts'
 import type { Asking } from '../src/sql/statement.ts'
 import { authorOf, factsOf, type Row } from '../src/work/row.ts'
-import { ownFilter } from './filters.ts'
+import { ownFilter } from '../../core/test/filters.ts'
 import { testNow } from './setup.ts'
 import { copyWorkspace, personNamed, type Workspace } from './workspace.ts'
 

@@ -153,25 +153,25 @@ function* walk(chance: Chance, making: Making, team: readonly number[]): Generat
   for (let moves = 0; moves < 14; moves += 1) {
     const phase = definitions.statuses[status]!.phase
     const forgotten = phase === 'idle' && chance.happens(0.06) ? 14 : 1
-    const until = at + Math.max(600_000, chance.lasting(phase === 'idle' ? stay.idle : stay.active * (lingering[status] ?? 1)) * forgotten * day)
+    // Moved into working hours, a move may not come before the one it follows.
+    const until = Math.max(at + 240_000, working(at + chance.lasting(phase === 'idle' ? stay.idle : stay.active * (lingering[status] ?? 1)) * forgotten * day))
     if (phase === 'done' && !chance.happens(0.06)) return
     if (phase === 'dropped' && !chance.happens(0.04)) return
     yield* between(chance, making, team, at, Math.min(until, now), phase)
     if (phase === 'active' && until - at > 6 * day && chance.happens(0.3)) {
-      const hold = at + (until - at) * 0.3
-      if (hold < now) {
-        yield { at: working(hold), by: chance.pick(team), edit: { on_hold: true, hold_reason: holdReason(chance) } }
+      const hold = working(at + (until - at) * 0.3)
+      if (hold < now && hold < until - 120_000 && hold > at) {
+        yield { at: hold, by: chance.pick(team), edit: { on_hold: true, hold_reason: holdReason(chance) } }
         held = true
       }
     }
     if (until >= now) return
-    if (held) yield { at: working(until) - 61_000, by: chance.pick(team), edit: { on_hold: false } }
+    if (held) yield { at: until - 61_000, by: chance.pick(team), edit: { on_hold: false } }
     held = false
     const to = next(chance, flow, status)
     if (!to) return
     const by = chance.pick(team)
-    at = working(until)
-    if (at >= now) return
+    at = until
     const beginning = definitions.statuses[to]!.phase === 'active' && phase === 'idle'
     yield { at, by, edit: { status: to, ...(beginning && chance.happens(0.7) ? { assignee: personId(by) } : {}), ...(beginning && chance.happens(0.4) ? { start: dayOf(at, zone) } : {}) } }
     status = to

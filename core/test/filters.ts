@@ -1,6 +1,6 @@
 import fc from 'fast-check'
-import { addDays } from '@bluestem/core/calendar'
-import { quoteText, type Property, type Vocabulary } from '@bluestem/core/queries'
+import { addDays } from '../src/calendar/index.ts'
+import { quoteText, type Property, type Vocabulary } from '../src/queries/index.ts'
 
 /** What filters are generated from: names of the vocabulary, and values that occur in the data. */
 export interface Source { readonly vocabulary: Vocabulary; readonly today: string; readonly refs: readonly string[]; readonly texts: readonly string[] }

@@ -1,0 +1,111 @@
+import { addDays, dayOf, startOfDay } from '@bluestem/core/calendar'
+import { readQuery } from '@bluestem/core/queries'
+import { connect, rows } from '../server/src/database/connect.ts'
+import { Worlds } from '../server/src/database/world.ts'
+import { countStatement, pageStatement } from '../server/src/sql/answers.ts'
+import { courseStatement } from '../server/src/sql/measure.ts'
+import type { Asking } from '../server/src/sql/statement.ts'
+import { sideBySide, show, type Result } from './measure.ts'
+
+const url = process.env['BLUESTEM_BENCH_URL']!
+const origin = process.env['BLUESTEM_ORIGIN']!
+const database = connect(url, { statementTimeout: 0 })
+const world = await new Worlds(database).now()
+const today = dayOf(Date.now(), world.zone)
+const asking: Asking = { world, me: 1, moment: Date.now(), asOf: false, visible: world.projects.map((project) => project.number) }
+const projects = `ARRAY[${asking.visible.join(',')}]::int[]`
+const number = (domain: 'status' | 'type' | 'priority' | 'label', id: string): number => world.numbers.of(domain, id)!
+const column = (handle: string): string => `f${world.numbers.of('field', Object.entries(world.document.fields).find(([, field]) => field.handle === handle)![0])}`
+const conditionOf = (filter: string) => {
+  const read = readQuery({ lang: 'cql2-text', filter }, world.vocabulary)
+  if (!read.ok) throw new Error(read.errors[0]!.message)
+  return read.value.condition
+}
+
+/** Eight questions of different kinds, each with the statement somebody would write by hand for it. */
+const questions: [string, string][] = [
+  ["status = 'Waiting for parts'", `status_id = ${number('status', 'st_parts')}`],
+  ["type = 'Defect' AND phase NOT IN ('done', 'dropped') AND rung <= 2", `type_id = ${number('type', 'ty_defect')} AND phase NOT IN (2, 3) AND priority_id IN (${number('priority', 'pi_stopped')}, ${number('priority', 'pi_risk')})`],
+  ['cost_of_parts > 500', `${column('cost_of_parts')} > 500`],
+  ["has_label('ramp')", `labels @> ARRAY[${number('label', 'la_free1')}]`],
+  ["CASEI(title) LIKE CASEI('%hinge%')", `lower(title) LIKE '%hinge%'`],
+  ["due < today() AND phase IN ('idle', 'active')", `due_date < '${today}' AND phase IN (0, 1)`],
+  [`created >= DATE('${addDays(today, -90)}') AND project = 'YARD'`, `created_at >= '${new Date(startOfDay(addDays(today, -90), world.zone)).toISOString()}' AND project_id = ${world.projects.find((project) => project.code === 'YARD')!.number}`],
+  ["(estimate IS NULL OR estimate > 8) AND NOT on_hold = TRUE AND safety_relevant = TRUE", `(estimate IS NULL OR estimate > 8) AND NOT on_hold AND ${column('safety_relevant')}`],
+]
+
+async function compiledAgainstHandwritten(): Promise<void> {
+  const results: Result[] = []
+  for (const [filter, predicate] of questions) {
+    const page = pageStatement(asking, conditionOf(filter), [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }], { limit: 100, offset: 0 }, (alias) => [`${alias}.id`, `${alias}.title`])
+    const where = `project_id = ANY(${projects}) AND NOT deleted AND ${predicate}`
+    const byHand = `SELECT x.id, x.title, m.total, m.changed_at FROM (SELECT id, changed_at, (SELECT count(*) FROM item WHERE ${where}) AS total FROM item WHERE ${where} ORDER BY changed_at DESC, id LIMIT 100) m JOIN item x USING (id) ORDER BY m.changed_at DESC, m.id`
+    const [a, b] = await Promise.all([rows<{ id: number; total: number }>(database, page.sql, page.bind), rows<{ id: number; total: number }>(database, byHand)])
+    if (JSON.stringify(a.map((row) => [row.id, row.total])) !== JSON.stringify(b.map((row) => [row.id, row.total]))) throw new Error(`compiled and handwritten disagree on ${filter}`)
+    const [compiled, handwritten] = await sideBySide(async () => await rows(database, page.sql, page.bind), async () => await rows(database, byHand), 15)
+    results.push({ what: filter.slice(0, 57), a: compiled, b: handwritten, budget: 'at most 1.25' })
+  }
+  show('Compiled query / handwritten statement (100 rows and the exact total)', results)
+}
+
+async function courseAgainstCount(): Promise<void> {
+  const bounds = Array.from({ length: 540 }, (_, index) => new Date(startOfDay(addDays(today, index - 539), world.zone)))
+  const results: Result[] = []
+  for (const [what, filter] of [['everything', ''], ['one project', "project = 'YARD'"], ['defects', "type = 'Defect'"]] as const) {
+    const condition = conditionOf(filter)
+    const course = courseStatement(asking, condition, { figure: { kind: 'count' }, field: undefined }, world.vocabulary.properties.get('phase')!, bounds)
+    const grouped = { ...course, sql: course.sql }
+    const same = filter === '' ? 'true' : filter.startsWith('project') ? `project_id = ${world.projects.find((project) => project.code === 'YARD')!.number}` : `type_id = ${number('type', 'ty_defect')}`
+    const one = `SELECT count(*) FROM item_state WHERE project_id = ANY(${projects}) AND NOT deleted AND ${same} AND valid_from < '${bounds.at(-1)!.toISOString()}'`
+    const [a, b] = await sideBySide(async () => await rows(database, grouped.sql, grouped.bind), async () => await rows(database, one), 7)
+    results.push({ what: `540 days by phase and in total, ${what} / one count`, a, b, budget: 'by phase at most 6' })
+    const days = bounds.filter((_, index) => index % 54 === 0)
+    const asked = async (): Promise<void> => { for (const day of days) { const { sql, bind } = countStatement({ ...asking, asOf: true, moment: day.getTime() }, condition); await rows(database, sql, bind) } }
+    const [daily, pass] = await sideBySide(asked, async () => await rows(database, grouped.sql, grouped.bind), 3)
+    results.push({ what: `each day asked alone (10 days × 54) / one pass, ${what}`, a: daily * 54, b: pass, budget: 'at least 50' })
+  }
+  show('The course over 540 days', results)
+}
+
+async function signIn(): Promise<string> {
+  const response = await fetch(`${origin}/api/v1/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'mara.thiel@marrowmere.example', password: 'marrowmere' }) })
+  return response.headers.getSetCookie()[0]!.split(';')[0]!
+}
+
+async function overHttp(cookie: string): Promise<void> {
+  const results: Result[] = []
+  for (const [filter] of questions.slice(0, 4)) {
+    const names = ['title', 'status', 'priority', 'assignee', 'changed']
+    const { itemColumns } = await import('../server/src/work/row.ts')
+    const page = pageStatement(asking, conditionOf(filter), [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }], { limit: 100, offset: 0 }, itemColumns(asking, names.map((name) => world.vocabulary.properties.get(name)!)))
+    const ask = async (): Promise<void> => { const response = await fetch(`${origin}/api/v1/items/search`, { method: 'POST', headers: { cookie, 'content-type': 'application/json' }, body: JSON.stringify({ filter, sort: '-changed', fields: names.join(',') }) }); await response.text() }
+    const [http, sql] = await sideBySide(ask, async () => await rows(database, page.sql, page.bind), 21)
+    results.push({ what: filter.slice(0, 57), a: http, b: sql, budget: `adds ${(http - sql).toFixed(1)} ms; at most 15` })
+  }
+  show('HTTP answer of 100 items / its SQL', results)
+}
+
+async function editsPerSecond(cookie: string): Promise<void> {
+  const refs = ((await (await fetch(`${origin}/api/v1/items/search`, { method: 'POST', headers: { cookie, 'content-type': 'application/json' }, body: JSON.stringify({ filter: "phase IN ('idle', 'active')", fields: 'ref', limit: 800 }) })).json()) as { items: { ref: string }[] }).items.map((item) => item.ref)
+  for (const clients of [1, 8]) {
+    let made = 0
+    const until = performance.now() + 4000
+    const began = performance.now()
+    await Promise.all(Array.from({ length: clients }, async (_, client) => {
+      for (let turn = client; performance.now() < until; turn += clients) {
+        const response = await fetch(`${origin}/api/v1/items/${refs[turn % refs.length]}`, { method: 'PATCH', headers: { cookie, 'content-type': 'application/json', 'if-match': '*' }, body: JSON.stringify({ remaining: turn % 97 }) })
+        if (response.ok) made += 1
+        await response.text()
+      }
+    }))
+    console.log(`  ${clients} at once: ${(made / (performance.now() - began) * 1000).toFixed(0)} edits with history a second over HTTP`)
+  }
+}
+
+await compiledAgainstHandwritten()
+await courseAgainstCount()
+const cookie = await signIn()
+await overHttp(cookie)
+console.log('\nEdits, durable (fsync on)')
+await editsPerSecond(cookie)
+await database.close()
