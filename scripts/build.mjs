@@ -9,20 +9,25 @@ const stale = (/** @type {string} */ part, /** @type {string[]} */ sources) => !
 /** Builds what is stale: the server's bundle and the screens. */
 export async function buildWhenStale() {
   if (stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])) await buildServer()
-  if (process.env["NOWEB"] !== "1" && stale('web', ['core/src', 'web', 'scripts/build.mjs'])) await buildWeb()
+  if (stale('web', ['core/src', 'web', 'scripts/build.mjs'])) await buildWeb()
 }
 
 async function buildServer() {
   say('building the server')
   const { build } = await import('esbuild')
+  await build(await serverOptions())
+  writeFileSync(stampOf('server'), '')
+}
+
+/** How the server is bundled. @returns {Promise<import('esbuild').BuildOptions>} */
+export async function serverOptions() {
   const { default: server } = await import('../server/package.json', { with: { type: 'json' } })
-  await build({
+  return {
     entryPoints: [join(root, 'server/src/main.ts')], outfile: join(root, 'server/dist/main.js'), absWorkingDir: root, bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning',
     // Only what the server itself declares stays outside: what core brings is bundled.
     external: Object.keys(server.dependencies).filter((name) => !name.startsWith('@bluestem/')).concat('ajv', 'ajv-formats', 'pg-native'),
     banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
-  })
-  writeFileSync(stampOf('server'), '')
+  }
 }
 
 async function buildWeb() {

@@ -29,8 +29,17 @@ try {
   if (flags['fresh']) await clearDatabase(workspace.url)
   await fill(workspace.url, { empty: flags['empty'] === true })
   const { serve } = await import(join(root, 'server/dist/main.js'))
-  const serving = await serve({ url: workspace.url, port, secret: secretOf(workspace.folder), screens: join(root, 'web/dist'), logs: flags['logs'] === true })
-  stops.push(serving.close)
+  const options = { url: workspace.url, port, secret: secretOf(workspace.folder), screens: join(root, 'web/dist'), logs: flags['logs'] === true }
+  let serving = await serve(options)
+  stops.push(async () => await serving.close())
+  if (flags['dev']) {
+    const { watch } = await import('./watch.mjs')
+    stops.push(await watch(port, async (bundle) => {
+      await serving.close()
+      serving = await (await import(bundle)).serve(options)
+      say('the server was built anew')
+    }))
+  }
   say(`Bluestem answers at http://127.0.0.1:${serving.port}`)
   if (!flags['empty']) process.stdout.write('\n  Demo accounts, password “marrowmere” for each:\n    mara.thiel@marrowmere.example  administrator\n    tom.okafor@marrowmere.example  member\n    ida.lund@marrowmere.example    viewer\n\n  Ctrl-C stops everything.\n')
 } catch (error) {

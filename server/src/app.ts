@@ -49,7 +49,7 @@ export function makeApp(serving: Serving): Express {
   app.use(compression())
   app.use(express.json({ limit: '2mb' }))
   const PgSession = connectPgSimple(session)
-  app.use(session({ store: new PgSession({ pool: serving.sessions, createTableIfMissing: false, pruneSessionInterval: false }), name: 'bluestem', secret: serving.secret, resave: false, saveUninitialized: false, rolling: false, cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 } }))
+  app.use(session({ store: new PgSession({ pool: serving.sessions, createTableIfMissing: false, pruneSessionInterval: false, disableTouch: true }), name: 'bluestem', secret: serving.secret, resave: false, saveUninitialized: false, rolling: false, cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 } }))
   app.use(sameOrigin)
   const context = async (request: Request): Promise<{ world: World; person: Person; now: Date }> => {
     const world = await worlds.now()

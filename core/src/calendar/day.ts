@@ -43,17 +43,12 @@ export function startOfDay(day: Day, zone: string): Instant {
 /** The last millisecond of a day in a zone. */
 export const endOfDay = (day: Day, zone: string): Instant => startOfDay(addDays(day, 1), zone) - 1
 
-const formats = new Map<string, Intl.DateTimeFormat>()
-
-/** The day on which an instant falls in a zone. */
+/** The day on which an instant falls in a zone: the day it is in UTC, or the one before or after. */
 export function dayOf(instant: Instant, zone: string): Day {
-  let format = formats.get(zone)
-  if (!format) {
-    format = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' })
-    formats.set(zone, format)
-  }
-  const parts = Object.fromEntries(format.formatToParts(instant).map((part) => [part.type, part.value]))
-  return `${parts['year']!.padStart(4, '0')}-${parts['month']}-${parts['day']}`
+  const day = dayOfUtc(instant)
+  if (instant < startOfDay(day, zone)) return addDays(day, -1)
+  const next = addDays(day, 1)
+  return instant < startOfDay(next, zone) ? day : next
 }
 
 const utc = (day: Day): number => Date.parse(`${day}T00:00:00Z`)

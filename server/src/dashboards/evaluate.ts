@@ -105,8 +105,9 @@ async function onePass(database: Sequelize, asking: Asking, condition: Condition
   const found = await asked<{ whole: boolean; bucket: number; key: string | null; change: number }>(database, courseStatement(asking, condition, what, by, ends.map((end) => new Date(end))))
   const empty = '\u0000'
   const buckets = (whole: boolean): Bucket[] => found.filter((row) => row.whole === whole).map((row) => ({ bucket: row.bucket, key: row.key ?? empty, change: row.change }))
-  const total = runningSums(buckets(true), ends.length).get(empty) ?? ends.map(() => 0)
   const groups = runningSums(buckets(false), ends.length)
+  const apart = !by || by.type.kind === 'array'
+  const total = apart ? runningSums(buckets(true), ends.length).get(empty) ?? ends.map(() => 0) : ends.map((_, index) => [...groups.values()].reduce((sum, row) => sum + row[index]!, 0))
   return { method: 'course', total, groups: new Map([...groups].map(([key, values]) => [key === empty ? null : key, values])) }
 }
 

@@ -3,7 +3,7 @@ import { addEdit, DefinitionsDocument, diff, fold, impact, inWords, makeIdentity
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { project as projectTables } from '../database/projection.ts'
-import type { World } from '../database/world.ts'
+import { visibleProjects, type World } from '../database/world.ts'
 import { audit, tell } from '../database/write.ts'
 import { judge } from '../http/endpoint.ts'
 import { invalid, notFound, Problem, refused, stale } from '../http/problem.ts'
@@ -44,9 +44,9 @@ export async function edition(database: Sequelize, number: number): Promise<obje
 }
 
 /** A draft as it travels: its changes in words with what each touches, and what is still wrong with its document. */
-async function describeDraft(database: Sequelize, world: World, draft: Draft): Promise<{ body: object; etag: string }> {
+async function describeDraft(database: Sequelize, { world, person }: Acting, draft: Draft): Promise<{ body: object; etag: string }> {
   const document = fold(world.document, draft.changes)
-  const usage = await usageOf(database, world)
+  const usage = await usageOf(database, world, visibleProjects(world, person))
   const name = (by: string): string => world.people.find((person) => person.id === by)?.name ?? by
   const changes = draft.changes.map((change) => {
     const [touched] = impact(world.document, document, [change], usage)
@@ -54,33 +54,35 @@ async function describeDraft(database: Sequelize, world: World, draft: Draft): P
   })
   return {
     etag: draftEtag(draft),
-    body: { id: draft.identity, title: draft.title, base: draft.base, etag: draftEtag(draft), document, changes, problems: validate(document), touched: await touchedBy(database, world, document, usage) },
+    body: { id: draft.identity, title: draft.title, base: draft.base, etag: draftEtag(draft), document, changes, problems: validate(document), touched: touchedBy(world, document, usage) },
   }
 }
 
-/** How many items a draft touches in all, each counted once for each of its changes at most. */
-async function touchedBy(_: Sequelize, world: World, document: DefinitionsDocument, usage: Usage): Promise<number> {
+/** How many items a draft touches at least: those of the change that touches most. */
+function touchedBy(world: World, document: DefinitionsDocument, usage: Usage): number {
   return Math.max(0, ...impact(world.document, document, diff(world.document, document), usage).map((one) => one.items))
 }
 
-export async function drafts(database: Sequelize, world: World): Promise<object> {
+export async function drafts(database: Sequelize, acting: Acting): Promise<object> {
   const draft = await openDraft(database)
-  return { drafts: draft ? [(await describeDraft(database, world, draft)).body] : [] }
+  return { drafts: draft ? [(await describeDraft(database, acting, draft)).body] : [] }
 }
 
-export async function readDraft(database: Sequelize, world: World, identity: string): Promise<{ body: object; etag: string }> {
-  return await describeDraft(database, world, await draftBy(database, identity))
+export async function readDraft(database: Sequelize, acting: Acting, identity: string): Promise<{ body: object; etag: string }> {
+  return await describeDraft(database, acting, await draftBy(database, identity))
 }
 
 /** Opens the one draft there can be at a time, or gives the one that is open. */
-export async function makeDraft(database: Sequelize, { world, person, now }: Acting, title: string): Promise<{ body: object; etag: string }> {
+export async function makeDraft(database: Sequelize, acting: Acting, title: string): Promise<{ body: object; etag: string }> {
+  const { world, person, now } = acting
   const draft = await openDraft(database) ?? (await rows<Draft>(database, `INSERT INTO draft (identity, title, base, made_by, made_at) VALUES ($1, $2, $3, $4, $5)
     ON CONFLICT DO NOTHING RETURNING id, identity, title, base, changes, version, made_by, made_at`, [newIdentity('dr'), title, world.edition, person.number, now]))[0] ?? await openDraft(database)
-  return await describeDraft(database, world, draft!)
+  return await describeDraft(database, acting, draft!)
 }
 
 /** Adds edits to a draft. The document need not be sound yet, only well formed; publishing asks for more. */
-export async function editDraft(database: Sequelize, { world, person, now }: Acting, identity: string, edits: readonly Edit[], title: string | undefined, match: string): Promise<{ body: object; etag: string }> {
+export async function editDraft(database: Sequelize, acting: Acting, identity: string, edits: readonly Edit[], title: string | undefined, match: string): Promise<{ body: object; etag: string }> {
+  const { world, person, now } = acting
   return await inTransaction(database, async () => {
     const draft = await draftBy(database, identity, 'FOR UPDATE')
     matches(draft, match)
@@ -89,7 +91,7 @@ export async function editDraft(database: Sequelize, { world, person, now }: Act
     judge(DefinitionsDocument, fold(world.document, changes))
     const problems = handleChanges(world.document, fold(world.document, changes))
     if (problems.length > 0) throw invalid(problems)
-    return await describeDraft(database, world, await keepDraft(database, draft, changes, title))
+    return await describeDraft(database, acting, await keepDraft(database, draft, changes, title))
   })
 }
 
@@ -112,7 +114,8 @@ async function keepDraft(database: Sequelize, draft: Draft, changes: readonly Ch
 }
 
 /** Takes one change of a draft back, unless later changes rest on it. */
-export async function undoChange(database: Sequelize, { world }: Acting, identity: string, change: string, match: string): Promise<{ body: object; etag: string }> {
+export async function undoChange(database: Sequelize, acting: Acting, identity: string, change: string, match: string): Promise<{ body: object; etag: string }> {
+  const { world } = acting
   return await inTransaction(database, async () => {
     const draft = await draftBy(database, identity, 'FOR UPDATE')
     matches(draft, match)
@@ -122,7 +125,7 @@ export async function undoChange(database: Sequelize, { world }: Acting, identit
       const document = fold(world.document, draft.changes)
       throw refused(`Later changes rest on this one; undo them first: ${resting.map((one) => inWords(world.document, document, one)).join('; ')}.`)
     }
-    return await describeDraft(database, world, await keepDraft(database, draft, draft.changes.filter((one) => one.id !== change)))
+    return await describeDraft(database, acting, await keepDraft(database, draft, draft.changes.filter((one) => one.id !== change)))
   })
 }
 
@@ -134,10 +137,10 @@ export async function dropDraft(database: Sequelize, { now }: Acting, identity: 
   })
 }
 
-export async function impactOf(database: Sequelize, world: World, identity: string): Promise<{ changes: readonly Touched[] }> {
+export async function impactOf(database: Sequelize, { world, person }: Acting, identity: string): Promise<{ changes: readonly Touched[] }> {
   const draft = await draftBy(database, identity)
   const document = fold(world.document, draft.changes)
-  return { changes: impact(world.document, document, diff(world.document, document), await usageOf(database, world)) }
+  return { changes: impact(world.document, document, diff(world.document, document), await usageOf(database, world, visibleProjects(world, person))) }
 }
 
 /**

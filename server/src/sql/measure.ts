@@ -39,6 +39,7 @@ export function figureStatement(asking: Asking, condition: Condition, source: Fi
  * The course of a count or a sum in one pass over history: a state that meets the condition counts +1 when it begins and −1 when it ends.
  * Two grouped scans are joined, one by beginnings and one by ends; `width_bucket` over the bounds is exact whatever the zone.
  * Row k of a group is what changed in it between bound k−1 and bound k; k = 0 is all before the first bound.
+ * The total comes apart only where an item may stand in several groups; else it is the sum of the groups.
  *
  * @param bounds the instants at which each step ends, ascending
  */
@@ -54,8 +55,10 @@ export function courseStatement(asking: Asking, condition: Condition, source: Fi
     FROM item_state i${group.join} WHERE ${filter} AND i.valid_from < ${last}${edge === 'valid_to' ? ` AND i.valid_to < ${last}` : ''} GROUP BY 1, 2`
   const passes = (group: { key: string; join: string }): string => `${pass('valid_from', '', group)} UNION ALL ${pass('valid_to', '-', group)}`
   const whole = { key: 'NULL', join: '' }
-  const parts = [`SELECT true AS whole, bucket, NULL AS key, sum(change)::float8 AS change FROM (${passes(whole)}) z GROUP BY 2`]
-  if (by) parts.push(`SELECT false, bucket, key, sum(change)::float8 FROM (${passes(groupSource(everything, binds, by, 'i'))}) z GROUP BY 2, 3`)
+  const parts = [
+    ...(!by || by.type.kind === 'array' ? [`SELECT true AS whole, bucket, NULL AS key, sum(change)::float8 AS change FROM (${passes(whole)}) z GROUP BY 2`] : []),
+    ...(by ? [`SELECT false AS whole, bucket, key, sum(change)::float8 AS change FROM (${passes(groupSource(everything, binds, by, 'i'))}) z GROUP BY 2, 3`] : []),
+  ]
   return binds.statement(parts.join(' UNION ALL '))
 }
 

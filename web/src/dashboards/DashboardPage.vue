@@ -120,6 +120,10 @@ async function rename(given: { title: string; description: string; shared: 'me' 
   renaming.value = false
 }
 
+async function discard(): Promise<void> {
+  if (await notes.attempt(async () => { await call('DELETE', `/dashboards/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` }) })) await router.push('/dashboards')
+}
+
 async function copy(): Promise<void> {
   await notes.attempt(async () => {
     const made = await post<KeptDashboard>('/dashboards', { title: `${kept.value!.title} (copy)`, shared: 'me', content: { widgets: widgets.value } })
@@ -139,6 +143,7 @@ const queryOf = (widget: Widget): KeptQuery | undefined => queries.value.find((o
         <button v-if="changed" class="act" type="button" @click="putBack">Put back</button>
         <button v-if="session.mayEdit && !kept.mayEdit" class="act" type="button" @click="copy">Keep as new</button>
         <button v-if="kept.mayEdit" class="act" type="button" @click="renaming = true">Rename, share</button>
+        <button v-if="kept.mayEdit && !changed" class="act" type="button" @click="discard">Delete</button>
         <button v-if="kept.mayEdit" class="act" type="button" :aria-pressed="arranging" @click="arrange(!arranging)">{{ arranging ? 'Arranged' : 'Arrange' }}</button>
         <button v-if="kept.mayEdit" :class="['act', { main: !changed }]" type="button" @click="adding = true">Add widget</button>
         <button v-if="kept.mayEdit && changed" class="act main" type="button" @click="keep">Keep</button>

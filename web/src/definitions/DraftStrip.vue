@@ -22,7 +22,7 @@ async function publish(): Promise<void> {
   <div v-if="definitions.draft" class="strip" role="region" aria-label="Draft">
     <b>Draft “{{ definitions.draft.title }}”</b>
     <span>{{ counted(definitions.draft.changes.length, 'change') }}</span>
-    <span class="warn">touches {{ counted(definitions.draft.touched, 'item') }}</span>
+    <span class="warn">touches {{ counted(definitions.draft.touched, 'item') }}{{ definitions.draft.changes.filter((change) => change.items > 0).length > 1 ? ' or more' : '' }}</span>
     <span v-if="definitions.draft.problems.length" class="warn">· {{ definitions.draft.problems[0]!.message }}</span>
     <span class="grow" />
     <button class="act" type="button" :aria-expanded="open" @click="open = !open">{{ open ? 'Fold' : 'What it changes' }}</button>

@@ -30,6 +30,7 @@ const queries = ref<readonly KeptQuery[]>([])
 const arranged = ref<Arranged>()
 const arranging = ref(false)
 const keeping = ref(false)
+const renaming = ref(false)
 const missing = ref('')
 const selected = ref<Item>()
 const answers = ref<Answers>()
@@ -85,6 +86,15 @@ async function keepAs(given: { title: string; description: string; shared: 'me' 
   await router.push(`/views/${made.id}`)
 }
 
+async function rename(given: { title: string; description: string; shared: 'me' | 'everyone' }): Promise<void> {
+  kept.value = (await call<KeptView>('PATCH', `/views/${id}`, given, { 'If-Match': `"${kept.value!.version}"` })).body
+  renaming.value = false
+}
+
+async function discard(): Promise<void> {
+  if (await notes.attempt(async () => { await call('DELETE', `/views/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` }) })) await router.push('/views')
+}
+
 function putBack(): void {
   content.value = copyOf(kept.value!.content)
 }
@@ -110,6 +120,8 @@ const left = computed(() => (arranged.value?.elsewhere && content.value?.board ?
       </div>
       <div class="acts">
         <button v-if="changed" class="act" type="button" @click="putBack">Put back</button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="renaming = true">Rename, share</button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">Delete</button>
         <button class="act" type="button" :aria-expanded="arranging" @click="arranging = !arranging">Arrange</button>
         <button v-if="changed && session.mayEdit" class="act" type="button" @click="keeping = true">Keep as new</button>
         <button v-if="session.mayEdit && (changed || !kept)" class="act main" type="button" @click="keep">Keep</button>
@@ -125,6 +137,7 @@ const left = computed(() => (arranged.value?.elsewhere && content.value?.board ?
     <div v-else-if="arranged" class="list">
       <ItemTable :key="round" :label="kept?.title ?? 'Answers'" :segments="segments" :columns="content.columns" :order="content.order" @answered="answers = $event" @sort="content.order = $event" @select="selected = $event" />
     </div>
+    <KeepAs v-if="renaming && kept" what="view" :title="kept.title" :description="kept.description" :shared="kept.shared" :keep="rename" @close="renaming = false" />
     <KeepAs v-if="keeping" what="view" title="" description="" :shared="kept?.shared ?? 'me'" :keep="keepAs" @close="keeping = false" />
   </section>
   <ItemMargin v-if="content && !content.board" :item-ref="selected?.ref" />

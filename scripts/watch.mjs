@@ -1,0 +1,23 @@
+import { join } from 'node:path'
+import { context } from 'esbuild'
+import { createServer } from 'vite'
+import { serverOptions } from './build.mjs'
+import { root } from './packages.mjs'
+import { say } from './say.mjs'
+
+/**
+ * Development: screens that change as they are edited, and a server built anew after each change of its sources.
+ * @param {number} port where the server answers
+ * @param {(bundle: string) => Promise<void>} renewed takes the address of the new bundle
+ * @returns {Promise<() => Promise<void>>} ends the watching
+ */
+export async function watch(port, renewed) {
+  const screens = await createServer({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), server: { host: '127.0.0.1', port: port + 1, proxy: { '/api': `http://127.0.0.1:${port}` } }, logLevel: 'warn' })
+  await screens.listen()
+  let builds = 0
+  const options = await serverOptions()
+  const builder = await context({ ...options, plugins: [{ name: 'renew', setup: (build) => build.onEnd(async ({ errors }) => { if (errors.length === 0 && builds++ > 0) await renewed(`${join(root, 'server/dist/main.js')}?build=${builds}`) }) }] })
+  await builder.watch()
+  say(`screens that follow their sources: http://127.0.0.1:${port + 1}`)
+  return async () => { await builder.dispose(); await screens.close() }
+}
