@@ -68,7 +68,7 @@ try {
     stops.push(() => rmSync(folder, { recursive: true, force: true }), cluster.stop)
     env['BLUESTEM_TEST_URL'] = cluster.url
   }
-  const projects = [...(wanted.includes('unit') ? ['core'] : []), ...(wanted.includes('server') ? ['server', 'scripts'] : [])]
+  const projects = [...(wanted.includes('unit') ? ['core', 'web'] : []), ...(wanted.includes('server') ? ['server', 'scripts'] : [])]
   if (projects.length > 0) {
     say(`tests: ${projects.join(' and ')}`)
     await tests(projects, env)

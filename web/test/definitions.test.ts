@@ -1,0 +1,287 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { emptyDocument, type DefinitionsDocument } from '@bluestem/core/definitions'
+import DraftStrip from '../src/definitions/DraftStrip.vue'
+import FieldForm from '../src/definitions/FieldForm.vue'
+import FieldsChapter from '../src/definitions/FieldsChapter.vue'
+import FlowGrid from '../src/definitions/FlowGrid.vue'
+import PrioritiesChapter from '../src/definitions/PrioritiesChapter.vue'
+import StatusForm from '../src/definitions/StatusForm.vue'
+import TypeForm from '../src/definitions/TypeForm.vue'
+import { useDefinitions } from '../src/definitions/definitions.store.ts'
+import { serve, show, type Request } from './page.ts'
+
+const document_: DefinitionsDocument = {
+  ...emptyDocument,
+  types: {
+    ty_defect: { order: 'a0', title: 'Defect', monogram: 'De', tier: 1, description: 'Broken.' },
+    ty_job: { order: 'a1', title: 'Job', monogram: 'Jo', tier: 2, description: '' },
+  },
+  fields: {
+    fi_cost: { order: 'a0', title: 'Cost of parts', handle: 'cost', kind: 'number', unit: '€', decimals: 2, description: 'Without our hours.' },
+    fi_berth: { order: 'a1', title: 'Berth', handle: 'berth', kind: 'choice', description: '', options: { op_1: { order: 'a0', title: 'North', description: '' } } },
+  },
+  statuses: {
+    st_open: { order: 'a0', title: 'Open', phase: 'idle', queue: true, description: '' },
+    st_hand: { order: 'a1', title: 'In hand', phase: 'active', queue: false, description: '' },
+    st_off: { order: 'a2', title: 'Signed off', phase: 'done', queue: false, description: '' },
+  },
+  priorities: {
+    pi_now: { order: 'a0', title: 'Now', urgency: 1, description: '' },
+    pi_late: { order: 'a1', title: 'Later', urgency: 4, description: '' },
+    pi_odd: { order: 'a2', title: 'Odd', urgency: 3, description: '' },
+  },
+  ladders: { ld_1: { order: 'a0', title: 'Operations', description: '', rungs: { pi_now: { order: 'a0' }, pi_late: { order: 'a1' } }, default: 'pi_late' } },
+  rulebooks: {
+    rb_1: {
+      order: 'a0', title: 'Everyone', description: '', extends: null,
+      entries: {
+        ladder: { ladder: 'ld_1' },
+        'type:ty_defect': { start: 'st_open' },
+        'status:ty_defect:st_open': { order: 'a0' },
+        'status:ty_defect:st_hand': { order: 'a1' },
+        'move:ty_defect:st_open:st_hand': {},
+        'form:ty_defect:item:fi_cost': { order: 'a0' },
+      },
+    },
+  },
+  projects: { pr_yard: 'rb_1', pr_pier: 'rb_1' },
+}
+const usage = { items: { ty_defect: 10, fi_cost: 4, st_open: 6, pi_now: 2 }, standing: { 'ty_defect:st_open': 6 }, lastUsed: { fi_cost: '2026-11-24T08:00:00Z', fi_berth: null }, queries: { fi_cost: 3 } }
+const draft = { id: 'dr_1', title: 'Changes in hand', base: 3, etag: '"1"', document: document_, changes: [], problems: [], touched: 0 }
+
+/** The definitions as the server has them, and a record of what was asked. */
+async function open(more: Parameters<typeof serve>[0] = {}, drafts: object[] = []): Promise<Request[]> {
+  const asked = serve({
+    'GET /definitions': { body: { edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: 'Mara Thiel' }, document: document_ } },
+    'GET /definitions/drafts': { body: { drafts } },
+    'GET /definitions/usage': { body: usage },
+    'POST /definitions/drafts': { status: 201, body: draft, etag: '"1"' },
+    'PATCH /definitions/drafts/dr_1': { body: { ...draft, etag: '"2"' } },
+    ...more,
+  })
+  await useDefinitions().load()
+  return asked
+}
+const editsIn = (asked: readonly Request[]): { path: string[]; after?: unknown }[] => (asked.findLast((one) => one.method === 'PATCH')!.body as { edits: { path: string[]; after?: unknown }[] }).edits
+
+/** A component of Definitions over the definitions above. */
+async function shown(component: Parameters<typeof show>[0], options: Parameters<typeof show>[1] = {}, more: Parameters<typeof serve>[0] = {}, drafts: object[] = []) {
+  // The store belongs to the mounted application, so it is filled before the component looks.
+  const holder = await show({ template: '<i/>' }, options)
+  holder.unmount()
+  const asked = await open(more, drafts)
+  const { mount } = await import('@vue/test-utils')
+  const { getActivePinia } = await import('pinia')
+  const wrapper = mount(component, { props: options.props ?? {}, global: { plugins: [getActivePinia()!, holder.router] }, attachTo: document.body })
+  await flushPromises()
+  return { wrapper, asked }
+}
+
+beforeEach(() => { HTMLDialogElement.prototype.showModal ??= () => undefined })
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+describe('the chapter of fields', () => {
+  it('tells how much each is filled, asked by and last used', async () => {
+    const { wrapper } = await shown(FieldsChapter)
+    const rows = wrapper.findAll('tbody tr').map((row) => row.findAll('td').map((cell) => cell.text()))
+    expect(rows).toEqual([
+      ['Berth', 'berth', 'choice of 1', 'none', '0 %', '0', 'never'],
+      ['Cost of parts', 'cost', 'number, €, 2 decimals', 'Defect', '40 %', '3', 'yesterday'],
+    ])
+  })
+
+  it('is narrowed by kind and by words, and says when nothing is left', async () => {
+    const { wrapper } = await shown(FieldsChapter)
+    await wrapper.get('select[aria-label="Kind"]').setValue('number')
+    expect(wrapper.findAll('tbody tr')).toHaveLength(1)
+    await wrapper.get('input[type=search]').setValue('zzz')
+    expect(wrapper.text()).toContain('No field is like that.')
+    await wrapper.get('.blank button').trigger('click')
+    expect(wrapper.findAll('tbody tr')).toHaveLength(2)
+  })
+
+  it('offers a viewer nothing to change', async () => {
+    const { wrapper } = await shown(FieldsChapter, { role: 'viewer' })
+    expect(wrapper.text()).not.toContain('New field')
+    expect(wrapper.text()).not.toContain('Change')
+  })
+})
+
+describe('making a field', () => {
+  it('proposes a handle from the title, until one is written', async () => {
+    const { wrapper } = await shown(FieldForm, { props: { id: 'new' } })
+    const [title, handle] = wrapper.findAll('input[type=text]')
+    await title!.setValue('Größe der Luke 2')
+    expect((handle!.element as HTMLInputElement).value).toBe('gro_e_der_luke_2')
+    await handle!.setValue('hatch')
+    await title!.setValue('Hatch size')
+    expect((handle!.element as HTMLInputElement).value).toBe('hatch')
+  })
+
+  it('opens a draft, and puts the field and its place on forms into it', async () => {
+    const { wrapper, asked } = await shown(FieldForm, { props: { id: 'new' } })
+    await wrapper.findAll('input[type=text]')[0]!.setValue('Slipway')
+    await wrapper.get('select').setValue('choice')
+    await wrapper.get('input[aria-label="New option"]').setValue('Rail 1')
+    await wrapper.get('input[aria-label="New option"]').trigger('keydown', { key: 'Enter' })
+    await wrapper.get('input[type=checkbox][value=ty_defect]').setValue(true)
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked.map((one) => `${one.method} ${one.path}`)).toContain('POST /definitions/drafts')
+    const [field, place] = editsIn(asked)
+    expect(field).toMatchObject({ path: ['fields', expect.stringMatching(/^fi_/)], after: { title: 'Slipway', handle: 'slipway', kind: 'choice' } })
+    expect(Object.values((field!.after as { options: object }).options)).toMatchObject([{ title: 'Rail 1' }])
+    expect(place!.path).toEqual(['rulebooks', 'rb_1', 'entries', `form:ty_defect:item:${field!.path[1]}`])
+    expect(wrapper.emitted('close')).toHaveLength(1)
+  })
+
+  it('of a known one changes neither handle nor kind, and takes it off a form', async () => {
+    const { wrapper, asked } = await shown(FieldForm, { props: { id: 'fi_cost' } })
+    expect(wrapper.findAll('[disabled]').map((one) => one.element.tagName)).toEqual(expect.arrayContaining(['INPUT', 'SELECT']))
+    await wrapper.findAll('input[type=text]')[0]!.setValue('Price of parts')
+    await wrapper.get('input[type=checkbox][value=ty_defect]').setValue(false)
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(editsIn(asked)).toEqual(expect.arrayContaining([
+      { path: ['fields', 'fi_cost', 'title'], after: 'Price of parts' },
+      { path: ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:fi_cost'] },
+    ]))
+  })
+
+  it('stays open with what was written when it is refused', async () => {
+    const { wrapper } = await shown(FieldForm, { props: { id: 'new' } }, { 'PATCH /definitions/drafts/dr_1': { status: 400, body: { detail: 'handle is not valid.' } } })
+    await wrapper.findAll('input[type=text]')[0]!.setValue('Slipway')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(wrapper.emitted('close')).toBeUndefined()
+    expect((wrapper.findAll('input[type=text]')[0]!.element as HTMLInputElement).value).toBe('Slipway')
+  })
+})
+
+describe('making a type', () => {
+  it('begins with the flow and the forms of another', async () => {
+    const { wrapper, asked } = await shown(TypeForm, { props: { id: 'new' } })
+    const [title, letters] = wrapper.findAll('input[type=text]')
+    await title!.setValue('Incident')
+    await letters!.setValue('Ic')
+    await wrapper.findAll('select')[1]!.setValue('ty_defect')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    const edits = editsIn(asked)
+    const made = edits[0]!.path[1]!
+    expect(edits[0]!.after).toMatchObject({ title: 'Incident', monogram: 'Ic', tier: 1 })
+    expect(edits.slice(1).map((edit) => edit.path[3])).toEqual([`type:${made}`, `status:${made}:st_open`, `status:${made}:st_hand`, `move:${made}:st_open:st_hand`, `form:${made}:item:fi_cost`])
+  })
+})
+
+describe('making a status', () => {
+  it('takes it into the flow with the moves that lead to it and from it', async () => {
+    const { wrapper, asked } = await shown(StatusForm, { props: { id: 'new', type: 'ty_defect' } })
+    await wrapper.get('input[type=text]').setValue('On trial')
+    const boxes = wrapper.findAll('fieldset').map((set) => set.findAll('input'))
+    await boxes[0]![1]!.setValue(true)
+    await boxes[1]![0]!.setValue(true)
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    const edits = editsIn(asked)
+    const made = edits[0]!.path[1]!
+    expect(edits.map((edit) => edit.path.at(-1))).toEqual([made, `status:ty_defect:${made}`, `move:ty_defect:st_hand:${made}`, `move:ty_defect:${made}:st_open`])
+  })
+
+  it('of a used one leaves its phase alone', async () => {
+    const { wrapper } = await shown(StatusForm, { props: { id: 'st_open', type: 'ty_defect' } })
+    expect(wrapper.get('select').attributes('disabled')).toBeDefined()
+    expect(wrapper.text()).toContain('so its phase stays')
+  })
+})
+
+describe('the flow grid', () => {
+  const flow = { type: 'ty_defect', start: 'st_open', statuses: ['st_open', 'st_hand', 'st_off'], moves: new Set(['st_open:st_hand', 'st_hand:st_off']) }
+  const before = { ...flow, moves: new Set(['st_open:st_hand', 'st_off:st_hand']) }
+  const props = { flow, before, statuses: document_.statuses, made: { 'st_open:st_hand': 40, 'st_open:st_off': 2 }, mayEdit: true, selected: undefined }
+
+  it('tells for each move whether it is allowed, by whom, and how often it was made', async () => {
+    const grid = await show(FlowGrid, { props })
+    const cell = (name: string) => grid.findAll('.cell').find((one) => one.attributes('aria-label')!.startsWith(name))!
+    expect(cell('Open to In hand').attributes()).toMatchObject({ 'aria-pressed': 'true', 'aria-label': 'Open to In hand: allowed, 40 times' })
+    expect(cell('Open to Signed off').attributes('aria-label')).toBe('Open to Signed off: not allowed, yet it happened, 2 times')
+    expect(cell('In hand to Signed off').classes()).toContain('allows')
+    expect(cell('Signed off to In hand').classes()).toContain('forbids')
+    expect(cell('In hand to Open').attributes('aria-label')).toContain('not allowed, 0 times')
+    expect(grid.findAll('.cell')).toHaveLength(6)
+  })
+
+  it('is walked with the arrows, over the places that hold no move, and pressed', async () => {
+    const grid = await show(FlowGrid, { props })
+    const start = grid.findAll('.cell')[0]!
+    ;(start.element as HTMLElement).focus()
+    await start.trigger('keydown', { key: 'ArrowDown' })
+    await grid.get('[data-cell="0,1"]').trigger('keydown', { key: 'ArrowRight' })
+    expect(document.activeElement?.getAttribute('data-cell')).toBe('0,2')
+    await grid.get('[data-cell="0,2"]').trigger('keydown', { key: 'ArrowDown' })
+    expect(document.activeElement?.getAttribute('data-cell')).toBe('1,2')
+    await grid.get('[data-cell="1,2"]').trigger('click')
+    expect(grid.emitted('toggle')).toEqual([[{ from: 'st_hand', to: 'st_off' }]])
+  })
+
+  it('is only looked at by whoever may not define', async () => {
+    const grid = await show(FlowGrid, { props: { ...props, mayEdit: false } })
+    await grid.get('[data-cell="0,1"]').trigger('click')
+    expect(grid.emitted('toggle')).toBeUndefined()
+    expect(grid.emitted('look')?.at(-1)).toEqual([{ from: 'st_open', to: 'st_hand' }])
+  })
+})
+
+describe('priorities', () => {
+  it('stand as rungs, those on no ladder after them, and say who shares them', async () => {
+    const { wrapper } = await shown(PrioritiesChapter)
+    expect(wrapper.findAll('tbody tr').map((row) => row.findAll('td').slice(0, 2).map((cell) => cell.text()))).toEqual([['1', 'Now'], ['2', 'Later · the default'], ['–', 'Odd']])
+    expect(wrapper.text()).toContain('Every project that follows the ladder Operations: 2 of them.')
+    await wrapper.findAll('tbody tr')[2]!.trigger('click')
+    expect(wrapper.text()).toContain('Nobody is offered it until it stands on a ladder.')
+  })
+
+  it('move a rung by keyboard or pointer', async () => {
+    const { wrapper, asked } = await shown(PrioritiesChapter)
+    expect(wrapper.get('button[aria-label="Now a rung up"]').attributes('disabled')).toBeDefined()
+    await wrapper.get('button[aria-label="Now a rung down"]').trigger('click')
+    await flushPromises()
+    const [edit] = editsIn(asked)
+    expect(edit!.path).toEqual(['ladders', 'ld_1', 'rungs', 'pi_now', 'order'])
+    expect(String(edit!.after) > 'a1').toBe(true)
+  })
+})
+
+describe('the draft strip', () => {
+  const change = { id: 'ch_1', by: 'Mara Thiel', at: '2026-11-25T09:00:00Z', path: ['statuses', 'st_open', 'title'], words: 'renames status “Open” to “Known”', items: 6, undoable: true }
+
+  it('says how many changes are pending and what they touch, and undoes one', async () => {
+    const { wrapper, asked } = await shown(DraftStrip, {}, { 'DELETE /definitions/drafts/dr_1/changes/ch_1': { body: draft } }, [{ ...draft, changes: [change], touched: 6 }])
+    expect(wrapper.text()).toContain('1 change')
+    expect(wrapper.text()).toContain('touches 6 items')
+    await wrapper.findAll('button').find((button) => button.text() === 'What it changes')!.trigger('click')
+    expect(wrapper.text()).toContain('renames status “Open” to “Known”')
+    await wrapper.findAll('button').find((button) => button.text() === 'undo')!.trigger('click')
+    await flushPromises()
+    expect(asked.at(-1)).toMatchObject({ method: 'DELETE', headers: { 'If-Match': '"1"' } })
+    expect(wrapper.text()).toContain('0 changes')
+  })
+
+  it('publishes only what is sound, with a note', async () => {
+    const problem = { pointer: '/x', message: 'Nothing leads to “Signed off”.', expected: 'a move to it' }
+    const { wrapper: unsound } = await shown(DraftStrip, {}, {}, [{ ...draft, changes: [change], problems: [problem] }])
+    expect(unsound.get('.main').attributes('disabled')).toBeDefined()
+    expect(unsound.text()).toContain('Nothing leads to “Signed off”.')
+    unsound.unmount()
+    const { wrapper, asked } = await shown(DraftStrip, {}, { 'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } }, 'GET /vocabulary': { body: { properties: [], choices: {}, projects: [] } } }, [{ ...draft, changes: [change] }])
+    await wrapper.get('.main').trigger('click')
+    await wrapper.get('dialog textarea').setValue('Plainer.')
+    await wrapper.get('dialog form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({ body: { note: 'Plainer.' }, headers: { 'If-Match': '"1"' } })
+  })
+})

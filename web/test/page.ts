@@ -1,0 +1,68 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { vi } from 'vitest'
+import type { Component } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import { builtIns, phases, type Property } from '@bluestem/core/queries'
+import type { NamedChoice, Vocabulary } from '../src/api/types.ts'
+import { useVocabulary } from '../src/api/vocabulary.store.ts'
+import { useSession } from '../src/app/session.store.ts'
+
+const choice = (id: string, title: string, mark: string | number | null = null): NamedChoice => ({ id, title, mark, name: title, qualified: title })
+const own = (handle: string, title: string, type: Property['type']): Property => ({ handle, title, type, nullable: type.kind !== 'array', changesWith: ['own'], builtIn: false })
+
+/** A small made-up vocabulary, as the server tells it. */
+export const vocabulary: Vocabulary = {
+  edition: 3, zone: 'UTC', today: '2026-11-25T10:00:00Z',
+  properties: [
+    ...builtIns,
+    own('cost', 'Cost of parts', { kind: 'number' }),
+    own('safe', 'Safety relevant', { kind: 'boolean' }),
+    own('trial', 'Sea trial', { kind: 'timestamp' }),
+    own('crew', 'Crew needed', { kind: 'array', domain: 'person' }),
+    own('link', 'Certificate', { kind: 'text' }),
+  ],
+  functions: [{ name: 'days_ago', forms: [[{ kind: 'whole', name: 'days' }]], result: { kind: 'date' }, changesWith: ['clock'], nullable: false, sentence: '$1 days ago', doc: 'the day so many days before today' }],
+  choices: {
+    project: [{ ...choice('pr_yard', 'Fleet Yard', 'YARD'), name: 'YARD', qualified: 'YARD' }],
+    type: [choice('ty_job', 'Job', 'Jo2'), choice('ty_defect', 'Defect', 'De1')],
+    status: [choice('st_open', 'Open', 'idle'), choice('st_hand', 'In hand', 'active'), choice('st_off', 'Signed off', 'done')],
+    phase: phases.map((phase) => choice(phase, phase)),
+    priority: [choice('pi_stop', 'Sailing stopped', 1), choice('pi_late', 'When convenient', 2)],
+    person: [choice('pe_tom', 'Tom Okafor'), choice('pe_ilse', 'Ilse Varga')],
+    label: [{ ...choice('la_car', 'car deck', 2), family: 'deck', own: 'car deck', name: 'deck: car deck', qualified: 'deck: car deck' }, choice('la_wet', 'wet', 3)],
+    component: [], family: [], iteration: [], release: [], item: [], linkKind: [],
+  } as never,
+  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', description: 'Repairs.', open: true, rulebook: 'rb_1' }],
+}
+
+export interface Request { readonly method: string; readonly path: string; readonly body: unknown; readonly headers: Readonly<Record<string, string>> }
+export type Reply = { readonly status?: number; readonly body?: unknown; readonly etag?: string }
+
+/** Answers the API from a table of `METHOD /path` and records what was asked. */
+export function serve(answers: Readonly<Record<string, Reply | ((request: Request) => Reply)>>): Request[] {
+  const asked: Request[] = []
+  vi.stubGlobal('fetch', async (address: string, { method = 'GET', body, headers = {} }: { method?: string; body?: string; headers?: Record<string, string> } = {}) => {
+    const path = address.replace('/api/v1', '')
+    const request = { method, path, body: body === undefined ? undefined : (JSON.parse(body) as unknown), headers }
+    asked.push(request)
+    const answer = answers[`${method} ${path}`] ?? answers[`${method} *`]
+    if (!answer) throw new Error(`nothing answers ${method} ${path}`)
+    const { status = 200, body: told, etag = '' } = typeof answer === 'function' ? answer(request) : answer
+    return { ok: status < 400, status, text: async () => (told === undefined ? '' : JSON.stringify(told)), headers: { get: (name: string) => (name === 'etag' ? etag : null) } }
+  })
+  return asked
+}
+
+/** Mounts a component as the application would: with a store, a router, a vocabulary and somebody signed in. */
+export async function show(component: Component, { props = {}, role = 'administrator', path = '/' }: { props?: Record<string, unknown>; role?: 'administrator' | 'member' | 'viewer'; path?: string } = {}): Promise<VueWrapper & { readonly router: ReturnType<typeof createRouter> }> {
+  const pinia = createPinia()
+  setActivePinia(pinia)
+  useVocabulary().vocabulary = vocabulary
+  useSession().session = { person: { id: 'pe_tom', name: 'Tom Okafor', email: 'tom@marrowmere.example', role }, workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true }, now: '2026-11-25T10:00:00Z' }
+  const router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/:rest(.*)*', component: { template: '<i/>' } }] })
+  await router.push(path)
+  const wrapper = mount(component, { props, global: { plugins: [pinia, router] }, attachTo: document.body })
+  await flushPromises()
+  return Object.assign(wrapper, { router }) as never
+}

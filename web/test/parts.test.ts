@@ -1,0 +1,200 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import FieldEditor from '../src/parts/FieldEditor.vue'
+import ColumnChoice from '../src/parts/ColumnChoice.vue'
+import KeepAs from '../src/parts/KeepAs.vue'
+import TypeMark from '../src/parts/TypeMark.vue'
+import ValueText from '../src/parts/ValueText.vue'
+import { agoWords, counted, dayWords, initials, numberWords } from '../src/parts/words.ts'
+import { valueOf } from '../src/parts/valueOf.ts'
+import { serve, show, vocabulary } from './page.ts'
+
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+const property = (handle: string) => vocabulary.properties.find((one) => one.handle === handle)!
+
+describe('words', () => {
+  const now = new Date('2026-11-25T10:00:00Z')
+  it.each([
+    ['Tom Okafor', 'TO'],
+    ['Ana Maria Brandt', 'AM'],
+    ['Cher', 'C'],
+    ['', ''],
+  ])('the initials of %s are %s', (name, letters) => {
+    expect(initials(name)).toBe(letters)
+  })
+
+  it.each([
+    ['2026-11-25T08:00:00Z', 'today'],
+    ['2026-11-24T08:00:00Z', 'yesterday'],
+    ['2026-11-18T08:00:00Z', '7 days ago'],
+    ['2026-06-01T08:00:00Z', '1 Jun'],
+    ['2025-06-01T08:00:00Z', '1 Jun 2025'],
+  ])('%s was %s', (text, words) => {
+    expect(agoWords(text, now)).toBe(words)
+  })
+
+  it.each([
+    ['2026-12-08', '8 Dec'],
+    ['2027-01-25', '25 Jan 2027'],
+  ])('the day %s is written %s', (text, words) => {
+    expect(dayWords(text, now)).toBe(words)
+  })
+
+  it.each([
+    [0, '0 items'],
+    [1, '1 item'],
+    [2501, '2,501 items'],
+  ])('%i is counted as %s', (count, words) => {
+    expect(counted(count, 'item')).toBe(words)
+  })
+
+  it('has at most two decimals', () => {
+    expect(numberWords(8.456)).toBe('8.46')
+  })
+})
+
+describe('a value', () => {
+  it.each<[string, unknown, string]>([
+    ['title', 'Ramp', 'Ramp'],
+    ['status', { id: 'st_hand', title: 'In hand', mark: 'active' }, 'In hand, active'],
+    ['priority', { id: 'pi_stop', title: 'Sailing stopped', mark: 1 }, '1Sailing stopped'],
+    ['priority', { id: 'pi_x', title: 'On no ladder', mark: null }, '–On no ladder'],
+    ['labels', [{ id: 'la_car', title: 'car deck', mark: 2, family: 'deck' }], 'deckcar deck'],
+    ['due', '2026-12-08', '8 Dec'],
+    ['on_hold', true, 'yes'],
+    ['safe', false, 'no'],
+    ['cost', 1234.5, '1,234.5'],
+    ['crew', [{ id: 'pe_tom', title: 'Tom Okafor' }, { id: 'pe_ilse', title: 'Ilse Varga' }], 'Tom Okafor, Ilse Varga'],
+    ['link', 'https://marrowmere.example/c', 'marrowmere.example/c'],
+    ['parent', { id: 'YARD/3', title: 'YARD/3' }, 'YARD/3'],
+    ['assignee', null, ''],
+    ['labels', [], ''],
+  ])('of %s reads well', async (handle, value, text) => {
+    expect((await show(ValueText, { props: { handle, value } })).text()).toBe(text)
+  })
+
+  it('a date gone by is told in russet while work is open, and not once it is settled', async () => {
+    expect((await show(ValueText, { props: { handle: 'due', value: '2026-11-01' } })).classes()).toContain('warn')
+    expect((await show(ValueText, { props: { handle: 'due', value: '2026-12-01' } })).classes()).not.toContain('warn')
+    expect((await show(ValueText, { props: { handle: 'due', value: '2026-11-01', settled: true } })).classes()).not.toContain('warn')
+  })
+
+  it('a web address leads away without telling from where', async () => {
+    const link = (await show(ValueText, { props: { handle: 'link', value: 'https://marrowmere.example/c' } })).get('a')
+    expect(link.attributes()).toMatchObject({ href: 'https://marrowmere.example/c', rel: 'noreferrer noopener' })
+  })
+
+  it('a type has as many lines under its letters as its tier', async () => {
+    const mark = await show(TypeMark, { props: { mark: 'Wp3', title: 'Work package' } })
+    expect([mark.text(), mark.findAll('i b').length, mark.attributes('aria-label')]).toEqual(['Wp', 3, 'Work package'])
+  })
+
+  it('is found wherever an item carries it', () => {
+    const item = { ref: 'YARD/1', title: 'x', type: { id: '', title: '' }, on_hold: false, fields: { cost: 3 } }
+    expect([valueOf(item, 'title'), valueOf(item, 'cost'), valueOf(item, 'due')]).toEqual(['x', 3, undefined])
+  })
+})
+
+describe('the editor of a value', () => {
+  const edited = async (handle: string, value: unknown, act: (wrapper: Awaited<ReturnType<typeof show>>) => Promise<unknown>): Promise<unknown> => {
+    const wrapper = await show(FieldEditor, { props: { property: property(handle), value } })
+    await act(wrapper)
+    return wrapper.emitted('change')?.at(-1)?.[0]
+  }
+
+  it('offers the values of a choice, and the empty one where it may be empty', async () => {
+    const wrapper = await show(FieldEditor, { props: { property: property('assignee'), value: { id: 'pe_ilse', title: 'Ilse Varga' } } })
+    expect(wrapper.findAll('option').map((option) => option.text())).toEqual(['–', 'Tom Okafor', 'Ilse Varga'])
+    expect((wrapper.get('select').element as HTMLSelectElement).value).toBe('pe_ilse')
+    const status = await show(FieldEditor, { props: { property: property('status'), value: null } })
+    expect(status.findAll('option').map((option) => option.text())).toEqual(['Open', 'In hand', 'Signed off'])
+  })
+
+  it.each<[string, unknown, string, unknown]>([
+    ['assignee', null, 'pe_tom', 'pe_tom'],
+    ['assignee', { id: 'pe_tom', title: 'Tom' }, '', null],
+    ['safe', null, 'true', true],
+    ['safe', true, '', null],
+  ])('gives %s as the API takes it', async (handle, value, chosen, expected) => {
+    expect(await edited(handle, value, async (wrapper) => await wrapper.get('select').setValue(chosen))).toBe(expected)
+  })
+
+  it.each<[string, unknown, string, unknown]>([
+    ['cost', 3, '2,5', '2.5'],
+    ['cost', 3, '', null],
+    ['due', null, '2026-12-01', '2026-12-01'],
+    ['title', 'a', 'b', 'b'],
+    ['parent', null, 'YARD/12', 'YARD/12'],
+  ])('gives %s written as text', async (handle, value, written, expected) => {
+    expect(await edited(handle, value, async (wrapper) => {
+      const input = wrapper.get('input')
+      ;(input.element as HTMLInputElement).value = written
+      await input.trigger('change')
+    })).toBe(expected)
+  })
+
+  it('adds to several and takes away', async () => {
+    const value = [{ id: 'la_wet', title: 'wet' }]
+    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input')[0]!.setValue(true))).toEqual(['la_wet', 'la_car'])
+    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input')[1]!.setValue(false))).toEqual([])
+  })
+
+  it('has a name for every kind of control', async () => {
+    for (const handle of ['assignee', 'safe', 'cost', 'due', 'trial', 'title', 'labels']) {
+      const wrapper = await show(FieldEditor, { props: { property: property(handle), value: null } })
+      expect(wrapper.element.outerHTML, handle).toContain(`aria-label="${property(handle).title}`)
+    }
+  })
+})
+
+describe('the choice of columns', () => {
+  it('adds, moves and takes away, and never leaves none', async () => {
+    const wrapper = await show(ColumnChoice, { props: { modelValue: ['ref', 'title'] } })
+    const last = (): unknown => wrapper.emitted('update:modelValue')?.at(-1)?.[0]
+    await wrapper.get('button[aria-label="Ref further to the right"]').trigger('click')
+    expect(last()).toEqual(['title', 'ref'])
+    await wrapper.get('button[aria-label="Take Title away"]').trigger('click')
+    expect(last()).toEqual(['ref'])
+    await wrapper.get('input').setValue('cost')
+    expect(wrapper.findAll('ul button').map((button) => button.text())).toEqual(['Cost of parts'])
+    await wrapper.get('ul button').trigger('click')
+    expect(last()).toEqual(['ref', 'cost'])
+    await wrapper.setProps({ modelValue: ['ref'] })
+    expect(wrapper.get('button[aria-label="Take Ref away"]').attributes('disabled')).toBeDefined()
+  })
+})
+
+describe('keeping something', () => {
+  it('gives title, description and sharing, and says why it was refused', async () => {
+    HTMLDialogElement.prototype.showModal ??= () => undefined
+    const kept: unknown[] = []
+    const keep = async (given: unknown): Promise<void> => {
+      kept.push(given)
+      throw new Error('This view would be blank for others.')
+    }
+    const wrapper = await show(KeepAs, { props: { what: 'view', title: '', description: '', shared: 'me', keep } })
+    await wrapper.get('input[type=text]').setValue('Mondays')
+    await wrapper.get('input[value=everyone]').setValue()
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(kept).toEqual([{ title: 'Mondays', description: '', shared: 'everyone' }])
+    expect(wrapper.get('[role=alert]').text()).toBe('This view would be blank for others.')
+  })
+})
+
+describe('calling the API', () => {
+  it('tells the server’s words, counts what is under way, and says so when nobody answers', async () => {
+    const { call, ApiProblem } = await import('../src/api/http.ts')
+    serve({ 'GET /items': { status: 400, body: { detail: 'There is no property “x”.', errors: [{ pointer: '/filter', message: 'm' }], allowed: [1] } } })
+    const refused = await call('GET', '/items').catch((error: unknown) => error)
+    expect(refused).toBeInstanceOf(ApiProblem)
+    expect(refused).toMatchObject({ status: 400, message: 'There is no property “x”.', errors: [{ pointer: '/filter' }], more: { allowed: [1] } })
+    expect(document.documentElement.dataset['requests']).toBe('0')
+    vi.stubGlobal('fetch', async () => { throw new TypeError('refused') })
+    await expect(call('GET', '/items')).rejects.toThrow('Bluestem does not answer. Your work here is kept')
+  })
+})

@@ -1,0 +1,224 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Item, Offers, OfferedType, WholeItem } from '../src/api/types.ts'
+import ItemTable from '../src/parts/ItemTable.vue'
+import HistoryWords from '../src/work/HistoryWords.vue'
+import HoldLine from '../src/work/HoldLine.vue'
+import ItemFields from '../src/work/ItemFields.vue'
+import ItemSaid from '../src/work/ItemSaid.vue'
+import MakeItem from '../src/work/MakeItem.vue'
+import ProjectsPage from '../src/work/ProjectsPage.vue'
+import { serve, show } from './page.ts'
+
+beforeEach(() => {
+  HTMLDialogElement.prototype.showModal ??= () => undefined
+  // Without a layout every element has the size of nothing: lists are given a window of their own.
+  for (const [side, value] of [['clientHeight', 640], ['clientWidth', 900]] as const) for (const element of [Element, HTMLElement]) Object.defineProperty(element.prototype, side, { configurable: true, value })
+})
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+const type: OfferedType = {
+  id: 'ty_defect', title: 'Defect', mark: 'De1', description: 'Something that does not work.', start: 'st_open', moves: ['st_open:st_hand'],
+  statuses: [{ id: 'st_open', title: 'Open', mark: 'idle' }, { id: 'st_hand', title: 'In hand', mark: 'active' }],
+  item: [
+    { field: 'priority', handle: 'priority', section: '', required: false },
+    { field: 'due', handle: 'due', section: '', required: false },
+    { field: 'labels', handle: 'labels', section: '', required: false },
+    { field: 'fi_cost', handle: 'cost', section: 'Particulars', required: false },
+  ],
+  make: [
+    { field: 'priority', handle: 'priority', section: '', required: false },
+    { field: 'fi_cost', handle: 'cost', section: '', required: false },
+  ],
+}
+const offers: Offers = { id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', rulebook: { id: 'rb_1', title: 'Everyone' }, priority: 'pi_late', priorities: [{ id: 'pi_stop', title: 'Sailing stopped', mark: 1 }, { id: 'pi_late', title: 'When convenient', mark: 2 }], types: [type, { ...type, id: 'ty_job', title: 'Job', mark: 'Jo2' }] }
+
+const item: WholeItem = {
+  ref: 'YARD/1', type: { id: 'ty_defect', title: 'Defect', mark: 'De1' }, title: 'Ramp hinge weeps', on_hold: false, etag: '"1"', status: { id: 'st_open', title: 'Open', mark: 'idle' }, statusSince: '2026-11-20T08:00:00Z', holdSince: null,
+  moves: [], refusals: [], children: [], priority: { id: 'pi_late', title: 'When convenient', mark: 2 }, due: null, labels: [{ id: 'la_wet', title: 'wet', mark: 3 }], fields: { cost: 12 },
+}
+
+describe('the fields of an item', () => {
+  it('stand as the form of the type has them, in its sections', async () => {
+    const wrapper = await show(ItemFields, { props: { item, type, priorities: offers.priorities } })
+    expect(wrapper.findAll('dt').map((dt) => dt.text())).toEqual(['Priority', 'Due', 'Labels', 'Cost of parts'])
+    expect(wrapper.findAll('h2').map((heading) => heading.text())).toEqual(['Particulars'])
+    expect(wrapper.findAll('dd').map((dd) => dd.text())).toEqual(['2When convenient', '–', 'wet', '12'])
+  })
+
+  it('are edited in their place, and tell how to undo', async () => {
+    const wrapper = await show(ItemFields, { props: { item, type, priorities: offers.priorities } })
+    await wrapper.get('button[aria-label="Change Priority"]').trigger('click')
+    await wrapper.get('select').setValue('pi_stop')
+    expect(wrapper.emitted('change')?.[0]).toEqual([{ priority: 'pi_stop' }, { priority: 'pi_late' }])
+    await wrapper.get('button[aria-label="Change Cost of parts"]').trigger('click')
+    const input = wrapper.get('input')
+    ;(input.element as HTMLInputElement).value = '9'
+    await input.trigger('change')
+    expect(wrapper.emitted('change')?.[1]).toEqual([{ fields: { cost: '9' } }, { fields: { cost: 12 } }])
+  })
+
+  it('offer a viewer nothing to change', async () => {
+    const wrapper = await show(ItemFields, { props: { item, type, priorities: offers.priorities }, role: 'viewer' })
+    expect(wrapper.findAll('button')).toHaveLength(0)
+  })
+})
+
+describe('an item that is stuck', () => {
+  it('says why, and can be taken off hold', async () => {
+    const held = { ...item, on_hold: true, hold_reason: 'no calm day', holdSince: '2026-11-13T08:00:00Z' }
+    const wrapper = await show(HoldLine, { props: { item: held } })
+    expect(wrapper.text()).toMatch(/On hold since 13 Nov: no calm day\. Take off hold/)
+    await wrapper.get('button').trigger('click')
+    expect(wrapper.emitted('change')?.[0]).toEqual([{ on_hold: false }, { on_hold: true, hold_reason: 'no calm day' }])
+  })
+
+  it('is put on hold with a reason', async () => {
+    const wrapper = await show(HoldLine, { props: { item } })
+    await wrapper.get('button').trigger('click')
+    await wrapper.get('input').setValue('breaker on order')
+    await wrapper.get('form').trigger('submit')
+    expect(wrapper.emitted('change')?.[0]).toEqual([{ on_hold: true, hold_reason: 'breaker on order' }, { on_hold: false }])
+  })
+})
+
+describe('history', () => {
+  it('reads as a sentence, with values in italics', async () => {
+    const version = { from: '', to: null, by: { kind: 'person', id: '', title: 'Ilse Varga' }, words: [[{ text: 'moved it from ' }, { text: 'Open', value: true as const }], [{ text: 'said something' }]] }
+    const wrapper = await show(HistoryWords, { props: { version } })
+    expect(wrapper.text()).toBe('Ilse Varga moved it from Open; said something')
+    expect(wrapper.findAll('em').map((em) => em.text())).toEqual(['Open'])
+  })
+
+  it('says that something changed where no words tell what', async () => {
+    const version = { from: '', to: null, by: { kind: 'edition', id: '4', title: 'Edition 4' }, words: [] }
+    expect((await show(HistoryWords, { props: { version } })).text()).toBe('Edition 4 changed it')
+  })
+})
+
+describe('what was said', () => {
+  it('is shown as text, never as markup, and can be added to', async () => {
+    const asked = serve({ 'POST /items/YARD/1/comments': { status: 201, body: { comments: [] } } })
+    const comments = [{ id: 1, body: '<img src=x onerror=alert(1)>', at: '2026-11-20T08:00:00Z', by: { kind: 'person', id: '', title: 'Ilse Varga' } }]
+    const wrapper = await show(ItemSaid, { props: { itemRef: 'YARD/1', comments } })
+    expect(wrapper.find('img').exists()).toBe(false)
+    expect(wrapper.text()).toContain('<img src=x')
+    expect(wrapper.find('button').exists()).toBe(false)
+    await wrapper.get('textarea').setValue('Seen it.')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked).toMatchObject([{ method: 'POST', body: { body: 'Seen it.' } }])
+    expect(wrapper.emitted('said')).toHaveLength(1)
+    expect((wrapper.get('textarea').element as HTMLTextAreaElement).value).toBe('')
+  })
+})
+
+describe('making an item', () => {
+  it('begins with the usual type and the ladder’s default, and sends what the form holds', async () => {
+    const asked = serve({ 'POST /items': { status: 201, body: { ref: 'YARD/9' } } })
+    const wrapper = await show(MakeItem, { props: { offers } })
+    expect((wrapper.get('input[type=radio]:checked').element as HTMLInputElement).value).toBe('ty_defect')
+    await wrapper.get('input[type=text]').setValue('Keel block is worn')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked[0]!.body).toEqual({ project: 'YARD', type: 'ty_defect', title: 'Keel block is worn', priority: 'pi_late' })
+    expect(asked[0]!.headers['Idempotency-Key']).toMatch(/^[0-9a-f-]{36}$/)
+    expect(wrapper.emitted('made')).toEqual([['YARD/9']])
+  })
+
+  it('keeps what was written when it is refused, and says everything that was wrong', async () => {
+    const asked = serve({ 'POST /items': { status: 400, body: { detail: 'no', errors: [{ message: 'Due is a day.' }, { message: 'Cost of parts is a number.' }] } } })
+    const wrapper = await show(MakeItem, { props: { offers } })
+    await wrapper.get('input[type=text]').setValue('Keel block')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(wrapper.findAll('[role=alert]').map((line) => line.text())).toEqual(['Due is a day.', 'Cost of parts is a number.'])
+    expect((wrapper.get('input[type=text]').element as HTMLInputElement).value).toBe('Keel block')
+    expect(asked[0]!.headers['Idempotency-Key']).toBe(asked[1]!.headers['Idempotency-Key'])
+  })
+})
+
+describe('the projects', () => {
+  it('are told with how much is in them', async () => {
+    serve({ 'GET /projects': { body: { projects: [{ id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', description: 'Repairs.', open: false, rulebook: 'Everyone', phases: [3, 4, 1200, 5] }] } } })
+    const wrapper = await show(ProjectsPage)
+    expect(wrapper.findAll('tbody td').map((cell) => cell.text())).toEqual(['YARD', 'Fleet Yard', 'Repairs. Members only.', 'Everyone', '3', '4', '1,200', '7'])
+  })
+
+  it('that are none say what would stand here', async () => {
+    serve({ 'GET /projects': { body: { projects: [] } } })
+    expect((await show(ProjectsPage)).text()).toContain('Here the projects would stand')
+  })
+})
+
+describe('a list of items', () => {
+  const items = (from: number, count: number): Item[] => Array.from({ length: count }, (_, index) => ({ ref: `YARD/${from + index}`, type: item.type, title: `Item ${from + index}`, on_hold: false, status: item.status }))
+  const answering = (total: number) => serve({
+    'POST /items/search': ({ body }) => {
+      const { offset = 0, limit = 100 } = body as { offset?: number; limit?: number }
+      return { body: { items: items(offset + 1, Math.max(0, Math.min(limit, total - offset))), total, cannotTell: 2, next: null } }
+    },
+  })
+  const props = { segments: [{ key: 'all', filter: true }], columns: ['ref', 'title', 'status'], order: [{ by: 'changed', direction: 'down' }], label: 'Answers' }
+
+  it('asks for one page and makes only the rows that are seen', async () => {
+    const asked = answering(100_000)
+    const wrapper = await show(ItemTable, { props })
+    await vi.waitFor(() => expect(wrapper.findAll('.line').length).toBeGreaterThan(5))
+    expect(asked[0]!.body).toMatchObject({ filter: true, kept: true, sort: '-changed', limit: 100, offset: 0 })
+    expect(wrapper.findAll('.line').length).toBeLessThan(80)
+    expect(wrapper.attributes('aria-rowcount') ?? wrapper.get('[role=grid]').attributes('aria-rowcount')).toBe('100001')
+    expect(wrapper.emitted('answered')?.[0]?.[0]).toMatchObject({ total: 100_000, cannotTell: 2 })
+  })
+
+  it('is walked by keyboard, and Enter opens the item', async () => {
+    answering(40)
+    const wrapper = await show(ItemTable, { props })
+    await vi.waitFor(() => expect(wrapper.findAll('.line').length).toBeGreaterThan(5))
+    const grid = wrapper.get('[role=grid]')
+    await grid.trigger('keydown', { key: 'ArrowDown' })
+    expect(wrapper.emitted('select')?.at(-1)?.[0]).toMatchObject({ ref: 'YARD/2' })
+    await grid.trigger('keydown', { key: 'ArrowUp' })
+    await grid.trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(wrapper.router.currentRoute.value.path).toBe('/work/YARD/1')
+  })
+
+  it('is ordered by a column’s heading, and the other way by pressing it again', async () => {
+    answering(3)
+    const wrapper = await show(ItemTable, { props })
+    await wrapper.get('button[aria-label="Order by Title"]').trigger('click')
+    expect(wrapper.emitted('sort')?.[0]?.[0]).toEqual([{ by: 'title', direction: 'up' }, { by: 'changed', direction: 'down' }])
+    await wrapper.setProps({ order: [{ by: 'title', direction: 'up' }] })
+    await wrapper.get('button[aria-label="Order by Title"]').trigger('click')
+    expect(wrapper.emitted('sort')?.[1]?.[0]).toEqual([{ by: 'title', direction: 'down' }])
+    expect(wrapper.findAll('[role=columnheader]').map((head) => head.attributes('aria-sort'))).toEqual(['none', 'ascending', 'none'])
+  })
+
+  it('in groups shows each with its count, and folds it away', async () => {
+    answering(2)
+    const segments = [{ key: 'a', title: 'Open', count: 2, filter: { a: 1 } }, { key: 'b', title: 'In hand', count: 2, filter: { b: 1 } }]
+    const wrapper = await show(ItemTable, { props: { ...props, segments } })
+    await vi.waitFor(() => expect(wrapper.findAll('.line').length).toBe(6))
+    expect(wrapper.findAll('.heading').map((heading) => heading.text())).toEqual(['–Open 2', '–In hand 2'])
+    await wrapper.get('.turn').trigger('click')
+    await vi.waitFor(() => expect(wrapper.findAll('.line').length).toBe(4))
+  })
+
+  it('says what went wrong, and asks again', async () => {
+    let failing = true
+    serve({ 'POST /items/search': () => (failing ? { status: 503, body: { detail: 'This question took longer than a minute.' } } : { body: { items: [], total: 0, cannotTell: 0, next: null } }) })
+    const wrapper = await show(ItemTable, { props })
+    await flushPromises()
+    expect(wrapper.text()).toContain('This question took longer than a minute.')
+    failing = false
+    await wrapper.findAll('button').find((button) => button.text() === 'Try again')!.trigger('click')
+    await flushPromises()
+    expect(wrapper.text()).toContain('Nothing answers.')
+  })
+})
