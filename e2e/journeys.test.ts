@@ -153,7 +153,6 @@ describe('the whole path', () => {
 describe('a place that changes', () => {
   it('explains a refused move on the item', async () => {
     await page.open('/queries/qu_defects')
-    await page.open('/work/YARD')
     const open = await browser.driver.wait(async () => (await browser.driver.findElements(By.xpath(`//div[@role='row'][.//span[normalize-space()='Open']]//a[contains(@class, 'title')]`)))[0], 10_000)
     await open!.click()
     await settled(browser.driver)
