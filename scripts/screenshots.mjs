@@ -9,7 +9,7 @@ import { fail, say } from './say.mjs'
 import { clearDatabase } from './workspace.mjs'
 
 const pictures = [
-  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows', 'light'], ['items', '/work/YARD', 'light'], ['item', '/work/YARD/974', 'light'], ['query', '/queries/qu_stop', 'light'],
+  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows', 'light'], ['items', '/work/YARD', 'light'], ['item', 'an item on hold', 'light'], ['query', '/queries/qu_stop', 'light'],
   ['list', '/views/vi_stop', 'light'], ['board', '/views/vi_morning', 'light'], ['board-dark', '/views/vi_morning', 'dark'], ['dashboard', '/dashboards/da_yard', 'light'], ['dashboard-dark', '/dashboards/da_yard', 'dark'],
 ]
 
@@ -29,11 +29,13 @@ try {
   const { openBrowser, settled, signIn } = await import('./browser.mjs')
   const { driver, close } = await openBrowser()
   try {
+    /** An item that shows much: on hold, described, in hand. */
+    const held = async () => `/work/${await driver.executeAsyncScript(`fetch('/api/v1/items/search', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ filter: "project = 'YARD' AND on_hold = TRUE AND description IS NOT NULL AND due IS NOT NULL", sort: '-comments', limit: 1 }) }).then((answer) => answer.json()).then((answer) => arguments[arguments.length - 1](answer.items[0].ref))`)}`
     for (const [name, path, theme] of pictures) {
       if (name !== 'sign-in') await signIn(driver, origin, 'mara.thiel')
       else await driver.get(`${origin}/sign-in`)
       await driver.executeScript('localStorage.setItem("theme", arguments[0])', theme)
-      await driver.get(`${origin}${path}`)
+      await driver.get(`${origin}${path.startsWith('/') ? path : await held()}`)
       await settled(driver)
       await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[arguments.length - 1], 500))')
       await driver.executeScript('document.querySelector(".line:not(.heading)")?.click()')

@@ -1,11 +1,17 @@
-/** Edits (insert, delete, replace) that turn one text into the other: Levenshtein's distance, row by row. */
+/**
+ * Edits (insert, delete, replace, swap two neighbours) that turn one text into the other: the optimal string alignment distance,
+ * row by row. A swap is the commonest slip of the hand, so it counts once.
+ */
 export function editDistance(a: string, b: string): number {
+  let before: number[] = []
   let row = Array.from({ length: b.length + 1 }, (_, index) => index)
   for (let i = 1; i <= a.length; i += 1) {
     const next = [i]
     for (let j = 1; j <= b.length; j += 1) {
-      next.push(Math.min(next[j - 1]! + 1, row[j]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)))
+      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? before[j - 2]! + 1 : Infinity
+      next.push(Math.min(next[j - 1]! + 1, row[j]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1), swapped))
     }
+    before = row
     row = next
   }
   return row[b.length]!

@@ -35,7 +35,7 @@ onMounted(async () => await definitions.load())
 </template>
 
 <style>
-.book { flex: 1; min-width: 0; display: flex; flex-direction: column }
+.book { flex: 1; min-width: 0; min-height: 0; display: flex; flex-direction: column }
 .spread { flex: 1; min-height: 0; display: flex }
 .chapters { width: 186px; flex: none; padding: 24px 0 0 var(--edge); font-size: 14px }
 .chapters a { display: flex; justify-content: space-between; padding: 4px 0; border-bottom: 1px solid var(--hair); color: var(--ink) }

@@ -110,7 +110,7 @@ function sortBy(handle: string): void {
   emit('sort', [{ by: handle, direction: first?.by === handle && first.direction === 'up' ? 'down' : 'up' }, ...order.filter((one) => one.by !== handle).slice(0, 2)])
 }
 
-const widths: Record<string, string> = { ref: '92px', type: '44px', title: 'minmax(210px, 6fr)', status: 'minmax(142px, 1fr)', priority: 'minmax(152px, 1fr)', due: '92px', changed: '100px', created: '100px', done: '100px', assignee: 'minmax(108px, 1fr)', labels: 'minmax(130px, 1.2fr)', rung: '60px', estimate: '76px', on_hold: '70px' }
+const widths: Record<string, string> = { ref: '86px', type: '44px', title: 'minmax(196px, 6fr)', status: 'minmax(142px, 1fr)', priority: 'minmax(148px, 1fr)', due: '92px', changed: '100px', created: '100px', done: '100px', assignee: 'minmax(106px, 1fr)', labels: 'minmax(130px, 1.2fr)', rung: '60px', estimate: '76px', on_hold: '70px' }
 const template = computed(() => columns.map((column) => widths[column] ?? 'minmax(90px, 1fr)').join(' '))
 const isNumber = (handle: string): boolean => vocabulary.property(handle)?.type.kind === 'number'
 const sorted = (handle: string): 'ascending' | 'descending' | 'none' => (order[0]?.by === handle ? (order[0].direction === 'up' ? 'ascending' : 'descending') : 'none')

@@ -1,7 +1,7 @@
 import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { HighlightStyle, StreamLanguage, syntaxHighlighting, type StreamParser } from '@codemirror/language'
-import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
+import { setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import { tags } from '@lezer/highlight'
@@ -40,9 +40,8 @@ const style = HighlightStyle.define([
 ])
 
 const look = EditorView.theme({
-  '&': { fontSize: '14px' },
-  '.cm-content': { fontFamily: 'var(--code)', padding: '8px 4px', caretColor: 'var(--ink)' },
-  '.cm-gutters': { background: 'transparent', border: 'none' },
+  '&': { fontSize: '14px', minHeight: '64px' },
+  '.cm-content': { fontFamily: 'var(--code)', padding: '8px', caretColor: 'var(--ink)' },
   '&.cm-focused': { outline: '2px solid var(--stem)', outlineOffset: '1px' },
   '.cm-tooltip': { background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--ink)', fontFamily: 'var(--sans)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { background: 'var(--stem-wash)', color: 'var(--ink)' },
@@ -58,7 +57,7 @@ export function makeEditor(host: HTMLElement, text: string, vocabulary: Vocabula
     state: EditorState.create({
       doc: text,
       extensions: [
-        EditorView.cspNonce.of(nonce), history(), EditorView.lineWrapping, StreamLanguage.define(cql2), syntaxHighlighting(style), look, lintGutter(),
+        EditorView.cspNonce.of(nonce), history(), EditorView.lineWrapping, StreamLanguage.define(cql2), syntaxHighlighting(style), look,
         placeholder("Everything. Narrow it: type = 'Defect' AND phase <> 'done'"),
         autocompletion({ override: [(context) => complete(context, vocabulary)], icons: false }),
         keymap.of([{ key: 'Mod-Enter', run: () => (ask(), true) }, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),

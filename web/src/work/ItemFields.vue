@@ -20,6 +20,9 @@ const sections = computed(() => [...new Set(entries.value.map(({ entry }) => ent
 /** What the API takes for a value as it was shown: identities of choices. */
 const plain = (value: unknown): unknown => (Array.isArray(value) ? value.map((one: Chosen) => one.id) : value !== null && typeof value === 'object' ? (value as Chosen).id : value ?? null)
 
+/** A link cannot stand inside the button that changes it. */
+const isWebAddress = (value: unknown): boolean => typeof value === 'string' && /^https?:\/\//.test(value)
+
 function change(handle: string, builtIn: boolean, value: unknown): void {
   const before = plain(valueOf(item, handle))
   emit('change', builtIn ? { [handle]: value } : { fields: { [handle]: value } }, builtIn ? { [handle]: before } : { fields: { [handle]: before } })
@@ -36,6 +39,7 @@ function change(handle: string, builtIn: boolean, value: unknown): void {
           <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :long="property.handle === 'inspector_note'" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
           <button class="plain small" type="button" @click="editing = ''">done</button>
         </dd>
+        <dd v-else-if="session.mayEdit && isWebAddress(valueOf(item, entry.handle))" class="cut"><ValueText class="cut" :handle="entry.handle" :value="valueOf(item, entry.handle)" /><button class="plain small" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle">change</button></dd>
         <dd v-else-if="session.mayEdit"><button class="value" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle"><span v-if="entry.handle === 'parent'">{{ (item['parent'] as Chosen | null)?.id }}</span><ValueText v-else :handle="entry.handle" :value="valueOf(item, entry.handle)" :settled="settled" /><span v-if="[null, undefined].includes(valueOf(item, entry.handle) as null) || (valueOf(item, entry.handle) as unknown[])?.length === 0" class="quiet">–</span></button></dd>
         <dd v-else><ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" :settled="settled" /></dd>
       </div>
@@ -49,7 +53,7 @@ dl { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 0 28p
 .pair { display: flex; align-items: center; justify-content: space-between; gap: 12px; min-height: 31px; border-bottom: 1px solid var(--hair) }
 dt { color: var(--quiet); flex: none }
 dd { margin: 0; text-align: right; min-width: 0; display: flex; gap: 6px; justify-content: flex-end; align-items: center }
-.value { min-height: 26px; border: 0; background: none; padding: 2px 4px; margin-right: -4px; cursor: pointer; text-align: right; border-radius: var(--corner); min-width: 24px }
+.value { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 100%; min-height: 26px; border: 0; background: none; padding: 2px 4px; margin-right: -4px; cursor: pointer; text-align: right; border-radius: var(--corner); min-width: 24px }
 .value:hover { background: var(--wash) }
 .small { font-size: 12.5px }
 </style>
