@@ -1,6 +1,6 @@
 import type { Facts, Held } from '../queries/evaluate.ts'
 import type { Property, Vocabulary } from '../queries/vocabulary.ts'
-import { dayOf } from '../calendar/day.ts'
+import { dayOf, type Day } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */
 export interface Said { readonly text: string; readonly value?: true }
@@ -67,6 +67,11 @@ function arraySentences(title: string, was: readonly string[], is: readonly stri
   ]
 }
 
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+/** A day as it is written in running text: 3 Dec 2026. */
+const dayInWords = (day: Day): string => `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`
+
 /** A held value as people read it, without its mark: a choice by its title, a moment by its day. */
 export function showHeld(property: Property, held: Held, vocabulary: Vocabulary, zone: string): string {
   if (held === null) return 'nothing'
@@ -79,6 +84,7 @@ export function showHeld(property: Property, held: Held, vocabulary: Vocabulary,
     return Array.isArray(held) ? held.map(one).join(', ') : one(String(held))
   }
   if (type.kind === 'boolean') return held === true ? 'yes' : 'no'
-  if (type.kind === 'timestamp') return dayOf(held as number, zone)
+  if (type.kind === 'timestamp') return dayInWords(dayOf(held as number, zone))
+  if (type.kind === 'date') return dayInWords(String(held))
   return String(held)
 }

@@ -47,7 +47,7 @@ describe('history in words', () => {
   it.each<[string, Facts, string[]]>([
     ['a move', { status: 'st_hand' }, ['moved it from *Open* to *In hand*']], ['a priority raised', { priority: 'pi_stop' }, ['raised the priority from *Sailing at risk* to *Sailing stopped*']], ['a priority emptied', { priority: null }, ['emptied priority, which was *Sailing at risk*']],
     ['labels', { labels: ['la_car'] }, ['added labels *deck: car deck*', 'took away labels *wet*']], ['a comment', { comments: 1 }, ['said something']], ['a hold with its reason', { on_hold: true, hold_reason: 'no calm day' }, ['put it on hold: *no calm day*']],
-    ['a date moved', { due: '2026-03-09' }, ['changed due from *2026-03-01* to *2026-03-09*']], ['a date emptied', { due: null }, ['emptied due, which was *2026-03-01*']], ['an assignee', { assignee: 'pe_ilse' }, ['gave it to *Ilse Varga*']], ['a field of one’s own', { crew_size: '3' }, ['set crew_size to *3*']],
+    ['a date moved', { due: '2026-03-09' }, ['changed due from *1 Mar 2026* to *9 Mar 2026*']], ['a date emptied', { due: null }, ['emptied due, which was *1 Mar 2026*']], ['an assignee', { assignee: 'pe_ilse' }, ['gave it to *Ilse Varga*']], ['a field of one’s own', { crew_size: '3' }, ['set crew_size to *3*']],
     ['a title', { title: 'Hinges' }, ['renamed it from *Hinge* to *Hinges*']], ['a description', { description: 'x' }, ['described it']], ['deleting', { deleted: true }, ['deleted it']], ['nothing that is told', { phase: 'active' }, []],
   ])('%s', (_, after, lines) => { expect(told(after)).toEqual(lines) })
   it('begins with who raised it', () => { expect(changeInWords(undefined, before, vocabulary, 'UTC')).toEqual([[{ text: 'raised it' }]]) })

@@ -53,7 +53,7 @@ dl { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 0 28p
 .pair { display: flex; align-items: center; justify-content: space-between; gap: 12px; min-height: 31px; border-bottom: 1px solid var(--hair) }
 dt { color: var(--quiet); flex: none }
 dd { margin: 0; text-align: right; min-width: 0; display: flex; gap: 6px; justify-content: flex-end; align-items: center }
-.value { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 100%; min-height: 26px; border: 0; background: none; padding: 2px 4px; margin-right: -4px; cursor: pointer; text-align: right; border-radius: var(--corner); min-width: 24px }
+.value { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; flex: 0 1 auto; min-height: 26px; border: 0; background: none; padding: 2px 0; cursor: pointer; text-align: right; border-radius: var(--corner); min-width: 24px }
 .value:hover { background: var(--wash) }
 .small { font-size: 12.5px }
 </style>

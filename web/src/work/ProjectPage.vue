@@ -30,7 +30,7 @@ const filter = computed(() => {
   const inProject = { op: '=', args: [{ property: 'project' }, project.value?.id ?? ''] }
   return openOnly.value ? { op: 'and', args: [inProject, { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }] } : inProject
 })
-const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due', 'changed']
+const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due']
 </script>
 
 <template>
@@ -38,7 +38,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
     <div class="row">
       <div class="grow">
         <h1>{{ project?.title ?? code }}</h1>
-        <p class="meta"><RouterLink to="/work">Work</RouterLink> / {{ code }} · {{ project?.description }} <template v-if="answers">· {{ counted(answers.total, 'item') }}</template></p>
+        <p class="meta"><RouterLink to="/work">Work</RouterLink> / {{ code }} · {{ project?.description }} <template v-if="answers">· {{ counted(answers.total, 'item') }}<template v-if="order[0]?.by === 'changed'">, the latest change first</template></template></p>
       </div>
       <div class="acts">
         <button class="act" type="button" :aria-pressed="openOnly" @click="openOnly = !openOnly">{{ openOnly ? 'Show finished too' : 'Only open work' }}</button>
