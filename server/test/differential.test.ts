@@ -54,7 +54,8 @@ async function bySql(condition: Condition, asking: Asking): Promise<{ answers: n
     const statement = idsStatement(asking, condition, which)
     return statement ? (await rows<{ id: number }>(workspace.database, statement.sql, statement.bind)).map((row) => row.id) : []
   }
-  return { answers: await ids('answers'), cannotTell: await ids('cannot tell') }
+  const [answers, cannotTell] = await Promise.all([ids('answers'), ids('cannot tell')])
+  return { answers, cannotTell }
 }
 
 describe('evaluator and SQL', () => {

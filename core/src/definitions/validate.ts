@@ -1,5 +1,5 @@
 import { builtIns } from '../queries/vocabulary.ts'
-import { isReserved } from '../queries/parser.ts'
+import { isReserved } from '../queries/name.ts'
 import { functionNames } from '../queries/functions.ts'
 import { sections, sectionWords, type DefinitionsDocument } from './document.ts'
 import { flowOf, typesOf } from './rulebook.ts'

@@ -1,16 +1,14 @@
 import { isDay, isInstantText } from '../calendar/day.ts'
 import { lex, Refusal, type Token } from './lexer.ts'
+import { literalEndsBefore, plainNumber } from './literal.ts'
+import { isReserved, quoteName } from './name.ts'
 import {
   arrayOps, bounds, compareOps, temporalOps,
   type ArithmeticOp, type ArrayOp, type At, type CompareOp, type Filter, type Outcome, type QueryError, type Scalar, type TemporalOp,
 } from './tree.ts'
 
-const reserved = new Set(['and', 'or', 'not', 'like', 'between', 'in', 'is', 'null', 'true', 'false', 'div'])
 const arrayNames = new Map<string, ArrayOp>(arrayOps.map((op) => [op.toLowerCase(), op]))
 const temporalNames = new Map<string, TemporalOp>(temporalOps.map((op) => [op.toLowerCase(), op]))
-
-/** Whether a name must be quoted to be read as a property. */
-export const isReserved = (name: string): boolean => reserved.has(name.toLowerCase())
 
 /**
  * Reads a CQL2 text into a filter. Only the grammar is judged here; `check` says what the names mean.
@@ -455,27 +453,4 @@ class Parser {
     const error: QueryError = { from: at.from, to: at.to, message, ...(expected === undefined ? {} : { expected }), ...(found ? { found } : {}), ...(nearest === undefined ? {} : { nearest }) }
     throw new Refusal(error)
   }
-}
-
-/** The largest exponent a number literal may carry: past it no figure of work makes sense and arithmetic would run away. */
-const largestExponent = 400
-
-function plainNumber(token: Token): string {
-  const exponent = /[eE]([+-]?\d+)$/.exec(token.raw)
-  if (exponent && Math.abs(Number(exponent[1])) > largestExponent) {
-    throw new Refusal({ from: token.from, to: token.to, message: `The exponent of a number may be at most ${largestExponent}.`, found: token.raw })
-  }
-  return token.raw
-}
-
-function literalEndsBefore(start: Scalar, end: Scalar): boolean {
-  if (start.kind === 'date' && end.kind === 'date') return end.value < start.value
-  if (start.kind === 'timestamp' && end.kind === 'timestamp') return Date.parse(end.value) < Date.parse(start.value)
-  return false
-}
-
-/** A property's name as text: bare where the grammar allows, else between double quotes. */
-export function quoteName(name: string): string {
-  const bare = /^[\p{L}\p{Nl}_:][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}_:.]*$/u.test(name) && !name.endsWith('.') && !isReserved(name)
-  return bare ? name : `"${name}"`
 }

@@ -1,4 +1,4 @@
-import { quoteName } from './parser.ts'
+import { quoteName } from './name.ts'
 import type { Filter, Scalar } from './tree.ts'
 
 /** Text that the standard's grammar cannot hold: `\'` is read as a quote, so these have no spelling. */

@@ -7,7 +7,7 @@ import { visibleProjects, type World } from '../database/world.ts'
 import { audit, tell } from '../database/write.ts'
 import { judge } from '../http/endpoint.ts'
 import { invalid, notFound, Problem, refused, stale } from '../http/problem.ts'
-import type { Acting } from '../work/service.ts'
+import type { Acting } from '../work/find.ts'
 import { usageOf } from './usage.ts'
 
 /** A draft as it is kept. */

@@ -3,7 +3,7 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { audit, tell } from '../database/write.ts'
 import { newIdentity } from '../definitions/service.ts'
 import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
-import type { Acting } from '../work/service.ts'
+import type { Acting } from '../work/find.ts'
 
 /** The kinds of things people keep: each has its table, and they all have the same columns. */
 export const keptKinds = { query: 'qu', view: 'vi', measure: 'me', dashboard: 'da' } as const

@@ -6,7 +6,8 @@ import { visibleProjects } from '../database/world.ts'
 import { matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
 import { notFound } from '../http/problem.ts'
 import { answer, askingOf, readFilter, readKept, type Question } from '../queries/answers.ts'
-import { comments, edit, history, make, readItem, remove, say } from './service.ts'
+import { history } from './history.ts'
+import { comments, edit, make, readItem, remove, say } from './service.ts'
 
 const ref = ({ params }: Ask): string => `${params['code']}/${params['number']}`
 

@@ -1,33 +1,17 @@
-import { defaultPriority, flowOf, movesFrom, orderBetween, typesOf, type Field } from '@bluestem/core/definitions'
-import { phases, type Held, type Property } from '@bluestem/core/queries'
-import { changeInWords, readValue, refuseMove, cleanText, type EditItem, type MakeItem, type Rules } from '@bluestem/core/work'
+import { defaultPriority, flowOf, movesFrom, orderBetween, typesOf } from '@bluestem/core/definitions'
+import { phases } from '@bluestem/core/queries'
+import { refuseMove, cleanText, type EditItem, type MakeItem } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { columnTypes } from '../database/columns.ts'
 import { inTransaction, rows } from '../database/connect.ts'
 import { changeItems, keepText, makeItem, tell, type Author } from '../database/write.ts'
 import { visibleProjects, type Person, type Project, type World } from '../database/world.ts'
-import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
-import { columnOf } from '../sql/property.ts'
+import { invalid, refused, stale } from '../http/problem.ts'
 import { askingOf } from '../queries/answers.ts'
 import { Binds, type Asking } from '../sql/statement.ts'
-import { authorOf, factsOf, itemColumns, itemOf, itemOfFacts, refOf, type Row } from './row.ts'
-
-export interface Acting { readonly world: World; readonly person: Person; readonly now: Date }
-
-/** The ETag of an item is the instant its present state began. */
-export const etagOf = (row: Row): string => `"${(row['row_from'] as Date).getTime()}"`
-
-interface StoredItem { readonly row: Row; readonly id: number; readonly project: Project }
-
-/** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
-async function find(database: Sequelize, { world, person }: Acting, ref: string, lock: '' | 'FOR UPDATE' = ''): Promise<StoredItem> {
-  const [code, number] = ref.split('/')
-  const project = world.projects.find((one) => one.code === code)
-  if (!project || !visibleProjects(world, person).includes(project.number) || !/^[1-9]\d{0,8}$/.test(number ?? '')) throw notFound(`item ${ref}`)
-  const [row] = await rows<Row>(database, `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`, [project.number, Number(number)])
-  if (!row) throw notFound(`item ${ref}`)
-  return { row, id: row['id'] as number, project }
-}
+import { etagOf, find, type Acting } from './find.ts'
+import { judgeParent, pickOne, readValues } from './given.ts'
+import { changedSince } from './history.ts'
+import { authorOf, itemColumns, itemOf, refOf, type Row } from './row.ts'
 
 /** Holds publishing off while items are written, and says when the statement at hand was built for an older edition. */
 async function holdEdition(database: Sequelize, world: World): Promise<void> {
@@ -72,81 +56,6 @@ async function itemById(database: Sequelize, asking: Asking, id: number): Promis
   const { sql, bind } = binds.statement(`SELECT ${itemColumns(asking, properties)('x', binds).join(', ')} FROM item x WHERE x.id = ${binds.bind(id, 'int')}`)
   const [row] = await rows<Row>(database, sql, bind)
   return itemOf(asking.world, row!, properties)
-}
-
-/** What rules a value of a custom field must meet beside its kind. */
-const rulesOf = (field: Field | undefined): Rules => ({ decimals: field?.kind === 'number' ? field.decimals : undefined, webAddress: field?.kind === 'web address', longest: field?.kind === 'text' ? 1000 : 20_000 })
-
-const fieldByHandle = (world: World, handle: string): [string, Field] | undefined => Object.entries(world.document.fields).find(([, field]) => field.handle === handle)
-
-interface Reading { readonly values: Record<string, unknown>; readonly types: Record<string, string>; readonly description?: string | null }
-
-/** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
-async function readValues(database: Sequelize, acting: Acting, given: Record<string, unknown>, project: Project): Promise<Reading> {
-  const { world } = acting
-  const values: Record<string, unknown> = {}
-  const types: Record<string, string> = {}
-  const wrong: Wrong[] = []
-  let description: string | null | undefined
-  const take = async (handle: string, raw: unknown, pointer: string): Promise<void> => {
-    const property = world.vocabulary.properties.get(handle)
-    if (!property) return void wrong.push({ pointer, message: `There is no field “${handle}”.`, expected: 'a handle', found: handle })
-    const field = fieldByHandle(world, handle)
-    const reading = readValue(property, handle === 'title' ? { longest: 300 } : rulesOf(field?.[1]), raw, world.vocabulary)
-    if (!reading.ok) return void wrong.push({ pointer, message: reading.message, expected: reading.expected, found: reading.found })
-    if (handle === 'title' && reading.value === null) return void wrong.push({ pointer, message: 'An item needs a title.', expected: 'a title' })
-    if (handle === 'description') return void (description = reading.value as string | null)
-    const column = columnOf({ world } as Asking, property)!
-    try {
-      values[column] = await stored(database, acting, property, reading.value, project)
-    } catch (error) {
-      return void wrong.push({ pointer, message: (error as Error).message })
-    }
-    if (field) types[column] = columnTypes[field[1].kind].replace(/ COLLATE.*| NOT NULL.*/, '')
-  }
-  for (const [handle, raw] of Object.entries(given)) {
-    if (handle === 'fields') for (const [custom, value] of Object.entries(raw as Record<string, unknown>)) await take(custom, value, `/fields/${custom}`)
-    else if (!['project', 'position'].includes(handle)) await take(handle, raw, `/${handle}`)
-  }
-  if (wrong.length > 0) throw invalid(wrong)
-  return { values, types, ...(description === undefined ? {} : { description }) }
-}
-
-/** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
-async function stored(database: Sequelize, acting: Acting, property: Property, held: Held, project: Project): Promise<unknown> {
-  const { numbers } = acting.world
-  if (property.type.kind === 'array') return (held as readonly string[]).map((id) => numbers.of((property.type as { domain: 'label' }).domain, id)!).sort((a, b) => a - b)
-  if (held === null) return null
-  if (property.type.kind === 'timestamp') return new Date(held as number)
-  if (property.type.kind !== 'choice') return held
-  if (property.type.domain === 'item') return await parentId(database, acting, String(held))
-  const number = numbers.of(property.type.domain, String(held))!
-  if (property.handle === 'priority' && acting.world.vocabulary.rungOf(project.id, String(held)) === null) throw new Error(`The priority “${acting.world.vocabulary.choice('priority', String(held))?.title}” is not on the ladder of ${project.title}.`)
-  return number
-}
-
-async function parentId(database: Sequelize, acting: Acting, ref: string): Promise<number> {
-  return (await find(database, acting, ref)).id
-}
-
-/** A parent is of a higher tier, and nothing stands below itself. */
-async function judgeParent(database: Sequelize, world: World, id: number | null, type: string, parent: number): Promise<void> {
-  const [above] = await rows<Row>(database, 'SELECT id, type_id, number, project_id FROM item WHERE id = $1', [parent])
-  const tier = (one: string): number => world.document.types[one]?.tier ?? 0
-  const parentType = world.numbers.identity('type', above!['type_id'] as number)!
-  const [mine, theirs] = [world.document.types[type]!.title, world.document.types[parentType]!.title]
-  if (tier(parentType) <= tier(type)) throw refused(`${refOf(world, above!)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`, [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }])
-  if (id === parent) throw refused('An item cannot stand below itself.', [{ pointer: '/parent', message: 'An item cannot stand below itself.' }])
-}
-
-/** Of a family that is pick one, the label given last replaces the ones before. */
-function pickOne(world: World, labels: readonly number[], before: readonly number[]): number[] {
-  const family = (number: number): string | null => world.labels.find((label) => label.number === number)?.family ?? null
-  const single = (id: string | null): boolean => id !== null && world.document.families[id]?.pick === 'one'
-  const fresh = labels.filter((label) => !before.includes(label))
-  const kept = new Map<string, number>()
-  for (const label of [...labels.filter((one) => before.includes(one)), ...fresh]) if (single(family(label))) kept.set(family(label)!, label)
-  return labels.filter((label) => !single(family(label)) || kept.get(family(label)!) === label)
 }
 
 const personAuthor = (person: Person): Author => ({ kind: 'person', number: person.number })
@@ -272,39 +181,3 @@ export async function comments(database: Sequelize, acting: Acting, ref: string)
   const found = await rows<{ id: number; body: string; by_id: number; at: Date }>(database, `SELECT id, body, by_id, at FROM comment WHERE item_id = $1 AND valid_to = 'infinity' ORDER BY at, id`, [id])
   return { comments: found.map(({ id: number, body, by_id, at }) => ({ id: number, body, at: at.toISOString(), by: authorOf(acting.world, { by_kind: 0, by_id }) })) }
 }
-
-const statesSql = (world: World): string => `SELECT s.valid_from, s.valid_to, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
-    (SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM item up WHERE up.id = s.parent_id AND up.project_id = ANY($2::int[])) AS parent_ref
-  FROM item_state s LEFT JOIN item_text t ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from
-  WHERE s.id = $1 AND s.project_id = ANY($2::int[]) ORDER BY s.valid_from`
-
-/** Everything that happened to an item, oldest first: each state with its span, who made it, and what changed, in words. */
-export async function history(database: Sequelize, acting: Acting, ref: string): Promise<object> {
-  const { world, person } = acting
-  const [code, number] = ref.split('/')
-  const project = world.projects.find((one) => one.code === code)
-  const visible = visibleProjects(world, person)
-  const [item] = project && visible.includes(project.number) ? await rows<{ id: number }>(database, 'SELECT id FROM item WHERE project_id = $1 AND number = $2', [project.number, Number(number)]) : []
-  if (!item) throw notFound(`item ${ref}`)
-  return { versions: await versions(database, acting, item.id, visible) }
-}
-
-async function versions(database: Sequelize, { world }: Acting, id: number, visible: readonly number[]): Promise<object[]> {
-  const states = await rows<Row>(database, statesSql(world), [id, visible])
-  const facts = states.map((row) => factsOf(world, row))
-  return states.map((row, index) => ({
-    from: (row['valid_from'] as Date).toISOString(),
-    to: row['valid_to'] instanceof Date ? row['valid_to'].toISOString() : null,
-    by: authorOf(world, row),
-    words: changeInWords(facts[index - 1], facts[index]!, world.vocabulary, world.zone),
-    state: itemOfFacts(world, facts[index]!),
-  }))
-}
-
-/** What was changed since the version somebody read, for the answer to a lost race. */
-async function changedSince(database: Sequelize, acting: Acting, id: number, match: string): Promise<object[]> {
-  const since = Number(match.replaceAll('"', ''))
-  const all = await versions(database, acting, id, visibleProjects(acting.world, acting.person)) as { from: string; by: object; words: object }[]
-  return all.filter((version) => Date.parse(version.from) > since).map(({ from, by, words }) => ({ from, by, words }))
-}
-

@@ -1,0 +1,87 @@
+import type { Field } from '@bluestem/core/definitions'
+import type { Held, Property } from '@bluestem/core/queries'
+import { readValue, type Rules } from '@bluestem/core/work'
+import type { Sequelize } from 'sequelize'
+import { columnTypes } from '../database/columns.ts'
+import { rows } from '../database/connect.ts'
+import type { Project, World } from '../database/world.ts'
+import { invalid, refused, type Wrong } from '../http/problem.ts'
+import { columnOf } from '../sql/property.ts'
+import type { Asking } from '../sql/statement.ts'
+import { find, type Acting } from './find.ts'
+import { refOf, type Row } from './row.ts'
+
+/** What rules a value of a custom field must meet beside its kind. */
+const rulesOf = (field: Field | undefined): Rules => ({ decimals: field?.kind === 'number' ? field.decimals : undefined, webAddress: field?.kind === 'web address', longest: field?.kind === 'text' ? 1000 : 20_000 })
+
+const fieldByHandle = (world: World, handle: string): [string, Field] | undefined => Object.entries(world.document.fields).find(([, field]) => field.handle === handle)
+
+export interface Reading { readonly values: Record<string, unknown>; readonly types: Record<string, string>; readonly description?: string | null }
+
+/** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
+export async function readValues(database: Sequelize, acting: Acting, given: Record<string, unknown>, project: Project): Promise<Reading> {
+  const { world } = acting
+  const values: Record<string, unknown> = {}
+  const types: Record<string, string> = {}
+  const wrong: Wrong[] = []
+  let description: string | null | undefined
+  const take = async (handle: string, raw: unknown, pointer: string): Promise<void> => {
+    const property = world.vocabulary.properties.get(handle)
+    if (!property) return void wrong.push({ pointer, message: `There is no field “${handle}”.`, expected: 'a handle', found: handle })
+    const field = fieldByHandle(world, handle)
+    const reading = readValue(property, handle === 'title' ? { longest: 300 } : rulesOf(field?.[1]), raw, world.vocabulary)
+    if (!reading.ok) return void wrong.push({ pointer, message: reading.message, expected: reading.expected, found: reading.found })
+    if (handle === 'title' && reading.value === null) return void wrong.push({ pointer, message: 'An item needs a title.', expected: 'a title' })
+    if (handle === 'description') return void (description = reading.value as string | null)
+    const column = columnOf({ world } as Asking, property)!
+    try {
+      values[column] = await stored(database, acting, property, reading.value, project)
+    } catch (error) {
+      return void wrong.push({ pointer, message: (error as Error).message })
+    }
+    if (field) types[column] = columnTypes[field[1].kind].replace(/ COLLATE.*| NOT NULL.*/, '')
+  }
+  for (const [handle, raw] of Object.entries(given)) {
+    if (handle === 'fields') for (const [custom, value] of Object.entries(raw as Record<string, unknown>)) await take(custom, value, `/fields/${custom}`)
+    else if (!['project', 'position'].includes(handle)) await take(handle, raw, `/${handle}`)
+  }
+  if (wrong.length > 0) throw invalid(wrong)
+  return { values, types, ...(description === undefined ? {} : { description }) }
+}
+
+/** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
+async function stored(database: Sequelize, acting: Acting, property: Property, held: Held, project: Project): Promise<unknown> {
+  const { numbers } = acting.world
+  if (property.type.kind === 'array') return (held as readonly string[]).map((id) => numbers.of((property.type as { domain: 'label' }).domain, id)!).sort((a, b) => a - b)
+  if (held === null) return null
+  if (property.type.kind === 'timestamp') return new Date(held as number)
+  if (property.type.kind !== 'choice') return held
+  if (property.type.domain === 'item') return await parentId(database, acting, String(held))
+  const number = numbers.of(property.type.domain, String(held))!
+  if (property.handle === 'priority' && acting.world.vocabulary.rungOf(project.id, String(held)) === null) throw new Error(`The priority “${acting.world.vocabulary.choice('priority', String(held))?.title}” is not on the ladder of ${project.title}.`)
+  return number
+}
+
+async function parentId(database: Sequelize, acting: Acting, ref: string): Promise<number> {
+  return (await find(database, acting, ref)).id
+}
+
+/** A parent is of a higher tier, and nothing stands below itself. */
+export async function judgeParent(database: Sequelize, world: World, id: number | null, type: string, parent: number): Promise<void> {
+  const [above] = await rows<Row>(database, 'SELECT id, type_id, number, project_id FROM item WHERE id = $1', [parent])
+  const tier = (one: string): number => world.document.types[one]?.tier ?? 0
+  const parentType = world.numbers.identity('type', above!['type_id'] as number)!
+  const [mine, theirs] = [world.document.types[type]!.title, world.document.types[parentType]!.title]
+  if (tier(parentType) <= tier(type)) throw refused(`${refOf(world, above!)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`, [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }])
+  if (id === parent) throw refused('An item cannot stand below itself.', [{ pointer: '/parent', message: 'An item cannot stand below itself.' }])
+}
+
+/** Of a family that is pick one, the label given last replaces the ones before. */
+export function pickOne(world: World, labels: readonly number[], before: readonly number[]): number[] {
+  const family = (number: number): string | null => world.labels.find((label) => label.number === number)?.family ?? null
+  const single = (id: string | null): boolean => id !== null && world.document.families[id]?.pick === 'one'
+  const fresh = labels.filter((label) => !before.includes(label))
+  const kept = new Map<string, number>()
+  for (const label of [...labels.filter((one) => before.includes(one)), ...fresh]) if (single(family(label))) kept.set(family(label)!, label)
+  return labels.filter((label) => !single(family(label)) || kept.get(family(label)!) === label)
+}
