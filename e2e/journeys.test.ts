@@ -207,6 +207,42 @@ describe('a place that changes', () => {
   })
 })
 
+describe('by keyboard alone', () => {
+  it('finds an item and opens it', async () => {
+    await page.open('/dashboards')
+    await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform()
+    const box = await browser.driver.switchTo().activeElement()
+    expect(await box.getAttribute('aria-label')).toBe('Find anything')
+    await box.sendKeys('YARD/12')
+    await browser.driver.wait(async () => (await page.all('#found li')).length > 0, 10_000)
+    await settled(browser.driver)
+    await box.sendKeys(Key.ENTER)
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith('/work/YARD/12'), 10_000)
+  })
+
+  it('walks a list and reads in the margin what is selected', async () => {
+    await page.open('/work/YARD')
+    const grid = await page.find('[role=grid]')
+    await browser.driver.wait(async () => (await page.all('.line[data-ref]')).length > 3, 10_000)
+    await grid.sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN)
+    const ref = await (await page.find('.line.selected')).getAttribute('data-ref')
+    await browser.driver.wait(async () => (await page.text('aside')).includes(ref!), 10_000)
+  })
+
+  it('moves a widget of a dashboard and puts it back', async () => {
+    await page.open('/dashboards/da_yard')
+    await page.press('Arrange')
+    const head = await page.find('[gs-id="d"] .widget-head')
+    const place = async (): Promise<string | null> => await (await page.find('[gs-id="d"]')).getAttribute('gs-x')
+    expect(await place()).toBe('9')
+    await head.sendKeys(Key.ARROW_LEFT)
+    await browser.driver.wait(async () => await place() === '8', 10_000)
+    await page.reads('not kept yet')
+    await page.press('Put back')
+    await browser.driver.wait(async () => await place() === '9', 10_000)
+  })
+})
+
 describe('what a viewer may', () => {
   it('reads everything shared, and is offered no change', async () => {
     await enter('ida.lund')

@@ -153,7 +153,7 @@ async function discard(): Promise<void> {
       <ul v-if="errors.length" class="told" role="alert"><li v-for="error in errors" :key="`${error.from} ${error.message}`">{{ error.message }} <button v-if="error.nearest && tab === 'Text'" class="plain" type="button" @click="text = text.slice(0, error.from) + error.nearest + text.slice(error.to)">write {{ error.nearest }}</button></li></ul>
     </div>
     <div class="row count">
-      <span class="grow" aria-live="polite"><template v-if="answers"><b class="big">{{ numberWords(answers.total) }}</b> {{ answers.total === 1 ? 'answer' : 'answers' }}<template v-if="unknown"> <span class="quiet unknown">{{ numberWords(unknown) }} can’t be told: <template v-if="emptyFields.length">they lack {{ emptyFields.slice(0, 3).join(' or ') }}</template><template v-else>something is empty</template></span></template></template></span>
+      <span class="grow" aria-live="polite"><template v-if="answers"><b class="big">{{ numberWords(answers.total) }}</b> {{ answers.total === 1 ? 'answer' : 'answers' }}<template v-if="unknown"><span class="quiet unknown"> · {{ numberWords(unknown) }} can’t be told: <template v-if="emptyFields.length">they lack {{ emptyFields.slice(0, 3).join(' or ') }}</template><template v-else>something is empty</template></span></template></template></span>
       <ColumnChoice v-model="columns" />
     </div>
     <ItemTable label="Answers" :segments="segments" :columns="columns" :order="order" :as-of="asOf" @answered="answers = $event" @sort="order = $event" @select="selected = $event">
@@ -174,5 +174,5 @@ async function discard(): Promise<void> {
 .form ul { margin: 6px 0 0; padding: 0; list-style: none }
 .count { padding: 6px 0 4px }
 .big { font: 600 25px var(--serif) }
-.unknown { margin-left: 14px }
+.unknown { margin-left: 6px }
 </style>
