@@ -272,7 +272,8 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     await page.open(path)
     await page.reads(says)
     await settled(browser.driver)
-    expect(await page.axe()).toEqual([])
+    // The dark paper has other colours and the same structure, which was judged on the light.
+    expect(await page.axe(paper === 'light' ? 'everything' : 'colours')).toEqual([])
     expect(await page.complaints()).toEqual([])
   })
 })

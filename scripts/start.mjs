@@ -16,6 +16,10 @@ async function stop(code) {
   process.exit(code)
 }
 
+// npm passes a signal to a shell that does not pass it on: when that parent is gone, we are meant too.
+const parent = process.ppid
+if (process.env['npm_lifecycle_event']) setInterval(() => { if (process.ppid !== parent) void stop(0) }, 500).unref()
+
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => { say('stopping'); void stop(0) })
 
 try {
