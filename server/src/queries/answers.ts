@@ -129,7 +129,7 @@ function readCursor(cursor: string): (string | number | null)[] {
     const keys: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8'))
     if (Array.isArray(keys) && Number.isInteger(keys.at(-1)) && keys.every((key) => key === null || typeof key === 'string' || typeof key === 'number' || typeof key === 'boolean')) return keys.map((key) => (typeof key === 'boolean' ? String(key) : (key as string | number | null)))
   } catch {
-    // falls through to the same answer as any other unreadable cursor
+    // answered below, like every other cursor that cannot be read
   }
   throw invalid([{ pointer: '/cursor', message: 'This cursor was not given by Bluestem; leave it out to begin anew.', expected: 'the “next” of an earlier answer' }])
 }
