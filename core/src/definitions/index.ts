@@ -7,6 +7,6 @@ export {
 export { makeIdentity } from './identity.ts'
 export { impact, inWords, type Touched, type Usage } from './impact.ts'
 export { orderBetween, orderKeys } from './order.ts'
-export { defaultPriority, entriesOf, familiesOf, flowOf, formOf, movesFrom, rungsOf, typesOf, type Flow, type FormField } from './rulebook.ts'
-export { rulebookOf, typeOfField, vocabularyOf, type Living } from './vocabulary.ts'
+export { defaultPriority, entriesOf, flowOf, formOf, movesFrom, rungsOf, typesOf, type Flow, type FormField } from './rulebook.ts'
+export { typeOfField, vocabularyOf, type Living } from './vocabulary.ts'
 export { validate, type Problem } from './validate.ts'

@@ -29,11 +29,17 @@ export function typesOf(document: DefinitionsDocument, rulebook: string): string
   return inOrder(document.types).map((type) => type.id).filter((id) => entries.has(`type:${id}`))
 }
 
+/** Entries stand by their sortable key, then by their own, by code point. */
+function byOrder([a, x]: readonly [string, RulebookEntry], [b, y]: readonly [string, RulebookEntry]): number {
+  const [first, second] = [x.order ?? '', y.order ?? '']
+  return first < second ? -1 : first > second ? 1 : a < b ? -1 : 1
+}
+
 /** The flow of a type as a rulebook has it. */
 export function flowOf(document: DefinitionsDocument, rulebook: string, type: string): Flow {
   const entries = entriesOf(document, rulebook)
   const below = (prefix: string): [string, RulebookEntry][] => [...entries].filter(([key]) => key.startsWith(prefix)).map(([key, entry]) => [key.slice(prefix.length), entry])
-  const statuses = below(`status:${type}:`).sort(([a, x], [b, y]) => ((x.order ?? '') < (y.order ?? '') ? -1 : (x.order ?? '') > (y.order ?? '') ? 1 : a < b ? -1 : 1)).map(([id]) => id)
+  const statuses = below(`status:${type}:`).sort(byOrder).map(([id]) => id)
   return { type, start: entries.get(`type:${type}`)?.start ?? null, statuses, moves: new Set(below(`move:${type}:`).map(([move]) => move)) }
 }
 
@@ -48,7 +54,7 @@ export function formOf(document: DefinitionsDocument, rulebook: string, type: st
   const prefix = `form:${type}:${form}:`
   return [...entriesOf(document, rulebook)]
     .filter(([key]) => key.startsWith(prefix))
-    .sort(([a, x], [b, y]) => ((x.order ?? '') < (y.order ?? '') ? -1 : (x.order ?? '') > (y.order ?? '') ? 1 : a < b ? -1 : 1))
+    .sort(byOrder)
     .map(([key, entry]) => ({ field: key.slice(prefix.length), section: entry.section ?? '', required: entry.required ?? false }))
 }
 
@@ -62,10 +68,4 @@ export function rungsOf(document: DefinitionsDocument, rulebook: string): string
 export function defaultPriority(document: DefinitionsDocument, rulebook: string): string | null {
   const ladder = entriesOf(document, rulebook).get('ladder')?.ladder
   return (ladder && document.ladders[ladder]?.default) || null
-}
-
-/** The families whose labels a rulebook offers. */
-export function familiesOf(document: DefinitionsDocument, rulebook: string): string[] {
-  const entries = entriesOf(document, rulebook)
-  return inOrder(document.families).map((family) => family.id).filter((id) => entries.has(`family:${id}`))
 }

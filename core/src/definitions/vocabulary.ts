@@ -82,7 +82,3 @@ function labelChoice(document: DefinitionsDocument, { id, title, family }: Livin
   if (family === null || familyTitle === undefined) return plain(id, title)
   return { id, name: `${familyTitle}: ${title}`, qualified: `${familyTitle}: ${title}`, title, family, own: title }
 }
-
-/** The rulebook a project follows. */
-export const rulebookOf = (document: DefinitionsDocument, project: string): string | undefined => document.projects[project]
-

@@ -1,6 +1,6 @@
 import type { FunctionName } from './functions.ts'
 import type { ArithmeticOp, ArrayOp, At, CompareOp, TemporalOp } from './tree.ts'
-import type { ChangesWith, Domain, Property, Type } from './vocabulary.ts'
+import type { ChangesWith, Property, Type } from './vocabulary.ts'
 
 /** A literal with its meaning: numbers as decimal text, choices by identity. */
 export interface Literal {
@@ -79,9 +79,4 @@ export function changesWith(condition: Condition, ofFunction: (call: CheckedCall
     return []
   })
   return new Set(all)
-}
-
-/** Every value of a domain that a condition names: what tells where a definition is used. */
-export function choicesNamed(condition: Condition): readonly { readonly domain: Domain; readonly id: string }[] {
-  return valuesOf(condition).flatMap((value) => (value.kind === 'literal' && value.type.kind === 'choice' ? [{ domain: value.type.domain, id: String(value.value) }] : []))
 }

@@ -1,5 +1,5 @@
 export { changingWith, check, describe, uncheck, type Spelling } from './check.ts'
-export { choicesNamed, everything, valuesOf, type CheckedCall, type Condition, type Literal, type Value } from './checked.ts'
+export { everything, valuesOf, type CheckedCall, type Condition, type Literal, type Value } from './checked.ts'
 export { compareText, evaluate, type Facts, type Held, type ItemState, type Moment, type Truth } from './evaluate.ts'
 export { accenti, casei } from './fold.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'

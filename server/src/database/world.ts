@@ -1,4 +1,4 @@
-import { inOrder, vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
+import { vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
 import { phases, type Domain, type Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { stateColumns } from './columns.ts'
@@ -90,9 +90,6 @@ function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>): Number
   const identities = new Map([...byDomain].map(([domain, list]) => [domain, new Map(list.map((one) => [one.number, one.identity]))]))
   return { of: (domain, identity) => numbers.get(domain)?.get(identity), identity: (domain, number) => identities.get(domain)?.get(number) }
 }
-
-/** The fields of the current document with their columns' numbers. */
-export const fieldsOf = (world: World): { id: string; number: number; handle: string }[] => inOrder(world.document.fields).map((field) => ({ id: field.id, handle: field.handle, number: world.numbers.of('field', field.id)! }))
 
 /** The projects a person may see: those open to all and those they belong to; administrators see every one. */
 export const visibleProjects = (world: World, person: Person): number[] => world.projects.filter((project) => project.open || person.role === 'administrator' || project.members.has(person.number)).map((project) => project.number)

@@ -8,6 +8,7 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import TypeMark from '../parts/TypeMark.vue'
 import ValueText from '../parts/ValueText.vue'
+import { sortText } from '../parts/sortText.ts'
 import { valueOf } from '../parts/valueOf.ts'
 import { counted, numberWords } from '../parts/words.ts'
 import Sparkline from './Sparkline.vue'
@@ -27,7 +28,7 @@ onMounted(async () => {
   try {
     if (widget.kind === 'list') {
       if (!query) return void (told.value = 'The query behind this list may not be seen by you, or was deleted.')
-      list.value = await post<Answers>('/items/search', { filter: query.content.filter, kept: true, sort: query.content.order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(','), fields: 'title,status,priority,due,assignee', limit: 40 })
+      list.value = await post<Answers>('/items/search', { filter: query.content.filter, kept: true, sort: sortText(query.content.order), fields: 'title,status,priority,due,assignee', limit: 40 })
       return
     }
     if (!measure) return void (told.value = 'The measure behind this figure may not be seen by you, or was deleted.')

@@ -6,6 +6,8 @@ import { messageOf, post } from '../api/http.ts'
 import type { Answers, Item } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { counted, numberWords } from './words.ts'
+import { isSettled } from './isSettled.ts'
+import { sortText } from './sortText.ts'
 import { valueOf } from './valueOf.ts'
 import ValueText from './ValueText.vue'
 
@@ -51,7 +53,7 @@ const virtual = useVirtualizer(computed(() => ({ count: length.value, getScrollE
 const visible = computed(() => virtual.value.getVirtualItems().map((one) => ({ ...one, row: rowAt(one.index) })))
 
 const fields = computed(() => [...new Set(['title', 'status', ...columns])].join(','))
-const sort = computed(() => order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(','))
+const sort = computed(() => sortText(order))
 
 async function load(segment: Segment, page: number): Promise<void> {
   const key = `${segment.key}:${page}`
@@ -135,7 +137,7 @@ defineExpose({ reload })
           <template v-if="itemOf(row)">
             <span v-for="column in columns" :key="column" role="gridcell" :class="['cut', { num: isNumber(column) }]">
               <RouterLink v-if="column === 'ref' || column === 'title'" :to="`/work/${itemOf(row)!.ref}`" :class="column" tabindex="-1">{{ column === 'ref' ? itemOf(row)!.ref : itemOf(row)!.title }}</RouterLink>
-              <ValueText v-else :handle="column" :value="valueOf(itemOf(row)!, column)" :settled="['done', 'dropped'].includes(String(itemOf(row)!.status?.mark))" />
+              <ValueText v-else :handle="column" :value="valueOf(itemOf(row)!, column)" :settled="isSettled(itemOf(row)!)" />
             </span>
           </template>
           <span v-else role="gridcell" class="quiet">…</span>

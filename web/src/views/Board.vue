@@ -8,6 +8,7 @@ import { ApiProblem, call, get, post } from '../api/http.ts'
 import type { Answers, Item, Offers, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
+import { sortText } from '../parts/sortText.ts'
 import StatusMark from '../parts/StatusMark.vue'
 import { numberWords } from '../parts/words.ts'
 import BoardCard from './BoardCard.vue'
@@ -36,8 +37,7 @@ const property = computed(() => vocabulary.property(board.value.by))
 async function load(column: Stand): Promise<void> {
   const own = cellFilter(arranged.filter as Cql2Json, property.value, column.value)
   const filter = arranged.finishedBefore ? { op: 'and', args: [own, { op: 'or', args: [{ op: 'isNull', args: [{ property: 'done' }] }, { op: '>=', args: [{ property: 'done' }, { timestamp: arranged.finishedBefore.replace('.000Z', 'Z') }] }] }] } : own
-  const sort = content.order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(',')
-  const answers = await post<Answers>('/items/search', { filter, kept: true, sort, fields: fields.value, limit: limits[key(column.value)] ?? step })
+  const answers = await post<Answers>('/items/search', { filter, kept: true, sort: sortText(content.order), fields: fields.value, limit: limits[key(column.value)] ?? step })
   cards[key(column.value)] = [...answers.items]
 }
 

@@ -4,6 +4,7 @@ import type { Chosen, Item } from '../api/types.ts'
 import TypeMark from '../parts/TypeMark.vue'
 import ValueText from '../parts/ValueText.vue'
 import { initials } from '../parts/words.ts'
+import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
 
 /** An item as a card: its mark and ref, then its title, then the chosen fields that hold something. */
@@ -22,7 +23,7 @@ const rest = computed(() => fields.filter((field) => field !== 'priority' && fie
     </div>
     <div class="name">{{ item.title }}</div>
     <div v-if="item.on_hold" class="warn more">on hold<template v-if="item['hold_reason']">: {{ item['hold_reason'] }}</template></div>
-    <div v-if="rest.length" class="more"><ValueText v-for="field in rest" :key="field" :handle="field" :value="valueOf(item, field)" :settled="['done', 'dropped'].includes(String(item.status?.mark))" /></div>
+    <div v-if="rest.length" class="more"><ValueText v-for="field in rest" :key="field" :handle="field" :value="valueOf(item, field)" :settled="isSettled(item)" /></div>
   </article>
 </template>
 

@@ -5,6 +5,7 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
 import ValueText from '../parts/ValueText.vue'
+import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
 
 /** The fields of an item as the form of its type has them; each is edited in its place. */
@@ -13,7 +14,7 @@ const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unkn
 const vocabulary = useVocabulary()
 const session = useSession()
 const editing = ref('')
-const settled = computed(() => ['done', 'dropped'].includes(String(item.status.mark)))
+const settled = computed(() => isSettled(item))
 const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property ? [{ entry, property }] : [] }))
 const sections = computed(() => [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({ section, entries: entries.value.filter(({ entry }) => entry.section === section) })))
 

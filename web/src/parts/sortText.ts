@@ -1,0 +1,4 @@
+import type { Order } from '@bluestem/core/views'
+
+/** An order as the API takes it: `-changed,ref`. */
+export const sortText = (order: Readonly<Order>): string => order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(',')
