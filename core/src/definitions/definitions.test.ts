@@ -6,7 +6,9 @@ import { apply, diff } from './diff.ts'
 import type { DefinitionsDocument } from './document.ts'
 import { impact } from './impact.ts'
 import { orderBetween, orderKeys } from './order.ts'
-import { entriesOf, flowOf, movesFrom } from './rulebook.ts'
+import { entriesOf } from './resolve.ts'
+import { flowOf, movesFrom } from './rulebook.ts'
+import { noUsage } from './usage.ts'
 import { validate } from './validate.ts'
 import { vocabularyOf } from './vocabulary.ts'
 
@@ -34,7 +36,7 @@ describe('validate', () => {
     ['a handle that is a word of the language', ['fields', 'fi_cost', 'handle'], 'and', '/fields/fi_cost/handle', /already has a meaning/],
     ['two fields of one handle', ['fields', 'fi_berth', 'handle'], 'cost', '/fields/fi_berth/handle', /has this handle/],
     ['a choice without options', ['fields', 'fi_berth', 'options'], {}, '/fields/fi_berth/options', /without options/],
-    ['a unit on what is no number', ['fields', 'fi_berth', 'unit'], 'h', '/fields/fi_berth/unit', /Only numbers/],
+    ['a unit on what is no number', ['fields', 'fi_berth', 'unit'], 'h', '/fields/fi_berth/unit', /of kind choice, which has no unit/],
     ['a default off the ladder', ['ladders', 'ld_ops', 'default'], 'pi_lost', '/ladders/ld_ops/default', /not one of its rungs/],
     ['a rung nobody defined', ['ladders', 'ld_ops', 'rungs', 'pi_lost'], { order: 'a0' }, '/ladders/ld_ops/rungs/pi_lost', /names a priority that is not defined/],
     ['a circle of extension', ['rulebooks', 'rb_all', 'extends'], 'rb_all', '/rulebooks/rb_all/extends', /in a circle/],
@@ -42,6 +44,23 @@ describe('validate', () => {
     ['a key of no shape', ['rulebooks', 'rb_all', 'entries', 'mood:ty_job'], {}, '/rulebooks/rb_all/entries/mood:ty_job', /no key of a rulebook/],
     ['a flow without a start', ['rulebooks', 'rb_all', 'entries', 'type:ty_job'], {}, '/rulebooks/rb_all/entries/type:ty_job/start', /does not say in which/],
     ['a flow that cannot be left', ['rulebooks', 'rb_all', 'entries', 'move:ty_job:st_hand:st_off'], undefined, '/rulebooks/rb_all/entries/status:ty_job:st_off', /Nothing leads to “Signed off”/],
+    ['a smallest above the largest', ['fields', 'fi_cost'], { ...soundDocument.fields['fi_cost']!, smallest: 3, largest: 2 }, '/fields/fi_cost/smallest', /larger than its largest/],
+    ['a default of another kind', ['fields', 'fi_cost', 'default'], 'today', '/fields/fi_cost/default', /not a value of its kind/],
+    ['a default option nobody offers', ['fields', 'fi_berth', 'default'], 'op_lost', '/fields/fi_berth/default', /not a value of its kind/],
+    ['a pattern on what is no text', ['fields', 'fi_cost', 'pattern'], 'a+', '/fields/fi_cost/pattern', /has no pattern/],
+    ['a pattern that cannot be read', ['fields', 'fi_note'], { order: 'c', title: 'Note', description: '', handle: 'note', kind: 'text', pattern: '(' }, '/fields/fi_note/pattern', /cannot be read/],
+    ['a pattern that could take for ever', ['fields', 'fi_note'], { order: 'c', title: 'Note', description: '', handle: 'note', kind: 'text', pattern: '(a+)+$' }, '/fields/fi_note/pattern', /very long/],
+    ['a formula of nothing known', ['fields', 'fi_score'], { order: 'c', title: 'Score', description: '', handle: 'score', kind: 'score', formula: 'cots * 2' }, '/fields/fi_score/formula', /Did you mean cost/],
+    ['a formula that is a condition', ['fields', 'fi_score'], { order: 'c', title: 'Score', description: '', handle: 'score', kind: 'score', formula: 'cost = 2 OR cost' }, '/fields/fi_score/formula', /arithmetic, not a condition|cannot/],
+    ['a score of a text', ['fields', 'fi_score'], { order: 'c', title: 'Score', description: '', handle: 'score', kind: 'score', formula: 'title + 1' }, '/fields/fi_score/formula', /number/],
+    ['a roll-up of nothing', ['fields', 'fi_sum'], { order: 'c', title: 'Sum', description: '', handle: 'total', kind: 'roll-up', rollUp: { how: 'sum', of: 'lost' } }, '/fields/fi_sum/rollUp', /not defined/],
+    ['a type below one that is not larger', ['types', 'ty_job', 'below'], ['ty_job'], '/types/ty_job/below', /cannot stand below/],
+    ['a requirement of a field nobody defined', ['rulebooks', 'rb_all', 'entries', 'requirement:ty_job:st_off'], { requires: { filled: ['fi_lost'] } }, '/rulebooks/rb_all/entries/requirement:ty_job:st_off/requires/filled', /names a field/],
+    ['a field that waits for itself', ['rulebooks', 'rb_all', 'entries', 'form:ty_job:item:fi_cost'], { order: 'b', shownWhen: { field: 'fi_cost', values: ['x'] } }, '/rulebooks/rb_all/entries/form:ty_job:item:fi_cost/shownWhen/field', /its own value/],
+    ['a move of its own to a status outside the flow', ['rulebooks', 'rb_all', 'entries', 'status:ty_job:st_off'], undefined, '/rulebooks/rb_all/entries/move:ty_job:st_hand:st_off', /does not use/],
+    ['a limit that ends nowhere', ['limits', 'tl_a'], { order: 'a', title: 'Answer', description: '', what: 'respond', allowances: [{ minutes: 60 }], ends: ['st_lost'], warnAt: 80 }, '/limits/tl_a/ends', /names a status/],
+    ['an allowance by two things', ['limits', 'tl_a'], { order: 'a', title: 'Answer', description: '', what: 'respond', allowances: [{ minutes: 60, urgency: 1, priority: 'pi_now' }], ends: ['st_hand'], warnAt: 80 }, '/limits/tl_a/allowances/0', /not by several/],
+    ['a link kind of a type nobody defined', ['linkKinds', 'lk_a'], { order: 'a', title: 'waits for', inverse: 'holds up', description: '', from: ['ty_lost'] }, '/linkKinds/lk_a/from', /names a type/],
     ['a project that follows nothing', ['projects', 'pr_yard'], 'rb_lost', '/projects/pr_yard', /names a rulebook/],
   ])('refuses %s', (_, path, after, pointer, message) => {
     const problems = validate(replaceAt(soundDocument, path, after))
@@ -91,8 +110,8 @@ describe('a draft', () => {
 
   it('says in words what it does, and how many items that touches', () => {
     const after = replaceAt(replaceAt(soundDocument, ['statuses', 'st_hand', 'title'], 'In work'), ['rulebooks', 'rb_all', 'entries', 'move:ty_job:st_open:st_off'], {})
-    const usage = { items: { st_hand: 12 }, standing: { 'ty_job:st_open': 5 } }
-    expect(impact(soundDocument, after, diff(soundDocument, after), usage).map(({ words, items }) => [words, items])).toEqual([
+    const usage = { ...noUsage, items: { st_hand: 12 }, held: [{ column: 'status' as const, project: 'pr_yard', type: 'ty_job', value: 'st_open', items: 5 }, { column: 'status' as const, project: 'pr_other', type: 'ty_job', value: 'st_open', items: 3 }] }
+    expect(impact(soundDocument, after, diff(soundDocument, after), usage).changes.map(({ words, items }) => [words, items])).toEqual([
       ['allows “Job” to go from “Open” to “Signed off”', 5], ['renames status “In hand” to “In work”', 12],
     ])
   })

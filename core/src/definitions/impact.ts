@@ -1,70 +1,102 @@
 import type { Difference } from './diff.ts'
-import { flowOf } from './rulebook.ts'
-import { sectionWords, type DefinitionsDocument, type Section } from './document.ts'
+import { inWords } from './words.ts'
+import { mappingNeeds, type MappingChoices, type MappingNeed } from './mapping.ts'
+import { projectsReached } from './resolve.ts'
+import type { DefinitionsDocument } from './document.ts'
+import { holding, type MappedColumn, type Named, type Usage } from './usage.ts'
 
-/** How much of the present each definition is used by: counts of items. */
-export interface Usage {
-  /** by identity of a type, status, priority, field (filled) or link kind */
-  readonly items: Readonly<Record<string, number>>
-  /** by `TYPE:STATUS` */
-  readonly standing: Readonly<Record<string, number>>
+/** One change in words, with what it touches: items a reader would see differently or that could be moved otherwise, and what names it. */
+export interface Touched {
+  readonly path: readonly string[]
+  readonly words: string
+  readonly items: number
+  /** the items, as a filter in CQL2 JSON with identities; absent where there are none */
+  readonly filter?: unknown
+  readonly named: readonly Named[]
+  /** types whose forms have the field */
+  readonly forms: readonly string[]
 }
 
-/** One change in words, with the items it touches: those a reader would see differently, or that could be moved otherwise. */
-export interface Touched { readonly path: readonly string[]; readonly words: string; readonly items: number }
+export interface Impact { readonly changes: readonly Touched[]; readonly needs: readonly MappingNeed[] }
 
-/** What each difference says and touches. Pure: the counts come from outside. */
-export function impact(before: DefinitionsDocument, after: DefinitionsDocument, differences: readonly Difference[], usage: Usage): Touched[] {
-  return differences.map((difference) => ({ path: difference.path, words: inWords(before, after, difference), items: touched(after, difference, usage) }))
+/** What a draft touches, change by change, and the questions it must answer. Pure: the counts come from outside. */
+export function impact(before: DefinitionsDocument, after: DefinitionsDocument, differences: readonly Difference[], usage: Usage, choices: MappingChoices = {}): Impact {
+  return { changes: differences.map((difference) => touched(before, after, difference, usage)), needs: mappingNeeds(before, after, usage, choices) }
 }
 
-function touched(after: DefinitionsDocument, { path }: Difference, usage: Usage): number {
+function touched(before: DefinitionsDocument, after: DefinitionsDocument, difference: Difference, usage: Usage): Touched {
+  const { path } = difference
   const [section, id = '', part, key = ''] = path
-  if (section === 'rulebooks' && part === 'entries') return touchedByEntry(after, id, key, usage)
-  if (section === 'ladders') return Object.keys(after.ladders[id]?.rungs ?? {}).reduce((sum, priority) => sum + (usage.items[priority] ?? 0), 0)
-  return usage.items[id] ?? 0
+  const words = inWords(before, after, difference)
+  const reach = section === 'rulebooks' ? reachOfEntry(before, after, id, part === 'entries' ? key : '', usage) : section === 'projects' ? reachOfProject(id, usage) : reachOf(after, path, usage)
+  const named = usage.named[section === 'rulebooks' ? subjectOf(key) : section === 'fields' && part === 'options' && key ? key : id] ?? []
+  const forms = section === 'fields' ? [...new Set(Object.values(after.rulebooks).flatMap((rulebook) => Object.keys(rulebook.entries)).filter((one) => one.startsWith('form:') && one.endsWith(`:${id}`)).map((one) => one.split(':')[1]!))] : []
+  return { path, words, named, forms, ...reach }
 }
 
-function touchedByEntry(after: DefinitionsDocument, rulebook: string, key: string, usage: Usage): number {
+/** What an entry is about, where saved things may name it: the status a requirement or a place in a flow is for. */
+const subjectOf = (key: string): string => {
   const [kind, type = '', third = ''] = key.split(':')
-  if (kind === 'move' || kind === 'status') return usage.standing[`${type}:${third}`] ?? 0
-  if (kind === 'form' || kind === 'type') return flowOf(after, rulebook, type).statuses.reduce((sum, status) => sum + (usage.standing[`${type}:${status}`] ?? 0), 0)
-  return 0
+  return kind === 'status' || kind === 'requirement' ? third : kind === 'type' || kind === 'family' || kind === 'link' ? type : ''
 }
 
-const titleIn = (documents: readonly DefinitionsDocument[], section: Section, id: string): string => documents.map((document) => document[section][id]?.title).find((title) => title !== undefined) ?? id
+interface Reach { readonly items: number; readonly filter?: unknown }
 
-/** A difference as a person would tell it: “renames status Stuck to Waiting for parts”. */
-export function inWords(before: DefinitionsDocument, after: DefinitionsDocument, difference: Difference): string {
-  const [section, id = '', part, key] = difference.path
-  if (section === 'projects') return 'changes the rulebook of a project'
-  const documents = [after, before]
-  const of = (where: Section, what: string): string => `“${titleIn(documents, where, what)}”`
-  const word = sectionWords[section as Section]
-  const name = of(section as Section, id)
-  if (part === undefined) return difference.after === undefined ? `takes away ${word} ${name}` : `adds ${word} ${name}`
-  if (section === 'rulebooks' && part === 'entries' && key) return entryWords(key, difference, of)
-  if (part === 'title' && key === undefined) return `renames ${word} “${String(difference.before)}” to “${String(difference.after)}”`
-  if (part === 'order' || (part === 'rungs' && difference.before !== undefined && difference.after !== undefined)) return `moves ${word} ${name} to another place`
-  if (section === 'ladders' && part === 'rungs' && key) return `${difference.after === undefined ? 'takes' : 'puts'} priority ${of('priorities', key)} ${difference.after === undefined ? 'off' : 'on'} ladder ${name}`
-  if (part === 'description') return `describes ${word} ${name} anew`
-  if (part === 'options' && key) return `changes the options of ${word} ${name}`
-  return `changes the ${part} of ${word} ${name}${primitive(difference.before) && primitive(difference.after) ? ` from ${said(difference.before)} to ${said(difference.after)}` : ''}`
-}
+const equals = (property: string, value: string): unknown => ({ op: '=', args: [{ property }, value] })
+const all = (...args: readonly unknown[]): unknown => (args.length === 1 ? args[0] : { op: 'and', args })
+const within = (property: string, values: readonly string[]): unknown => (values.length === 1 ? equals(property, values[0]!) : { op: 'in', args: [{ property }, values] })
+const reach = (items: number, filter: unknown): Reach => (items === 0 ? { items } : { items, filter })
 
-const primitive = (value: unknown): boolean => value === null || typeof value !== 'object'
-const said = (value: unknown): string => (value === undefined || value === null || value === '' ? 'nothing' : value === true ? 'yes' : value === false ? 'no' : String(value))
+/** The property that holds a value of a section. */
+const held: Partial<Record<string, string>> = { types: 'type', statuses: 'status', priorities: 'priority' }
 
-function entryWords(key: string, { after }: Difference, of: (section: Section, id: string) => string): string {
-  const [kind, type = '', third = '', fourth = ''] = key.split(':')
-  const away = after === undefined || after === 'out'
-  switch (kind) {
-    case 'move': return `${away ? 'forbids' : 'allows'} ${of('types', type)} to go from ${of('statuses', third)} to ${of('statuses', fourth)}`
-    case 'status': return `${away ? 'takes' : 'puts'} status ${of('statuses', third)} ${away ? 'out of' : 'into'} the flow of ${of('types', type)}`
-    case 'form': return `${away ? 'takes' : 'puts'} ${fourth.startsWith('fi_') ? of('fields', fourth) : fourth} ${away ? 'off' : 'on'} the form of ${of('types', type)}`
-    case 'type': return away ? `no longer offers type ${of('types', type)}` : `offers type ${of('types', type)}, starting in its first status`
-    case 'ladder': return 'changes the ladder'
-    case 'family': return `${away ? 'no longer offers' : 'offers'} family ${of('families', type)}`
-    default: return `${away ? 'no longer offers' : 'offers'} link kind ${of('linkKinds', type)}`
+function reachOf(after: DefinitionsDocument, [section, id = '', part, key = '']: readonly string[], usage: Usage): Reach {
+  const count = usage.items[id] ?? 0
+  if (held[section!]) return reach(count, equals(held[section!]!, id))
+  if (section === 'fields' && part === 'options' && key) {
+    const field = after.fields[id]
+    return reach(usage.items[key] ?? 0, field?.kind === 'several choices' ? { op: 'a_contains', args: [{ property: field.handle }, [key]] } : equals(field?.handle ?? '', key))
   }
+  if (section === 'fields') return reach(count, { op: 'not', args: [{ op: 'isNull', args: [{ property: after.fields[id]?.handle ?? '' }] }] })
+  if (section === 'ladders') {
+    const projects = projectsOnLadder(after, id)
+    const rungs = part === 'rungs' && key ? [key] : Object.keys(after.ladders[id]?.rungs ?? {})
+    return reach(rungs.reduce((sum, priority) => sum + holding(usage, 'priority', priority, { projects }), 0), all(within('project', projects), within('priority', rungs)))
+  }
+  return { items: count }
+}
+
+/** The projects whose rulebook follows a ladder. */
+export function projectsOnLadder(document: DefinitionsDocument, ladder: string): string[] {
+  return [...new Set(Object.keys(document.rulebooks).flatMap((rulebook) => {
+    const own = document.rulebooks[rulebook]!.entries['ladder']
+    return own && own !== 'out' && own.ladder === ladder ? projectsReached(document, rulebook, 'ladder') : []
+  }))]
+}
+
+function reachOfProject(project: string, usage: Usage): Reach {
+  const items = usage.held.filter((one) => one.column === 'type' && one.project === project).reduce((sum, one) => sum + one.items, 0)
+  return reach(items, equals('project', project))
+}
+
+/** An entry reaches the items of its type in the projects that take its word; a move and a requirement only those that stand where it begins. */
+function reachOfEntry(before: DefinitionsDocument, after: DefinitionsDocument, rulebook: string, key: string, usage: Usage): Reach {
+  const [kind = '', type = '', third = ''] = key.split(':')
+  const projects = [...new Set([...projectsReached(after, rulebook, key), ...(before.rulebooks[rulebook] ? projectsReached(before, rulebook, key) : [])])]
+  if (projects.length === 0) return { items: 0 }
+  const inside = (column: MappedColumn, value: string): number => holding(usage, column, value, { projects, ...(column === 'type' ? {} : { type }) })
+  if (kind === 'move' || kind === 'status') return reach(inside('status', third), all(within('project', projects), equals('type', type), equals('status', third)))
+  if (kind === 'requirement') {
+    const sources = movesInto(after, rulebook, type, third)
+    return reach(sources.reduce((sum, status) => sum + inside('status', status), 0), all(within('project', projects), equals('type', type), within('status', sources)))
+  }
+  if (kind === 'type' || kind === 'form') return reach(inside('type', type), all(within('project', projects), equals('type', type)))
+  if (kind === 'ladder') return reach(usage.held.filter((one) => one.column === 'priority' && projects.includes(one.project)).reduce((sum, one) => sum + one.items, 0), all(within('project', projects), { op: 'not', args: [{ op: 'isNull', args: [{ property: 'priority' }] }] }))
+  if (kind === 'family' || kind === 'link') return { items: usage.items[type] ?? 0 }
+  return { items: 0 }
+}
+
+function movesInto(document: DefinitionsDocument, rulebook: string, type: string, status: string): string[] {
+  const moves = [...new Set(Object.values(document.rulebooks).flatMap((one) => Object.keys(one.entries)))].filter((key) => key.startsWith(`move:${type}:`) && key.endsWith(`:${status}`))
+  return rulebook === '' ? [] : [...new Set(moves.map((key) => key.split(':')[2]!))]
 }

@@ -1,32 +1,37 @@
-import { inOrder, type DefinitionsDocument, type RulebookEntry } from './document.ts'
+import { inOrder, type DefinitionsDocument, type Requirement, type RulebookEntry } from './document.ts'
+import { entriesOf } from './resolve.ts'
 
-/** The flow of one type in one rulebook: its statuses in order, where it starts, and the moves allowed. */
+/** The flow of one type in one rulebook: its statuses in order, where it starts, the moves allowed and what entering requires. */
 export interface Flow {
   readonly type: string
   readonly start: string | null
   readonly statuses: readonly string[]
   /** allowed moves as `FROM:TO` */
   readonly moves: ReadonlySet<string>
+  /** by status */
+  readonly requirements: ReadonlyMap<string, Requirement>
 }
 
-/** The entries of a rulebook, its own over those it inherits. Circles are cut where they close; `validate` reports them. */
-export function entriesOf(document: DefinitionsDocument, rulebook: string): ReadonlyMap<string, RulebookEntry> {
-  const chain: string[] = []
-  for (let id: string | null | undefined = rulebook; id && !chain.includes(id); id = document.rulebooks[id]?.extends) chain.push(id)
-  const entries = new Map<string, RulebookEntry>()
-  for (const id of chain.reverse()) {
-    for (const [key, entry] of Object.entries(document.rulebooks[id]?.entries ?? {})) {
-      if (entry === 'out') entries.delete(key)
-      else entries.set(key, entry)
-    }
-  }
-  return entries
-}
+type Below = readonly (readonly [rest: string, entry: RulebookEntry])[]
+const indexes = new WeakMap<ReadonlyMap<string, RulebookEntry>, ReadonlyMap<string, Below>>()
 
-/** The types a rulebook offers, in their defined order. */
-export function typesOf(document: DefinitionsDocument, rulebook: string): string[] {
+/** The entries of a rulebook whose keys begin with `KIND:TYPE:`, by what follows; sorted by their order. */
+function below(document: DefinitionsDocument, rulebook: string, prefix: string): Below {
   const entries = entriesOf(document, rulebook)
-  return inOrder(document.types).map((type) => type.id).filter((id) => entries.has(`type:${id}`))
+  let index = indexes.get(entries)
+  if (!index) {
+    const made = new Map<string, (readonly [string, RulebookEntry])[]>()
+    for (const [key, entry] of entries) {
+      const [kind = '', type = '', ...rest] = key.split(':')
+      if (rest.length === 0) continue
+      const at = `${kind}:${type}`
+      made.set(at, [...(made.get(at) ?? []), [rest.join(':'), entry]])
+    }
+    for (const list of made.values()) list.sort(byOrder)
+    index = made
+    indexes.set(entries, index)
+  }
+  return index.get(prefix) ?? []
 }
 
 /** Entries stand by their sortable key, then by their own, by code point. */
@@ -35,37 +40,67 @@ function byOrder([a, x]: readonly [string, RulebookEntry], [b, y]: readonly [str
   return first < second ? -1 : first > second ? 1 : a < b ? -1 : 1
 }
 
-/** The flow of a type as a rulebook has it. */
-export function flowOf(document: DefinitionsDocument, rulebook: string, type: string): Flow {
+/** The types a rulebook offers, in their defined order. */
+export function typesOf(document: DefinitionsDocument, rulebook: string): string[] {
   const entries = entriesOf(document, rulebook)
-  const below = (prefix: string): [string, RulebookEntry][] => [...entries].filter(([key]) => key.startsWith(prefix)).map(([key, entry]) => [key.slice(prefix.length), entry])
-  const statuses = below(`status:${type}:`).sort(byOrder).map(([id]) => id)
-  return { type, start: entries.get(`type:${type}`)?.start ?? null, statuses, moves: new Set(below(`move:${type}:`).map(([move]) => move)) }
+  return inOrder(document.types).map((type) => type.id).filter((id) => entries.has(`type:${id}`))
 }
 
-/** The statuses an item of a type may be moved to from where it stands. */
-export const movesFrom = (flow: Flow, status: string): string[] => flow.statuses.filter((to) => flow.moves.has(`${status}:${to}`))
+/** The flow of a type as a rulebook has it. */
+export function flowOf(document: DefinitionsDocument, rulebook: string, type: string): Flow {
+  return {
+    type, start: entriesOf(document, rulebook).get(`type:${type}`)?.start ?? null,
+    statuses: below(document, rulebook, `status:${type}`).map(([id]) => id),
+    moves: new Set(below(document, rulebook, `move:${type}`).map(([move]) => move)),
+    requirements: new Map(below(document, rulebook, `requirement:${type}`).map(([status, entry]) => [status, entry.requires ?? {}])),
+  }
+}
+
+/** The statuses an item of a type may be moved to from where it stands; nothing enters a retired one. */
+export const movesFrom = (flow: Flow, status: string, statuses: DefinitionsDocument['statuses'] = {}): string[] => flow.statuses.filter((to) => flow.moves.has(`${status}:${to}`) && !statuses[to]?.retired)
 
 /** One field on a form: a custom field by identity, a built-in one by handle. */
-export interface FormField { readonly field: string; readonly section: string; readonly required: boolean }
+export interface FormField {
+  readonly field: string
+  readonly section: string
+  readonly required: boolean
+  /** shown only while another field holds one of these values */
+  readonly shownWhen?: { readonly field: string; readonly values: readonly (string | boolean)[] }
+}
 
 /** The fields of a type on an item (`item`) or when making one (`make`), in order. */
 export function formOf(document: DefinitionsDocument, rulebook: string, type: string, form: 'item' | 'make'): FormField[] {
-  const prefix = `form:${type}:${form}:`
-  return [...entriesOf(document, rulebook)]
-    .filter(([key]) => key.startsWith(prefix))
-    .sort(byOrder)
-    .map(([key, entry]) => ({ field: key.slice(prefix.length), section: entry.section ?? '', required: entry.required ?? false }))
+  return below(document, rulebook, `form:${type}`)
+    .filter(([key]) => key.startsWith(`${form}:`))
+    .map(([key, entry]) => ({ field: key.slice(form.length + 1), section: entry.section ?? '', required: entry.required ?? false, ...(entry.shownWhen ? { shownWhen: entry.shownWhen } : {}) }))
+    .filter(({ field }) => !document.fields[field]?.retired)
 }
+
+/** The ladder a rulebook follows. */
+export const ladderOf = (document: DefinitionsDocument, rulebook: string): string | null => entriesOf(document, rulebook).get('ladder')?.ladder ?? null
 
 /** The rungs of a rulebook's ladder, most urgent first, as identities of priorities. */
 export function rungsOf(document: DefinitionsDocument, rulebook: string): string[] {
-  const ladder = entriesOf(document, rulebook).get('ladder')?.ladder
+  const ladder = ladderOf(document, rulebook)
   return ladder ? inOrder(document.ladders[ladder]?.rungs ?? {}).map((rung) => rung.id) : []
 }
 
 /** The priority a new item gets: the default of the rulebook's ladder. */
 export function defaultPriority(document: DefinitionsDocument, rulebook: string): string | null {
-  const ladder = entriesOf(document, rulebook).get('ladder')?.ladder
+  const ladder = ladderOf(document, rulebook)
   return (ladder && document.ladders[ladder]?.default) || null
+}
+
+/** The unit in which a rulebook's projects estimate; hours where nothing is said. */
+export const unitOf = (document: DefinitionsDocument, rulebook: string): 'hours' | 'points' | 'days' => entriesOf(document, rulebook).get('unit')?.unit ?? 'hours'
+
+/** What a rulebook offers of a kind that is simply taken or not: families, link kinds, time limits. */
+export function offeredOf(document: DefinitionsDocument, rulebook: string, kind: 'family' | 'link' | 'limit'): string[] {
+  return [...entriesOf(document, rulebook).keys()].filter((key) => key.startsWith(`${kind}:`)).map((key) => key.slice(kind.length + 1))
+}
+
+/** Whether one type may stand below another: of a lower tier, and among those named where any are. */
+export function mayStandBelow(document: DefinitionsDocument, child: string, parent: string): boolean {
+  const [below_, above] = [document.types[child], document.types[parent]]
+  return below_ !== undefined && above !== undefined && above.tier > below_.tier && (above.below === undefined || above.below.includes(child))
 }

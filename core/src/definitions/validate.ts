@@ -1,8 +1,12 @@
+import { isDay, isInstantText } from '../calendar/day.ts'
 import { builtIns } from '../queries/vocabulary.ts'
+import { readScore } from '../queries/score.ts'
 import { isReserved } from '../queries/name.ts'
 import { functionNames } from '../queries/functions.ts'
-import { sections, sectionWords, type DefinitionsDocument } from './document.ts'
+import { isComputed, sections, sectionWords, type DefinitionsDocument, type Field, type RulebookEntry } from './document.ts'
 import { flowOf, typesOf } from './rulebook.ts'
+import { isRelativeDay } from './standard.ts'
+import { vocabularyOf } from './vocabulary.ts'
 
 /** One thing wrong with a document: where, as a JSON pointer, what it is and what would do. */
 export interface Problem { readonly pointer: string; readonly message: string; readonly expected?: string; readonly found?: string }
@@ -16,7 +20,7 @@ const pointer = (...path: string[]): string => path.map((key) => `/${key.replace
  * @returns every problem, in the order of the sections; none when the document may become an edition
  */
 export function validate(document: DefinitionsDocument): Problem[] {
-  return [...titles(document), ...handles(document), ...monograms(document), ...ladders(document), ...rulebooks(document), ...projects(document)]
+  return [...titles(document), ...handles(document), ...fields(document), ...types(document), ...monograms(document), ...linkKinds(document), ...limits(document), ...ladders(document), ...rulebooks(document), ...projects(document)]
 }
 
 function titles(document: DefinitionsDocument): Problem[] {
@@ -47,20 +51,102 @@ function handles(document: DefinitionsDocument): Problem[] {
     ...repeated(fields.map(([id, { handle }]) => [id, handle])).map(([id, twin]) => ({
       pointer: pointer('fields', id, 'handle'), found: document.fields[id]!.handle, message: `The field “${document.fields[twin]!.title}” has this handle.`, expected: 'another handle',
     })),
-    ...fields.flatMap(([id, field]) => fieldShape(id, field)),
   ]
 }
 
-function fieldShape(id: string, field: DefinitionsDocument['fields'][string]): Problem[] {
+function fields(document: DefinitionsDocument): Problem[] {
+  const all = Object.entries(document.fields)
+  const computed = all.some(([, field]) => isComputed(field.kind))
+  const vocabulary = computed ? vocabularyOf(document, { projects: [], people: [], labels: [], components: [], iterations: [], releases: [] }) : undefined
+  const formula = (id: string, field: Field): Problem[] => {
+    if (field.kind === 'roll-up') return vocabulary!.properties.has(field.handle) ? [] : [{ pointer: pointer('fields', id, 'rollUp'), message: `“${field.title}” rolls up a number that is not defined.`, expected: 'how, and the handle of a number that items hold', found: field.rollUp?.of ?? '' }]
+    if (field.kind !== 'score') return []
+    const read = readScore(field.formula ?? '', vocabulary!)
+    return read.ok ? [] : read.errors.slice(0, 1).map((error) => ({ pointer: pointer('fields', id, 'formula'), message: `The formula of “${field.title}”: ${error.message}${error.nearest ? ` Did you mean ${error.nearest}?` : ''}`, expected: error.expected ?? 'arithmetic over numbers', found: error.found ?? field.formula ?? '' }))
+  }
+  return all.flatMap(([id, field]) => [...fieldShape(id, field), ...fieldRules(id, field), ...formula(id, field)])
+}
+
+/** Which kinds of field a part of a field belongs to. */
+const partKinds: Partial<Record<keyof Field, readonly Field['kind'][]>> = {
+  unit: ['number', 'score', 'roll-up'], decimals: ['number', 'score', 'roll-up'], smallest: ['number'], largest: ['number'], pattern: ['text', 'web address'], options: ['choice', 'several choices'], formula: ['score'], empty: ['score'], rollUp: ['roll-up'],
+}
+
+function fieldShape(id: string, field: Field): Problem[] {
   const choice = field.kind === 'choice' || field.kind === 'several choices'
-  const problems: Problem[] = []
-  if (choice && Object.keys(field.options ?? {}).length === 0) problems.push({ pointer: pointer('fields', id, 'options'), message: `“${field.title}” is a choice without options.`, expected: 'at least one option' })
-  if (!choice && field.options) problems.push({ pointer: pointer('fields', id, 'options'), message: `“${field.title}” is of kind ${field.kind}, which has no options.`, expected: 'no options' })
-  if (field.kind !== 'number' && (field.unit !== undefined || field.decimals !== undefined)) problems.push({ pointer: pointer('fields', id, 'unit'), message: `Only numbers have a unit and decimals; “${field.title}” is of kind ${field.kind}.`, expected: 'no unit' })
+  const stray = Object.entries(partKinds).filter(([part, kinds]) => field[part as keyof Field] !== undefined && !kinds.includes(field.kind)).map(([part]) => ({
+    pointer: pointer('fields', id, part), message: `“${field.title}” is of kind ${field.kind}, which has no ${part === 'rollUp' ? 'roll-up' : part}.`, expected: `no ${part}`,
+  }))
   const options = Object.entries(field.options ?? {})
-  return [...problems, ...repeated(options.map(([option, { title }]) => [option, title.trim().toLowerCase()])).map(([option]) => ({
+  const bare = choice && options.length === 0 ? [{ pointer: pointer('fields', id, 'options'), message: `“${field.title}” is a choice without options.`, expected: 'at least one option' }] : []
+  return [...stray, ...bare, ...repeated(options.map(([option, { title }]) => [option, title.trim().toLowerCase()])).map(([option]) => ({
     pointer: pointer('fields', id, 'options', option, 'title'), found: field.options![option]!.title, message: `“${field.title}” has two options of this title.`, expected: 'a title of its own',
   }))]
+}
+
+function fieldRules(id: string, field: Field): Problem[] {
+  const at = (part: string): string => pointer('fields', id, part)
+  const problems: Problem[] = []
+  if (field.smallest !== undefined && field.largest !== undefined && field.smallest > field.largest) problems.push({ pointer: at('smallest'), message: `The smallest value of “${field.title}” is larger than its largest.`, expected: `at most ${field.largest}`, found: String(field.smallest) })
+  if (field.pattern !== undefined) problems.push(...patternProblems(field.title, field.pattern).map((message) => ({ pointer: at('pattern'), message, expected: 'a regular expression without nested repetition', found: field.pattern! })))
+  if (field.default !== undefined && !fitsKind(field)) problems.push({ pointer: at('default'), message: `The default of “${field.title}” is not a value of its kind, ${field.kind}.`, expected: defaultWords[field.kind] ?? 'no default', found: JSON.stringify(field.default) })
+  return problems
+}
+
+/** A pattern is run on every text that is given, so one that could take very long is refused: no repetition of what repeats, and few of them. */
+function patternProblems(title: string, pattern: string): string[] {
+  try {
+    new RegExp(pattern, 'u')
+  } catch (error) {
+    return [`The pattern of “${title}” cannot be read: ${(error as Error).message.replace(/^Invalid regular expression: /, '')}.`]
+  }
+  const repetitions = pattern.match(/(?<!\\)[*+]|(?<!\\)\{\d+,\d*\}/g) ?? []
+  const nested = /\)(?:[*+]|\{\d+,)/.test(pattern) || /\\[1-9]|\\k</.test(pattern)
+  return nested || repetitions.length > 3 ? [`The pattern of “${title}” could take very long on some texts: it repeats a group, refers back, or repeats more than three times.`] : []
+}
+
+const defaultWords: Partial<Record<Field['kind'], string>> = {
+  text: 'text', 'long text': 'text', 'web address': 'https://…', number: 'a number within its limits', date: 'a day, or today with days added: today+14', moment: 'a moment in UTC, or today', 'yes/no': 'true or false', choice: 'the identity of one of its options', 'several choices': 'identities of its options', person: 'me, or the identity of a person', people: 'me, or identities of people',
+}
+
+function fitsKind(field: Field): boolean {
+  const { kind, default: standard } = field
+  const text = typeof standard === 'string'
+  const offered = (option: unknown): boolean => typeof option === 'string' && field.options?.[option] !== undefined
+  switch (kind) {
+    case 'text': case 'long text': case 'web address': return text && (field.pattern === undefined || patternProblems(field.title, field.pattern).length > 0 || new RegExp(`^(?:${field.pattern})$`, 'u').test(standard))
+    case 'number': return typeof standard === 'number' && standard >= (field.smallest ?? -Infinity) && standard <= (field.largest ?? Infinity)
+    case 'date': return text && (isRelativeDay(standard) || isDay(standard))
+    case 'moment': return text && (isRelativeDay(standard) || isInstantText(standard))
+    case 'yes/no': return typeof standard === 'boolean'
+    case 'choice': return offered(standard)
+    case 'several choices': return Array.isArray(standard) && standard.every(offered)
+    case 'person': return text && (standard === 'me' || standard.startsWith('pe_'))
+    case 'people': return standard === 'me' || (Array.isArray(standard) && standard.every((one) => one.startsWith('pe_')))
+    default: return false
+  }
+}
+
+function types(document: DefinitionsDocument): Problem[] {
+  return Object.entries(document.types).flatMap(([id, type]) => (type.below ?? []).flatMap((child): Problem[] => {
+    const at = pointer('types', id, 'below')
+    if (!document.types[child]) return [unknown(at, 'type', child)]
+    return document.types[child].tier < type.tier ? [] : [{ pointer: at, found: child, message: `“${document.types[child].title}” is of tier ${document.types[child].tier}, so it cannot stand below “${type.title}” of tier ${type.tier}.`, expected: 'types of a lower tier' }]
+  }))
+}
+
+function linkKinds(document: DefinitionsDocument): Problem[] {
+  return Object.entries(document.linkKinds).flatMap(([id, kind]) => (['from', 'to'] as const).flatMap((end) => (kind[end] ?? []).filter((type) => !document.types[type]).map((type) => unknown(pointer('linkKinds', id, end), 'type', type))))
+}
+
+function limits(document: DefinitionsDocument): Problem[] {
+  return Object.entries(document.limits).flatMap(([id, limit]) => [
+    ...(['starts', 'stops', 'ends'] as const).flatMap((part) => (limit[part] ?? []).filter((status) => !document.statuses[status]).map((status) => unknown(pointer('limits', id, part), 'status', status))),
+    ...limit.allowances.flatMap((allowance, index) => [
+      ...(allowance.priority && !document.priorities[allowance.priority] ? [unknown(pointer('limits', id, 'allowances', String(index), 'priority'), 'priority', allowance.priority)] : []),
+      ...([allowance.urgency, allowance.priority, allowance.label].filter((one) => one !== undefined).length > 1 ? [{ pointer: pointer('limits', id, 'allowances', String(index)), message: `An allowance of “${limit.title}” goes by an urgency, a priority or a label, not by several.`, expected: 'one of them, or none' }] : []),
+    ]),
+  ])
 }
 
 function monograms(document: DefinitionsDocument): Problem[] {
@@ -101,7 +187,7 @@ const builtInHandles = new Set(builtIns.map((property) => property.handle))
 
 /** What each part of an entry's key must name. */
 const keyShapes: Record<string, readonly (keyof DefinitionsDocument | 'field' | 'form')[]> = {
-  type: ['types'], status: ['types', 'statuses'], move: ['types', 'statuses', 'statuses'], form: ['types', 'form', 'field'], ladder: [], family: ['families'], link: ['linkKinds'],
+  type: ['types'], status: ['types', 'statuses'], move: ['types', 'statuses', 'statuses'], requirement: ['types', 'statuses'], form: ['types', 'form', 'field'], ladder: [], unit: [], family: ['families'], link: ['linkKinds'], limit: ['limits'],
 }
 
 function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
@@ -109,16 +195,31 @@ function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
     const at = pointer('rulebooks', id, 'entries', key)
     const [kind = '', ...parts] = key.split(':')
     const shape = keyShapes[kind]
-    if (!shape || shape.length !== parts.length) return [{ pointer: at, found: key, message: 'This is no key of a rulebook.', expected: 'type:TY, status:TY:ST, move:TY:FROM:TO, form:TY:item:FIELD, ladder, family:FA or link:LK' }]
+    if (!shape || shape.length !== parts.length) return [{ pointer: at, found: key, message: 'This is no key of a rulebook.', expected: 'type:TY, status:TY:ST, move:TY:FROM:TO, requirement:TY:ST, form:TY:item:FIELD, ladder, unit, family:FA, link:LK or limit:TL' }]
     const missing = shape.flatMap((what, index) => {
       const part = parts[index]!
       if (what === 'form') return part === 'item' || part === 'make' ? [] : [unknown(at, 'form', part)]
       if (what === 'field') return document.fields[part] || builtInHandles.has(part) ? [] : [unknown(at, 'field', part)]
       return Object.hasOwn(document[what] as object, part) ? [] : [unknown(at, sectionWords[what as 'types'], part)]
     })
+    if (entry !== 'out') missing.push(...insideProblems(document, at, parts, entry))
     if (entry !== 'out' && kind === 'ladder' && !(entry.ladder && document.ladders[entry.ladder])) return [...missing, unknown(`${at}/ladder`, 'ladder', entry.ladder ?? '')]
     return missing
   })
+}
+
+/** What an entry names inside: statuses and fields of a requirement, the field another is shown by, the types a family is required for. */
+function insideProblems(document: DefinitionsDocument, at: string, parts: readonly string[], entry: RulebookEntry): Problem[] {
+  const field = (id: string, where: string): Problem[] => (document.fields[id] || builtInHandles.has(id) ? [] : [unknown(`${at}/${where}`, 'field', id)])
+  const { requires, shownWhen, requiredFor = [] } = entry
+  return [
+    ...(requires?.filled ?? []).flatMap((id) => field(id, 'requires/filled')),
+    ...(requires?.been ?? []).filter((status) => !document.statuses[status]).map((status) => unknown(`${at}/requires/been`, 'status', status)),
+    ...(shownWhen ? field(shownWhen.field, 'shownWhen/field') : []),
+    ...(shownWhen && shownWhen.field === parts[2] ? [{ pointer: `${at}/shownWhen/field`, message: 'A field cannot wait for its own value.', expected: 'another field', found: shownWhen.field }] : []),
+    ...(entry.required && isComputed(document.fields[parts[2] ?? '']?.kind ?? 'text') ? [{ pointer: `${at}/required`, message: 'A computed field cannot be required: nobody fills it.', expected: 'false' }] : []),
+    ...requiredFor.filter((type) => !document.types[type]).map((type) => unknown(`${at}/requiredFor`, 'type', type)),
+  ]
 }
 
 /** A flow must begin somewhere, keep to its own statuses, reach all of them and be left from wherever work is still open. */
@@ -129,7 +230,8 @@ function flowProblems(document: DefinitionsDocument, rulebook: string): Problem[
     const at = pointer('rulebooks', rulebook, 'entries', `type:${type}`)
     if (!flow.start || !flow.statuses.includes(flow.start)) return [{ pointer: `${at}/start`, found: flow.start ?? '', message: `The flow of “${typeTitle}” does not say in which of its statuses an item starts.`, expected: 'one of its statuses' }]
     const moves = [...flow.moves].map((move) => move.split(':') as [string, string])
-    const stray = moves.filter(([from, to]) => !flow.statuses.includes(from) || !flow.statuses.includes(to)).map(([from, to]) => ({
+    const own = Object.keys(document.rulebooks[rulebook]!.entries).filter((key) => key.startsWith(`move:${type}:`) && document.rulebooks[rulebook]!.entries[key] !== 'out').map((key) => key.split(':').slice(2) as [string, string])
+    const stray = own.filter(([from, to]) => !flow.statuses.includes(from) || !flow.statuses.includes(to)).map(([from, to]) => ({
       pointer: pointer('rulebooks', rulebook, 'entries', `move:${type}:${from}:${to}`), found: `${from} to ${to}`, message: `The flow of “${typeTitle}” has a move of a status it does not use.`, expected: 'statuses of the flow',
     }))
     const reached = new Set([flow.start])

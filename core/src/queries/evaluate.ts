@@ -7,7 +7,7 @@ import type { FunctionName } from './functions.ts'
 import { endInstant, related, type End, type Interval } from './interval.ts'
 import { like } from './like.ts'
 import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
-import { iterationOffset, releaseOffset, type Vocabulary } from './vocabulary.ts'
+import { iterationOffset, releaseOffset, type Computed, type Vocabulary } from './vocabulary.ts'
 
 /** A value an item holds: text, day, choice identity or decimal as text, an instant as milliseconds, null when empty. */
 export type Held = string | number | boolean | readonly string[] | null
@@ -134,11 +134,26 @@ class Evaluation {
 
   #property({ property, ofParent }: Extract<Value, { kind: 'property' }>): Result {
     if (ofParent) throw new Error(`parent.${property.handle} reads another item; only SQL answers it`)
+    if (property.computed?.kind === 'score') return this.#score(property.computed)
+    if (property.computed) throw new Error(`${property.handle} reads what is below; only SQL answers it`)
     const derived = this.#derived(property.handle)
     if (derived !== undefined) return derived === null ? null : new Decimal(derived)
     const held = this.#facts[property.handle] ?? null
     if (property.type.kind === 'array') return held ?? []
     return held !== null && property.type.kind === 'number' ? new Decimal(held as string | number) : held
+  }
+
+  /** A score's empty parts count as what the score says; without that there is no score. */
+  #score({ value, empty }: Extract<Computed, { kind: 'score' }>): Result {
+    const filled = (part: Value): Decimal | null => {
+      if (part.kind === 'arithmetic') {
+        const [left, right] = [filled(part.left), filled(part.right)]
+        return left === null || right === null ? null : calculate(part.op, left, right)
+      }
+      const number = this.#value(part) as Decimal | null
+      return number === null && empty !== null ? new Decimal(empty) : number
+    }
+    return filled(value)
   }
 
   #derived(handle: string): number | null | undefined {

@@ -1,4 +1,5 @@
 import type { Day } from '../calendar/day.ts'
+import type { Value } from './checked.ts'
 
 /** What kind of thing a choice names. The options of a custom field are a domain of their own: `option:` and the field's identity. */
 export type Domain =
@@ -23,7 +24,14 @@ export interface Property {
   readonly builtIn: boolean
   /** only for ordering, never in a condition */
   readonly orderOnly?: boolean
+  /** how it is computed, where items do not hold it */
+  readonly computed?: Computed
 }
+
+/** A score is arithmetic over numbers of the item, an empty one counting as `empty` (null: then there is no score). A roll-up looks at everything below. */
+export type Computed =
+  | { readonly kind: 'score'; readonly value: Value; readonly empty: number | null }
+  | { readonly kind: 'roll-up'; readonly how: 'sum' | 'least' | 'greatest' | 'share done'; readonly of: Property | null }
 
 /** One value of a domain: `name` is its spelling in a query, `qualified` the one that is never ambiguous, `title` what screens show. */
 export interface Choice {
@@ -34,6 +42,8 @@ export interface Choice {
   /** a label of a family: the family's identity and the label's own title */
   readonly family?: string
   readonly own?: string
+  /** kept where it is used, no longer offered */
+  readonly retired?: true
 }
 
 /** A span with an owner, as iterations and releases are; `end` is its last day. */

@@ -6,18 +6,21 @@ export interface MoveRefusal { readonly message: string; readonly allowed: reado
 
 /** Whether a type's flow lets an item go from one status to another; undefined when it does. */
 export function refuseMove(document: DefinitionsDocument, flow: Flow, from: string, to: string): MoveRefusal | undefined {
-  if (from === to || (flow.statuses.includes(to) && flow.moves.has(`${from}:${to}`))) return undefined
+  const retired = document.statuses[to]?.retired === true
+  if (from === to || (flow.statuses.includes(to) && flow.moves.has(`${from}:${to}`) && !retired)) return undefined
   const title = (status: string): string => document.statuses[status]?.title ?? status
   const type = document.types[flow.type]?.title ?? flow.type
-  const allowed = movesFrom(flow, from).map((id) => ({ id, title: title(id) }))
+  const allowed = movesFrom(flow, from, document.statuses).map((id) => ({ id, title: title(id) }))
   const instead = allowed.length === 0 ? 'Nothing leads on from there.' : `From ${title(from)} it may go to ${listed(allowed.map((one) => one.title))}.`
+  if (retired && flow.statuses.includes(to)) return { message: `${title(to)} is retired: what is in it stays, and nothing more enters it. ${instead}`, allowed }
   const message = flow.statuses.includes(to)
-    ? `${startsWithVowel(type) ? 'An' : 'A'} ${type} does not go from ${title(from)} to ${title(to)}. ${instead}`
+    ? `${article(type)} ${type} does not go from ${title(from)} to ${title(to)}. ${instead}`
     : `${title(to)} is not in the flow of ${type}. ${instead}`
   return { message, allowed }
 }
 
-const startsWithVowel = (word: string): boolean => /^[aeiou]/i.test(word)
+/** “An” before a vowel, “A” before anything else. */
+export const article = (word: string): string => (/^[aeiou]/i.test(word) ? 'An' : 'A')
 
 /** “A, B or C”. */
 export function listed(words: readonly string[], join = 'or'): string {

@@ -1,0 +1,65 @@
+import { unmet, type Entering, type Unmet } from '../work/requirement.ts'
+import type { DefinitionsDocument } from './document.ts'
+import { flowOf, typesOf, type Flow } from './rulebook.ts'
+
+/** A move that was really made, with what was known of the item at that moment. */
+export interface PastMove extends Entering {
+  readonly ref: string
+  readonly project: string
+  readonly type: string
+  readonly from: string
+  readonly to: string
+}
+
+/** Moves of one kind that a document would not have let pass, with the items that made them. */
+export interface Refused {
+  readonly type: string
+  readonly from: string
+  readonly to: string
+  /** why: the flow has no such move, or a part of the requirement is not met */
+  readonly why: 'flow' | Unmet['kind']
+  readonly moves: number
+  readonly refs: readonly string[]
+}
+
+export interface Replayed { readonly moves: number; readonly refused: readonly Refused[] }
+
+/**
+ * What a document's flows would have done to the past: which moves they would have refused, and which items would have failed a
+ * requirement. Moves are judged one by one, each as it happened; a move out of a status that the new flow no longer has is not
+ * counted, for its items would have been mapped. One pass, whatever the number of moves.
+ */
+export function replay(document: DefinitionsDocument, moves: Iterable<PastMove>): Replayed {
+  const flows = new Map<string, Flow | undefined>()
+  const found = new Map<string, { why: Refused['why']; move: PastMove; moves: number; refs: Set<string> }>()
+  let count = 0
+  for (const move of moves) {
+    count += 1
+    const flow = flowFor(document, flows, move)
+    for (const why of flow ? judged(flow, move) : []) {
+      const key = `${move.type}:${move.from}:${move.to}:${why}`
+      const known = found.get(key) ?? { why, move, moves: 0, refs: new Set() }
+      known.moves += 1
+      known.refs.add(move.ref)
+      found.set(key, known)
+    }
+  }
+  const refused = [...found.values()].map(({ why, move, moves: made, refs }): Refused => ({ type: move.type, from: move.from, to: move.to, why, moves: made, refs: [...refs] }))
+  return { moves: count, refused: refused.sort((a, b) => b.moves - a.moves || (`${a.type}${a.from}${a.to}${a.why}` < `${b.type}${b.from}${b.to}${b.why}` ? -1 : 1)) }
+}
+
+/** The flow an item of this project and type would be in; undefined where the project no longer has the type. */
+function flowFor(document: DefinitionsDocument, flows: Map<string, Flow | undefined>, { project, type }: PastMove): Flow | undefined {
+  const rulebook = document.projects[project]
+  if (!rulebook) return undefined
+  const key = `${rulebook}:${type}`
+  if (!flows.has(key)) flows.set(key, typesOf(document, rulebook).includes(type) ? flowOf(document, rulebook, type) : undefined)
+  return flows.get(key)
+}
+
+function judged(flow: Flow, move: PastMove): Refused['why'][] {
+  if (!flow.statuses.includes(move.from)) return []
+  if (!flow.moves.has(`${move.from}:${move.to}`)) return ['flow']
+  const requirement = flow.requirements.get(move.to)
+  return requirement ? unmet(requirement, move).map((part) => part.kind) : []
+}
