@@ -15,7 +15,7 @@ export const soundDocument: DefinitionsDocument = {
   },
   fields: {
     fi_cost: { order: a, title: 'Cost', handle: 'cost', kind: 'number', unit: '€', decimals: 2, description: '' },
-    fi_berth: { order: b, title: 'Berth', handle: 'berth', kind: 'choice', description: '', options: { op_n: { order: a, title: 'North', description: '' } } },
+    fi_berth: { order: b, title: 'Berth', handle: 'berth', kind: 'choice', description: '', options: { op_north: { order: a, title: 'North', description: '' } } },
   },
   priorities: { pi_now: { order: a, title: 'Now', urgency: 1, description: '' }, pi_later: { order: b, title: 'Later', urgency: 4, description: '' } },
   ladders: { ld_ops: { order: a, title: 'Operations', description: '', rungs: { pi_now: { order: a }, pi_later: { order: b } }, default: 'pi_later' } },

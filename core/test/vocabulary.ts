@@ -24,7 +24,7 @@ const choices: Partial<Record<Domain, Choice[]>> = {
     { id: 'co_1', name: 'Hinge', qualified: 'YARD: Hinge', title: 'Hinge' },
     { id: 'co_2', name: 'Hinge', qualified: 'PIER: Hinge', title: 'Hinge' },
   ],
-  'option:fi_berth': [plain('op_n', 'North'), plain('op_s', "South o' the lake")],
+  'option:fi_berth': [plain('op_north', 'North'), plain('op_s', "South o' the lake")],
 }
 
 /** A small made-up vocabulary for tests of the query language. */

@@ -9,6 +9,7 @@ export { impact, projectsOnLadder, type Impact, type Touched } from './impact.ts
 export { judgeSuccession, succeed } from './keep.ts'
 export { mapped, mappingNeeds, mappingsOf, openNeeds, type Mapping, type MappingChoices, type MappingNeed } from './mapping.ts'
 export { merge, type Clash, type Merged } from './merge.ts'
+export { namesIn } from './named.ts'
 export { orderBetween, orderKeys } from './order.ts'
 export { rebase, type ClashChoices } from './rebase.ts'
 export { replay, type PastMove, type Refused, type Replayed } from './replay.ts'

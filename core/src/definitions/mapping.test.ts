@@ -27,7 +27,7 @@ describe('what a draft must ask', () => {
   })
 
   it('only offers to map what is merely retired', () => {
-    const needs = mappingNeeds(soundDocument, replaceAt(soundDocument, ['fields', 'fi_berth', 'options', 'op_n', 'retired'], true), usage(held('option:fi_berth', 'op_n', 4)))
+    const needs = mappingNeeds(soundDocument, replaceAt(soundDocument, ['fields', 'fi_berth', 'options', 'op_north', 'retired'], true), usage(held('option:fi_berth', 'op_north', 4)))
     expect(needs).toMatchObject([{ column: 'option:fi_berth', items: 4, needed: false, choices: [] }])
     expect(openNeeds(needs, {})).toEqual([])
   })

@@ -93,13 +93,13 @@ describe('one edition after another', () => {
   it('keeps what is gone as retired, options too', () => {
     const bare = { ...soundDocument, priorities: {}, fields: { fi_berth: { ...soundDocument.fields['fi_berth']!, options: { op_new: { order: 'b', title: 'New', description: '' } } } } }
     const whole = succeed(soundDocument, bare)
-    expect([whole.priorities['pi_now']!.retired, whole.fields['fi_cost']!.retired, whole.fields['fi_berth']!.options!['op_n']!.retired, whole.fields['fi_berth']!.options!['op_new']!.retired]).toEqual([true, true, true, undefined])
+    expect([whole.priorities['pi_now']!.retired, whole.fields['fi_cost']!.retired, whole.fields['fi_berth']!.options!['op_north']!.retired, whole.fields['fi_berth']!.options!['op_new']!.retired]).toEqual([true, true, true, undefined])
     expect(judgeSuccession(soundDocument, whole)).toEqual([])
   })
 
   it.each<[string, DefinitionsDocument, string]>([
     ['a status', replaceAt(soundDocument, ['statuses', 'st_off'], undefined), '/statuses/st_off'],
-    ['an option', replaceAt(soundDocument, ['fields', 'fi_berth', 'options'], {}), '/fields/fi_berth/options/op_n'],
+    ['an option', replaceAt(soundDocument, ['fields', 'fi_berth', 'options'], {}), '/fields/fi_berth/options/op_north'],
     ['a handle', replaceAt(soundDocument, ['fields', 'fi_cost', 'handle'], 'price'), '/fields/fi_cost/handle'],
     ['a kind', replaceAt(soundDocument, ['fields', 'fi_cost', 'kind'], 'text'), '/fields/fi_cost/kind'],
   ])('does not lose or change %s', (_, after, pointer) => { expect(judgeSuccession(soundDocument, after).map((problem) => problem.pointer)).toEqual([pointer]) })

@@ -5,7 +5,15 @@ import { nearest } from '../queries/nearest.ts'
 import type { Domain, Property, Vocabulary } from '../queries/vocabulary.ts'
 
 /** What a value must meet beside being of its property's kind. */
-export interface Rules { readonly decimals?: number | undefined; readonly webAddress?: boolean; readonly longest?: number }
+export interface Rules {
+  readonly decimals?: number | undefined
+  readonly webAddress?: boolean
+  readonly longest?: number
+  readonly smallest?: number | undefined
+  readonly largest?: number | undefined
+  /** a regular expression that the whole text must match */
+  readonly pattern?: string | undefined
+}
 
 export type Reading = { readonly ok: true; readonly value: Held } | { readonly ok: false; readonly message: string; readonly expected: string; readonly found: string }
 
@@ -24,6 +32,7 @@ export function cleanText(text: string): { readonly ok: true; readonly text: str
  * @returns the value as items hold it: numbers as decimal text, moments in milliseconds, choices by identity
  */
 export function readValue(property: Property, rules: Rules, raw: unknown, vocabulary: Vocabulary): Reading {
+  if (property.computed) return refused(`${property.title} is computed, so it cannot be given.`, 'nothing', raw)
   if (raw === null || raw === '') return { ok: true, value: property.type.kind === 'array' ? [] : null }
   switch (property.type.kind) {
     case 'text': return readText(property, rules, raw)
@@ -37,22 +46,27 @@ export function readValue(property: Property, rules: Rules, raw: unknown, vocabu
   }
 }
 
-function readText(property: Property, { webAddress, longest = 20_000 }: Rules, raw: unknown): Reading {
+function readText(property: Property, { webAddress, longest = 20_000, pattern }: Rules, raw: unknown): Reading {
   if (typeof raw !== 'string') return refused(`${property.title} is text.`, 'text', raw)
   const clean = cleanText(raw)
   if (!clean.ok) return refused(`${property.title}: ${clean.message}`, 'text that can be kept', raw.slice(0, 40))
   const text = clean.text.trim()
   if (text === '') return { ok: true, value: null }
   if (text.length > longest) return refused(`${property.title} has ${text.length} characters; at most ${longest} are kept.`, `at most ${longest} characters`, `${text.slice(0, 40)}…`)
+  // Patterns run on short texts only: a slow one would hold up everybody.
+  if (pattern !== undefined && text.length > 200) return refused(`${property.title} has ${text.length} characters; with a pattern at most 200 are kept.`, 'at most 200 characters', `${text.slice(0, 40)}…`)
+  if (pattern !== undefined && !new RegExp(`^(?:${pattern})$`, 'u').test(text)) return refused(`${property.title} does not look as it should.`, pattern, text)
   if (webAddress && !/^https?:\/\/[^\s/]+\S*$/i.test(text)) return refused(`${property.title} is a web address.`, 'https://…', text)
   return { ok: true, value: text }
 }
 
-function readNumber(property: Property, { decimals }: Rules, raw: unknown): Reading {
+function readNumber(property: Property, { decimals, smallest, largest }: Rules, raw: unknown): Reading {
   const text = typeof raw === 'number' && Number.isFinite(raw) ? plain(raw) : typeof raw === 'string' ? raw.trim() : ''
   if (!/^-?\d{1,30}(\.\d{1,20})?$/.test(text)) return refused(`${property.title} is a number.`, 'a number such as 2.5', raw)
   const places = text.split('.')[1]?.replace(/0+$/, '').length ?? 0
   if (decimals !== undefined && places > decimals) return refused(`${property.title} has at most ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}.`, `at most ${decimals} decimals`, text)
+  if (smallest !== undefined && Number(text) < smallest) return refused(`${property.title} is at least ${smallest}.`, `at least ${smallest}`, text)
+  if (largest !== undefined && Number(text) > largest) return refused(`${property.title} is at most ${largest}.`, `at most ${largest}`, text)
   return { ok: true, value: text }
 }
 

@@ -1,4 +1,4 @@
-import { inOrder, type DefinitionsDocument, type FieldKind } from '@bluestem/core/definitions'
+import { inOrder, isComputed, type DefinitionsDocument, type FieldKind } from '@bluestem/core/definitions'
 
 /** The fixed columns of a state, in table order; every statement names them, for publishing adds more at the end. */
 export const fixedColumns = [
@@ -7,8 +7,11 @@ export const fixedColumns = [
   'deleted', 'on_hold', 'position', 'labels', 'components', 'link_kinds', 'title', 'hold_reason',
 ] as const
 
+/** Kinds of field that have a column; scores and roll-ups are computed when they are asked for. */
+export type StoredKind = Exclude<FieldKind, 'score' | 'roll-up'>
+
 /** The type of a custom field's column; a kind that holds several is never NULL but empty. */
-export const columnTypes: Record<FieldKind, string> = {
+export const columnTypes: Record<StoredKind, string> = {
   text: 'text COLLATE "C"', 'long text': 'text COLLATE "C"', 'web address': 'text COLLATE "C"', number: 'numeric', date: 'date', moment: 'timestamptz(3)', 'yes/no': 'boolean',
   choice: 'int', person: 'int', 'several choices': "int[] NOT NULL DEFAULT '{}'", people: "int[] NOT NULL DEFAULT '{}'",
 }
@@ -18,5 +21,5 @@ export const fieldColumn = (number: number): string => `f${number}`
 
 /** All columns of a state for an edition: the fixed ones, then one per field. */
 export function stateColumns(document: DefinitionsDocument, numberOfField: (identity: string) => number): string[] {
-  return [...fixedColumns, ...inOrder(document.fields).map((field) => fieldColumn(numberOfField(field.id)))]
+  return [...fixedColumns, ...inOrder(document.fields).filter((field) => !isComputed(field.kind)).map((field) => fieldColumn(numberOfField(field.id)))]
 }

@@ -1,7 +1,7 @@
-import { inOrder, type DefinitionsDocument, type Ordered } from '@bluestem/core/definitions'
+import { inOrder, isComputed, type DefinitionsDocument, type FieldKind, type Ordered } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { columnTypes, fieldColumn, fixedColumns } from './columns.ts'
+import { columnTypes, fieldColumn, fixedColumns, type StoredKind } from './columns.ts'
 import { rows, run } from './connect.ts'
 
 /**
@@ -16,7 +16,7 @@ export async function project(database: Sequelize, document: DefinitionsDocument
   await keep(database, 'family', inOrder(document.families).map((family) => [family.id, family.title, family.pick]), ['pick'])
   await keep(database, 'link_kind', inOrder(document.linkKinds).map((kind) => [kind.id, kind.title]))
   await keep(database, 'field', inOrder(document.fields).map((field) => [field.id, field.title, field.handle, field.kind]), ['handle', 'kind'])
-  const fields = await rows<{ number: number; identity: string; kind: keyof typeof columnTypes }>(database, 'SELECT number, identity, kind FROM field ORDER BY number')
+  const fields = await rows<{ number: number; identity: string; kind: FieldKind }>(database, 'SELECT number, identity, kind FROM field ORDER BY number')
   const numbers = new Map(fields.map((field) => [field.identity, field.number]))
   await keep(database, 'field_option', inOrder(document.fields).flatMap((field) => inOrder(field.options ?? {}).map((option) => [option.id, option.title, numbers.get(field.id)!])), ['field_number'])
   await addColumns(database, fields)
@@ -29,17 +29,21 @@ function priorities(document: DefinitionsDocument): string[] {
 
 async function keep(database: Sequelize, table: string, entries: readonly (readonly unknown[])[], more: readonly string[] = []): Promise<void> {
   const names = ['identity', 'title', ...more]
-  for (const [sort, entry] of entries.entries()) {
-    const places = entry.map((_, index) => `$${index + 1}`).join(', ')
-    await run(database, `INSERT INTO ${table} (${names.join(', ')}, sort) VALUES (${places}, $${entry.length + 1})
-      ON CONFLICT (identity) DO UPDATE SET ${names.slice(1).map((name) => `${name} = excluded.${name}`).join(', ')}, sort = excluded.sort`, [...entry, sort])
-  }
+  // One statement a table: an edition holds back every writer while it is published.
+  const types: Record<string, string> = { phase: 'smallint', field_number: 'int' }
+  const list = entries.map((entry, sort) => Object.fromEntries([...names.map((name, index) => [name, entry[index]]), ['sort', sort]]))
+  await run(database, `INSERT INTO ${table} (${names.join(', ')}, sort) SELECT ${names.join(', ')}, sort FROM jsonb_to_recordset($1::jsonb) AS one(${names.map((name) => `${name} ${types[name] ?? 'text'}`).join(', ')}, sort int) ORDER BY sort
+    ON CONFLICT (identity) DO UPDATE SET ${names.slice(1).map((name) => `${name} = excluded.${name}`).join(', ')}, sort = excluded.sort`, [JSON.stringify(list)])
 }
 
 /** Adds what columns are missing to both tables, the present first, and makes the view of all states anew. */
-async function addColumns(database: Sequelize, fields: readonly { number: number; kind: keyof typeof columnTypes }[]): Promise<void> {
+async function addColumns(database: Sequelize, all: readonly { number: number; kind: FieldKind }[]): Promise<void> {
+  const fields = all.filter((field): field is { number: number; kind: StoredKind } => !isComputed(field.kind))
   const present = new Set((await rows<{ column_name: string }>(database, `SELECT column_name FROM information_schema.columns WHERE table_schema = current_schema() AND table_name = 'item'`)).map((one) => one.column_name))
   const missing = fields.filter((field) => !present.has(fieldColumn(field.number)))
+  const [view] = await rows<{ there: boolean }>(database, `SELECT to_regclass('item_state') IS NOT NULL AS there`)
+  // The view is left alone where it is complete: making it anew waits for everyone who reads it.
+  if (missing.length === 0 && view!.there) return
   for (const table of missing.length > 0 ? ['item', 'item_version'] : []) {
     await run(database, `ALTER TABLE ${table} ${missing.map((field) => `ADD COLUMN ${fieldColumn(field.number)} ${columnTypes[field.kind]}`).join(', ')}`)
   }

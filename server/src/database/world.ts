@@ -1,8 +1,10 @@
 import { vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
+import type { Calendar } from '@bluestem/core/calendar'
 import { phases, type Domain, type Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { stateColumns } from './columns.ts'
 import { rows } from './connect.ts'
+import { pendingMappings, type PendingMapping } from './remap.ts'
 
 /** The small numbers that stand for identities in the columns of items. */
 export interface Numbers {
@@ -10,9 +12,10 @@ export interface Numbers {
   identity(domain: Domain | 'field', number: number): string | undefined
 }
 
-export interface Project { readonly id: string; readonly number: number; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly members: ReadonlySet<number>; readonly keepers: ReadonlySet<number> }
+export interface Project { readonly id: string; readonly number: number; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly members: ReadonlySet<number>; readonly keepers: ReadonlySet<number>; readonly calendar: string | null }
 export interface Person { readonly id: string; readonly number: number; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer' }
-export interface Label { readonly id: string; readonly number: number; readonly title: string; readonly family: string | null; readonly colour: number }
+export interface Label { readonly id: string; readonly number: number; readonly title: string; readonly family: string | null; readonly colour: number; readonly project: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
+export interface Component { readonly id: string; readonly number: number; readonly title: string; readonly project: string; readonly keeper: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
 
 /** Everything defined, as of one edition and one version of the living data. Never changed, only replaced. */
 export interface World {
@@ -27,7 +30,12 @@ export interface World {
   readonly projects: readonly Project[]
   readonly people: readonly Person[]
   readonly labels: readonly Label[]
-  readonly components: Living['components']
+  readonly components: readonly Component[]
+  readonly calendars: readonly Calendar[]
+  /** the numbers of the people who keep each rulebook */
+  readonly rulebookKeepers: ReadonlyMap<string, ReadonlySet<number>>
+  /** mappings that are still being carried out */
+  readonly mappings: readonly PendingMapping[]
   /** the columns of a state, as statements of this edition name them */
   readonly columns: readonly string[]
 }
@@ -56,12 +64,14 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
   const all = async <T extends object>(sql: string): Promise<T[]> => await rows<T>(database, sql)
   const [edition] = await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [stamp.edition])
   const [setting] = await all<{ title: string; zone: string; demo: boolean }>('SELECT title, zone, demo FROM setting')
-  const projects = await all<Identified & { code: string; title: string; description: string; open: boolean; members: number[]; keepers: number[] }>(`
-    SELECT id number, identity, code, title, description, open,
+  const projects = await all<Identified & { code: string; title: string; description: string; open: boolean; members: number[]; keepers: number[]; calendar: string | null }>(`
+    SELECT id number, identity, code, title, description, open, (SELECT c.identity FROM calendar c WHERE c.id = p.calendar_id) AS calendar,
       ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id) members, ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id AND keeper) keepers FROM project p ORDER BY id`)
   const people = await all<Identified & { name: string; email: string; role: Person['role'] }>('SELECT id number, identity, name, email, role FROM person ORDER BY id')
-  const labels = await all<Identified & { title: string; family: string | null; colour: number }>('SELECT l.id number, l.identity, l.title, f.identity family, l.colour FROM label l LEFT JOIN family f ON f.number = l.family_number ORDER BY l.id')
-  const components = await all<Identified & { title: string; project: string }>('SELECT c.id number, c.identity, c.title, p.identity project FROM component c JOIN project p ON p.id = c.project_id ORDER BY c.id')
+  const labels = await all<Identified & Omit<Label, 'id' | 'number'>>('SELECT l.id number, l.identity, l.title, f.identity family, l.colour, p.identity project, l.description, l.retired, l.version FROM label l LEFT JOIN family f ON f.number = l.family_number LEFT JOIN project p ON p.id = l.project_id ORDER BY l.id')
+  const components = await all<Identified & Omit<Component, 'id' | 'number'>>('SELECT c.id number, c.identity, c.title, p.identity project, k.identity keeper, c.description, c.retired, c.version FROM component c JOIN project p ON p.id = c.project_id LEFT JOIN person k ON k.id = c.keeper_id ORDER BY c.id')
+  const calendars = await all<Calendar>('SELECT identity AS id, title, hours, days_off AS "daysOff", standard, version FROM calendar ORDER BY standard DESC, title, id')
+  const keepers = await all<{ rulebook: string; people: number[] }>('SELECT rulebook, array_agg(person_id) AS people FROM rulebook_keeper GROUP BY 1')
   const iterations = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT i.id number, i.identity, i.title, coalesce(t.identity, '') AS owner, start_date start, end_date "end" FROM iteration i LEFT JOIN team t ON t.id = i.team_id ORDER BY start_date, i.id`)
   const releases = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT r.id number, r.identity, r.title, coalesce(p.identity, '') AS owner, start_date start, end_date "end" FROM release r LEFT JOIN project p ON p.id = r.project_id ORDER BY end_date, r.id`)
   const defined = async (table: string): Promise<Identified[]> => await all<Identified>(`SELECT number, identity FROM ${table}`)
@@ -80,7 +90,9 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
     ...stamp, document, numbers, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
     vocabulary: vocabularyOf(document, livingData),
     projects: named(projects).map((project) => ({ ...project, members: new Set(project.members), keepers: new Set(project.keepers) })),
-    people: named(people), labels: named(labels), components: livingData.components,
+    people: named(people), labels: named(labels), components: named(components), calendars,
+    rulebookKeepers: new Map(keepers.map((one) => [one.rulebook, new Set(one.people)])),
+    mappings: await pendingMappings(database),
     columns: stateColumns(document, (identity) => numbers.of('field', identity)!),
   }
 }

@@ -32,20 +32,27 @@ export async function changeItems(database: Sequelize, columns: readonly string[
     if (!cast) throw new Error(`the type of column ${column} is not known`)
     return `${column} = $${bind.length}::${cast}`
   })
-  const byEdition = author.kind === 'edition'
-  const list = columns.join(', ')
   const phase = 'phase' in values ? `$${Object.keys(values).indexOf('phase') + 5}::smallint` : undefined
   const derived = [...(phase ? phaseSets(phase) : []), ...('on_hold' in values ? [`held_since = CASE WHEN NOT $${Object.keys(values).indexOf('on_hold') + 5}::boolean THEN NULL ELSE coalesce(i.held_since, h.valid_to) END`] : [])]
+  return await writeVersions(database, columns, [...sets, ...derived], bind, author)
+}
+
+/** The versioned write itself: `sets` over `i` (the item) and `h` (its state that went to history); $1 to $4 are ids, instant, kind and number of the author. */
+export async function writeVersions(database: Sequelize, columns: readonly string[], sets: readonly string[], bind: readonly unknown[], author: Author): Promise<{ id: number; row_from: Date }[]> {
+  const list = columns.join(', ')
   return await rows(database, `
     WITH o AS (SELECT id, row_from, ${list} FROM item WHERE id = ANY($1::int[]) ORDER BY id FOR UPDATE),
       h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
         SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list} FROM o RETURNING id, valid_to)
-    UPDATE item i SET ${[...sets, ...derived, 'row_from = h.valid_to', ...(byEdition ? [] : ['changed_at = h.valid_to']), 'by_kind = $3::smallint', 'by_id = $4::int'].join(', ')}
+    UPDATE item i SET ${[...sets, 'row_from = h.valid_to', ...(leavesChanged(author) ? [] : ['changed_at = h.valid_to']), 'by_kind = $3::smallint', 'by_id = $4::int'].join(', ')}
     FROM h WHERE i.id = h.id RETURNING i.id, i.row_from`, bind)
 }
 
+/** A change that nobody made to the item itself leaves `changed` alone. */
+const leavesChanged = ({ kind }: Author): boolean => kind === 'edition' || kind === 'bulk job'
+
 /** What follows from entering a phase: 1 is active, 2 is done. */
-const phaseSets = (phase: string): string[] => [
+export const phaseSets = (phase: string): string[] => [
   `first_active_at = CASE WHEN ${phase} = 1 THEN coalesce(i.first_active_at, h.valid_to) ELSE i.first_active_at END`,
   `first_done_at = CASE WHEN ${phase} = 2 THEN coalesce(i.first_done_at, h.valid_to) ELSE i.first_done_at END`,
   `done_at = CASE WHEN ${phase} <> 2 THEN NULL WHEN i.phase = 2 THEN i.done_at ELSE h.valid_to END`,

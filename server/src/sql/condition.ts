@@ -1,7 +1,7 @@
 import { addDays, dayOf, instantOf, startOfDay } from '@bluestem/core/calendar'
 import { accenti, casei, endsInEscape, relations, type ArrayOp, type CompareOp, type Condition, type EndComparison, type Property, type Side, type Value } from '@bluestem/core/queries'
 import { functionSql, intervalOf, isInterval, type IntervalFunction } from './functions.ts'
-import { propertySql } from './property.ts'
+import { arithmeticSql, propertySql } from './property.ts'
 import { permitted, type Asking, type Binds } from './statement.ts'
 
 /** Compiles a checked condition over the state under an alias into one boolean expression of three values. */
@@ -94,13 +94,7 @@ export class Compiler {
 
   #arithmetic({ op, left, right }: Extract<Value, { kind: 'arithmetic' }>): string {
     const [a, b] = [this.#numeric(left), this.#numeric(right)]
-    switch (op) {
-      case '/': return `(${a} / nullif(${b}, 0))`
-      case '%': return `mod(${a}, nullif(${b}, 0))`
-      case 'div': return `div(${a}, nullif(${b}, 0))`
-      case '^': return `power_or_null(${a}, ${b})`
-      default: return `(${a} ${op} ${b})`
-    }
+    return arithmeticSql(op, a, b)
   }
 
   /** Whole-number columns would divide whole: every operand is a decimal. */

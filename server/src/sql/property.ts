@@ -1,5 +1,7 @@
 import { fieldColumn } from '../database/columns.ts'
-import { phases, releaseOffset, iterationOffset, type Property } from '@bluestem/core/queries'
+import { isComputed } from '@bluestem/core/definitions'
+import { phases, releaseOffset, iterationOffset, type ArithmeticOp, type Computed, type Property, type Value } from '@bluestem/core/queries'
+import { remappedArray } from '../database/remap.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import { beginsAt, type Asking, type Binds } from './statement.ts'
 
@@ -14,6 +16,7 @@ const columns: Record<string, string> = {
 export function columnOf(asking: Asking, property: Property): string | undefined {
   if (property.builtIn) return columns[property.handle]
   const field = Object.entries(asking.world.document.fields).find(([, one]) => one.handle === property.handle)
+  if (field && isComputed(field[1].kind)) return undefined
   const number = field && asking.world.numbers.of('field', field[0])
   return number === undefined ? undefined : fieldColumn(number)
 }
@@ -21,7 +24,8 @@ export function columnOf(asking: Asking, property: Property): string | undefined
 /** The expression that gives a property of the state under an alias. */
 export function propertySql(asking: Asking, binds: Binds, property: Property, alias: string): string {
   const column = columnOf(asking, property)
-  if (column) return `${alias}.${column}`
+  if (column) return presentSql(asking, binds, column, alias)
+  if (property.computed) return computedSql(asking, binds, property.computed, alias)
   switch (property.handle) {
     case 'ref': return refSql(alias)
     case 'description': return `(SELECT t.description FROM item_text t WHERE t.item_id = ${alias}.id AND t.valid_from <= ${beginsAt(asking, alias)} AND t.valid_to > ${beginsAt(asking, alias)})`
@@ -31,6 +35,53 @@ export function propertySql(asking: Asking, binds: Binds, property: Property, al
     case 'iteration_offset': return offsetSql(asking, binds, 'iteration', alias)
     case 'release_offset': return offsetSql(asking, binds, 'release', alias)
     default: throw new Error(`no expression gives the property ${property.handle}`)
+  }
+}
+
+/** A column as questions about the present read it: what a mapping still has to rewrite counts as its successor already. */
+function presentSql(asking: Asking, binds: Binds, column: string, alias: string): string {
+  if (asking.asOf) return `${alias}.${column}`
+  return asking.world.mappings.reduce((sql, mapping) => {
+    const concerned = `${alias}.project_id = ANY(${binds.bind(mapping.projects, 'int[]')}) AND ${alias}.type_id = ANY(${binds.bind(mapping.types, 'int[]')})`
+    if (column === 'phase' && mapping.phase !== null) return `CASE WHEN ${alias}.status_id = ${binds.bind(mapping.from, 'int')} AND ${concerned} THEN ${binds.bind(mapping.phase, 'smallint')} ELSE ${sql} END`
+    if (mapping.column !== column) return sql
+    if (mapping.several) return `CASE WHEN ${alias}.${column} @> ${binds.bind([mapping.from], 'int[]')} AND ${concerned} THEN ${remappedArray(sql, binds.bind(mapping.from, 'int'), binds.bind(mapping.to, 'int'))} ELSE ${sql} END`
+    return `CASE WHEN ${alias}.${column} = ${binds.bind(mapping.from, 'int')} AND ${concerned} THEN ${binds.bind(mapping.to, 'int')} ELSE ${sql} END`
+  }, `${alias}.${column}`)
+}
+
+/** Scores are arithmetic in place; roll-ups look at everything below that may be seen, once for each item that is shown. */
+function computedSql(asking: Asking, binds: Binds, computed: Computed, alias: string): string {
+  if (computed.kind === 'score') return scoreSql(asking, binds, computed, computed.value, alias)
+  const visible = binds.bind(asking.visible, 'int[]')
+  const within = asking.asOf ? `item_state WHERE valid_from <= ${binds.instant(asking.moment)} AND valid_to > ${binds.instant(asking.moment)} AND` : 'item WHERE'
+  const below = `WITH RECURSIVE below AS (SELECT c.* FROM (SELECT * FROM ${within} parent_id = ${alias}.id) c WHERE NOT c.deleted AND c.project_id = ANY(${visible})
+    UNION ALL SELECT c.* FROM below b, LATERAL (SELECT * FROM ${within} parent_id = b.id) c WHERE NOT c.deleted AND c.project_id = ANY(${visible}))`
+  if (computed.how === 'share done') return `(${below} SELECT round(100.0 * count(*) FILTER (WHERE below.phase = 2) / nullif(count(*) FILTER (WHERE below.phase <> 3), 0), 1) FROM below)`
+  const value = propertySql({ ...asking, asOf: true }, binds, computed.of!, 'below')
+  return `(${below} SELECT ${{ sum: 'sum', least: 'min', greatest: 'max' }[computed.how]}(${value}) FROM below)::numeric`
+}
+
+function scoreSql(asking: Asking, binds: Binds, score: Extract<Computed, { kind: 'score' }>, value: Value, alias: string): string {
+  switch (value.kind) {
+    case 'arithmetic': return arithmeticSql(value.op, scoreSql(asking, binds, score, value.left, alias), scoreSql(asking, binds, score, value.right, alias))
+    case 'literal': return binds.bind(value.value, 'numeric')
+    case 'property': {
+      const part = `${propertySql(asking, binds, value.property, alias)}::numeric`
+      return score.empty === null ? part : `coalesce(${part}, ${binds.bind(String(score.empty), 'numeric')})`
+    }
+    default: throw new Error(`a score has no ${value.kind}`)
+  }
+}
+
+/** One operation; what has no value (a division by nought, an impossible power) is unknown instead of an error. */
+export function arithmeticSql(op: ArithmeticOp, a: string, b: string): string {
+  switch (op) {
+    case '/': return `(${a} / nullif(${b}, 0))`
+    case '%': return `mod(${a}, nullif(${b}, 0))`
+    case 'div': return `div(${a}, nullif(${b}, 0))`
+    case '^': return `power_or_null(${a}, ${b})`
+    default: return `(${a} ${op} ${b})`
   }
 }
 

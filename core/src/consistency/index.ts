@@ -1,0 +1,1 @@
+export { nearGroups, nearness, type Nearness } from './near.ts'
