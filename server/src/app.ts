@@ -13,6 +13,7 @@ import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
 import { dashboardEndpoints } from './dashboards/routes.ts'
 import { visibleProjects, type Person, type World, type Worlds } from './database/world.ts'
+import { livingEndpoints } from './definitions/living.routes.ts'
 import { definitionEndpoints } from './definitions/routes.ts'
 import { judge, mount, openApi } from './http/endpoint.ts'
 import { AttemptStore } from './http/limits.ts'
@@ -36,6 +37,8 @@ export interface Serving {
   readonly logs: boolean
   /** sign-ins allowed a minute from one address */
   readonly signIns: number
+  /** items that publishing rewrites at once; more are left to a job */
+  readonly mapAtOnce?: number
 }
 
 export function makeApp(serving: Serving): Express {
@@ -58,7 +61,7 @@ export function makeApp(serving: Serving): Express {
     return { world, person, now: clock() }
   }
   signing(app, serving)
-  const endpoints = [...peopleEndpoints(database), ...definitionEndpoints(database), ...workEndpoints(database), ...queryEndpoints(database), ...viewEndpoints(database), ...dashboardEndpoints(database)]
+  const endpoints = [...peopleEndpoints(database), ...definitionEndpoints(database, serving.mapAtOnce), ...livingEndpoints(database), ...workEndpoints(database), ...queryEndpoints(database), ...viewEndpoints(database), ...dashboardEndpoints(database)]
   app.use('/api/v1/items', tooLong)
   mount(app, endpoints, context)
   app.get('/api/v1/openapi.json', (_, response) => { response.json(openApi(endpoints)) })

@@ -5,6 +5,9 @@ import { connect, rows } from './database/connect.ts'
 import { migrate } from './database/migrations.ts'
 import { Worlds } from './database/world.ts'
 import { loadDemo } from './demo/load.ts'
+import { Jobs } from './jobs/jobs.ts'
+import { carryOutMappings } from './jobs/mapping.ts'
+import { publishSetDraft } from './jobs/publish.ts'
 import { Live } from './live/stream.ts'
 import { beginEmpty } from './people/begin.ts'
 
@@ -15,6 +18,7 @@ export interface Options {
   readonly screens: string
   readonly logs?: boolean
   readonly signIns?: number
+  readonly mapAtOnce?: number
 }
 
 /** The clock; tests and pictures set it to a moment with BLUESTEM_NOW, from which it goes on. */
@@ -55,20 +59,23 @@ export async function begin(url: string, administrator: { name: string; email: s
 }
 
 /** Serves until closed. */
-export async function serve({ url, port, secret, screens, logs = false, signIns = 20 }: Options): Promise<{ port: number; close: () => Promise<void> }> {
+export async function serve({ url, port, secret, screens, logs = false, signIns = 20, mapAtOnce }: Options): Promise<{ port: number; close: () => Promise<void> }> {
   const database = connect(url)
   const sessions = new pg.Pool({ connectionString: url, max: 4 })
   // A lost connection is replaced at the next query.
   sessions.on('error', () => undefined)
   const live = new Live(database, url)
   await live.start()
-  const app = makeApp({ database, worlds: new Worlds(database), sessions, live, secret, screens, clock, logs, signIns })
+  const worlds = new Worlds(database)
+  const jobs = new Jobs(database, url, { mapping: carryOutMappings(database, worlds, clock), publish: publishSetDraft(database, worlds, clock) }, clock)
+  const app = makeApp({ database, worlds, sessions, live, secret, screens, clock, logs, signIns, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
   const server = createServer(app)
   await new Promise<void>((done, failed) => {
     server.once('error', failed)
     server.listen(port, '127.0.0.1', done)
   })
-  return { port: portOf(server), close: async () => await close(server, live, sessions, database) }
+  jobs.start()
+  return { port: portOf(server), close: async () => await close(server, jobs, live, sessions, database) }
 }
 
 const portOf = (server: Server): number => {
@@ -76,8 +83,9 @@ const portOf = (server: Server): number => {
   return typeof address === 'object' && address ? address.port : 0
 }
 
-async function close(server: Server, live: Live, sessions: pg.Pool, database: ReturnType<typeof connect>): Promise<void> {
+async function close(server: Server, jobs: Jobs, live: Live, sessions: pg.Pool, database: ReturnType<typeof connect>): Promise<void> {
   const closed = new Promise<void>((done) => server.close(() => done()))
+  await jobs.stop()
   await live.stop()
   server.closeAllConnections()
   await closed

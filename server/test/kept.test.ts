@@ -172,6 +172,6 @@ describe('a measure', () => {
 
   it('by status comes in the statuses’ order, with the empty group last', async () => {
     const { body } = await evaluate({ measure: 'me_work', by: ['priority'] })
-    expect(body.groups.map((group: { key: ({ title: string } | null)[] }) => group.key[0]?.title ?? null)).toEqual(['Sailing stopped', 'Sailing at risk', 'Passenger nuisance', 'When convenient', null])
+    expect(body.groups.map((group: { key: ({ title: string } | null)[] }) => group.key[0]?.title ?? null)).toEqual(['Sailing stopped', 'Sailing at risk', 'Passenger nuisance', 'When convenient', 'Now', 'Next', 'Later', null])
   })
 })

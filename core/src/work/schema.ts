@@ -27,7 +27,7 @@ const values = {
 }
 
 export const MakeItem = Type.Object({ project: Type.String(), type: choice, title: Type.String(), ...Type.Partial(Type.Object(values)).properties }, { additionalProperties: false, title: 'A new item' })
-export const EditItem = Type.Partial(Type.Object({ title: Type.String(), type: choice, ...values }), { additionalProperties: false, title: 'Changes to an item' })
+export const EditItem = Type.Partial(Type.Object({ title: Type.String(), type: choice, comment: Type.String({ minLength: 1, maxLength: 20_000, description: 'something said with the change' }), ...values }), { additionalProperties: false, title: 'Changes to an item' })
 export const MakeComment = Type.Object({ body: Type.String({ minLength: 1, maxLength: 20_000 }) }, { additionalProperties: false, title: 'A comment' })
 
 export type MakeItem = Static<typeof MakeItem>

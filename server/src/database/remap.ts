@@ -44,9 +44,9 @@ const concernedSql = (mapping: PendingMapping): string => {
 }
 const concernedBind = (mapping: PendingMapping): unknown[] => [mapping.from, mapping.projects, mapping.types, mapping.to === mapping.from ? mapping.phase : null]
 
-/** Items that a mapping still has to rewrite, the first of them by id. */
-export async function concernedItems(database: Sequelize, mapping: PendingMapping, limit: number): Promise<number[]> {
-  return (await rows<{ id: number }>(database, `SELECT id FROM item WHERE ${concernedSql(mapping)} ORDER BY id LIMIT $5`, [...concernedBind(mapping), limit])).map((one) => one.id)
+/** Items that a mapping still has to rewrite, the first by id after one that was read before. */
+export async function concernedItems(database: Sequelize, mapping: PendingMapping, limit: number, after = 0): Promise<number[]> {
+  return (await rows<{ id: number }>(database, `SELECT id FROM item WHERE ${concernedSql(mapping)} AND id > $6 ORDER BY id LIMIT $5`, [...concernedBind(mapping), limit, after])).map((one) => one.id)
 }
 
 export async function countConcerned(database: Sequelize, mapping: PendingMapping): Promise<number> {

@@ -1,7 +1,7 @@
 import { addDays, dayOf, daysBetween, startOfDay, weekday } from '@bluestem/core/calendar'
 import { movesFrom, flowOf, type Flow } from '@bluestem/core/definitions'
 import { Chance } from './chance.ts'
-import { components, definitions } from './definitions.ts'
+import { components, definitions, projects } from './definitions.ts'
 import { people } from './people.ts'
 import { describe, holdReason, remark, titleFor } from './titles.ts'
 
@@ -48,7 +48,6 @@ export function* lives(now: Date, items: number): Generator<Life> {
   const today = dayOf(now.getTime(), zone)
   const numbers = new Map<string, number>()
   const parents = new Map<string, string[]>()
-  const flows = new Map(Object.keys(definitions.types).map((type) => [type, flowOf(definitions, 'rb_everyone', type)]))
   for (const { day: made, count } of arrivals(today, items)) {
     const start = startOfDay(made, zone)
     const instants = Array.from({ length: count }, () => start + Math.floor((6.5 + chance.next() * 11) * 3_600_000)).map((at) => Math.min(at, now.getTime() - 60_000 * (1 + Math.floor(chance.next() * 300)))).sort((a, b) => a - b)
@@ -57,11 +56,12 @@ export function* lives(now: Date, items: number): Generator<Life> {
       const type = chance.weighted(typeShares[project]!)
       const number = (numbers.get(project) ?? 0) + 1
       numbers.set(project, number)
-      yield lifeOf(chance, { project, type, number, at, now: now.getTime(), parent: parentFor(chance, parents, project, type, number), flow: flows.get(`ty_${type}`)!, today })
+      yield lifeOf(chance, { project, type, number, at, now: now.getTime(), parent: parentFor(chance, parents, project, type, number), flow: flowOf(definitions, definitions.projects[projectId(project)]!, `ty_${type}`), today })
     }
   }
 }
 
+const projectId = (code: string): string => projects.find((project) => project.code === code)!.id
 const tier = (type: string): number => definitions.types[`ty_${type}`]!.tier
 
 /** A recent item of a higher tier of the same project, for most of the small ones. */
@@ -98,29 +98,32 @@ function given(chance: Chance, { project, type, at, today }: Making, team: reado
   const own = components.filter((component) => component.project === project).map((component) => component.id)
   const fields: Record<string, unknown> = {}
   const fill = (handle: string, probability: number, value: () => unknown): void => void (chance.happens(probability) && (fields[handle] = value()))
-  if (type === 'defect' || type === 'job') {
+  const atYard = project === 'YARD' || project === 'PIER'
+  if (atYard && (type === 'defect' || type === 'job')) {
     fill('cost_of_parts', 0.45, () => chance.lasting(180, 1.1).toFixed(2))
-    fill('berth', 0.6, () => `op_berth0${chance.whole(1, 9)}`)
+    fill('berth', 0.6, () => `op_berth0${chance.pick([1, 2, 3, 4, 5, 6, 7, 9])}`)
   }
   if (type === 'defect') {
     fill('found_by', 0.88, () => `op_found0${chance.weighted([[1, 40], [2, 20], [3, 18], [4, 6], [5, 16]])}`)
+  }
+  if (type === 'defect' && atYard) {
     fill('hours_lost', 0.3, () => chance.lasting(2, 1).toFixed(1))
     fill('warranty_until', 0.3, () => addDays(made, chance.whole(-200, 700)))
     fill('old_yard_number', daysBetween(made, today) > 400 ? 0.3 : 0, () => `Y-${chance.whole(1000, 9999)}`)
     fill('class_certificate', 0.12, () => `https://certificates.marrowmere.example/${chance.whole(10_000, 99_999)}`)
     fill('surveyor', 0.2, () => personId(chance.pick(team)))
   }
-  if (type === 'finding' || type === 'inspection') fill('next_check', 0.7, () => addDays(made, chance.whole(20, 200)))
+  if (type === 'finding' || type === 'inspection') fields['next_check'] = chance.happens(0.7) ? addDays(made, chance.whole(20, 200)) : null
   if (type === 'finding') fill('inspector_note', 0.64, () => describe(chance))
-  if (type === 'job') {
+  if (type === 'job' && atYard) {
     fill('crew_needed', 0.35, () => [...new Set([personId(chance.pick(team)), personId(chance.pick(team))])])
     fill('wind_window', daysBetween(made, today) < 146 ? 0.5 : 0, () => `op_wind0${chance.whole(1, 4)}`)
   }
   if (tier(type) >= 1) fill('safety_relevant', 0.9, () => chance.happens(urgent ? 0.3 : 0.1))
   return {
     ...(chance.happens(0.55) ? { description: describe(chance) } : {}),
-    ...(chance.happens(0.94) ? { priority: chance.weighted<string>([['pi_stopped', urgent ? 6 : 1], ['pi_risk', urgent ? 20 : 8], ['pi_nuisance', 38], ['pi_convenient', 36]]) } : { priority: null }),
-    ...(small && chance.happens(0.45) ? { assignee: personId(chance.pick(team)) } : {}),
+    ...(chance.happens(0.94) ? { priority: project === 'FARE' ? chance.weighted<string>([['pi_now', urgent ? 22 : 8], ['pi_next', 40], ['pi_later', 44]]) : chance.weighted<string>([['pi_stopped', urgent ? 6 : 1], ['pi_risk', urgent ? 20 : 8], ['pi_nuisance', 38], ['pi_convenient', 36]]) } : { priority: null }),
+    assignee: small && chance.happens(0.45) ? personId(chance.pick(team)) : null,
     ...(small && chance.happens(0.72) ? { estimate: String(chance.pick([1, 2, 2, 3, 4, 6, 8, 12, 16, 21])) } : {}),
     ...(chance.happens(urgent ? 0.6 : 0.5) ? { due: addDays(made, Math.ceil(chance.lasting(type === 'finding' ? 30 : 20, 0.7))) } : {}),
     ...(own.length > 0 && chance.happens(0.85) ? { components: [chance.pick(own)] } : {}),
@@ -173,7 +176,7 @@ function* walk(chance: Chance, making: Making, team: readonly number[]): Generat
     const by = chance.pick(team)
     at = until
     const beginning = definitions.statuses[to]!.phase === 'active' && phase === 'idle'
-    yield { at, by, edit: { status: to, ...(beginning && chance.happens(0.7) ? { assignee: personId(by) } : {}), ...(beginning && chance.happens(0.4) ? { start: dayOf(at, zone) } : {}) } }
+    yield { at, by, edit: { status: to, ...(beginning && chance.happens(0.7) ? { assignee: personId(by) } : {}), ...(beginning && chance.happens(0.4) ? { start: dayOf(at, zone) } : {}), ...(to === 'st_surveyor' ? { fields: { surveyor: personId(chance.pick(team)) } } : {}) } }
     status = to
   }
 }
@@ -193,13 +196,13 @@ function working(at: number): number {
 }
 
 /** What happens while an item stays where it is: things said, a priority raised, a date moved, a label given. */
-function* between(chance: Chance, { type }: Making, team: readonly number[], from: number, to: number, phase: string): Generator<Act> {
+function* between(chance: Chance, { type, project }: Making, team: readonly number[], from: number, to: number, phase: string): Generator<Act> {
   const moment = (): number => working(from + 120_000 + chance.next() * Math.max(0, to - from - 240_000))
   const inside = (at: number): boolean => at > from + 60_000 && at < to - 60_000
   const acts: Act[] = []
   if (chance.happens(0.28)) acts.push({ at: moment(), by: chance.pick(team), comment: remark(chance) })
   if (phase === 'active' && chance.happens(0.3)) acts.push({ at: moment(), by: chance.pick(team), comment: remark(chance) })
-  if (chance.happens(0.08)) acts.push({ at: moment(), by: chance.pick(team), edit: { priority: chance.pick(['pi_risk', 'pi_stopped', 'pi_nuisance']) } })
+  if (chance.happens(0.08)) acts.push({ at: moment(), by: chance.pick(team), edit: { priority: project === 'FARE' ? chance.pick(['pi_now', 'pi_next']) : chance.pick(['pi_risk', 'pi_stopped', 'pi_nuisance']) } })
   if (chance.happens(0.1)) acts.push({ at: moment(), by: chance.pick(team), edit: { due: addDays(dayOf(to, zone), chance.whole(2, 25)) } })
   if (phase === 'active' && tier(type) <= 2 && chance.happens(0.35)) acts.push({ at: moment(), by: chance.pick(team), edit: { remaining: String(chance.whole(0, 12)) } })
   if (phase === 'active' && type === 'defect' && chance.happens(0.25)) acts.push({ at: moment(), by: chance.pick(team), edit: { fields: { spare_parts: [`op_spare${String(chance.whole(1, 12)).padStart(2, '0')}`] } } })

@@ -1,4 +1,4 @@
-import { orderBetween } from '@bluestem/core/definitions'
+import { flowOf, orderBetween } from '@bluestem/core/definitions'
 import { phases, type Property } from '@bluestem/core/queries'
 import type { World } from '../database/world.ts'
 import { columnOf } from '../sql/property.ts'
@@ -42,9 +42,8 @@ export class Folder {
   #first({ project, number, made }: Life): State {
     const { at, by, edit } = made
     const type = String(edit['type'])
-    const rulebook = this.#world.document.rulebooks['rb_everyone']!
-    const entry = rulebook.entries[`type:${type}`]
-    const start = entry === undefined || entry === 'out' ? '' : entry.start!
+    const { document, projects } = this.#world
+    const start = flowOf(document, document.projects[projects.find((one) => one.code === project)!.id]!, type).start!
     const position = orderBetween(this.#positions.get(project) ?? null, null)
     this.#positions.set(project, position)
     return {

@@ -4,6 +4,7 @@ import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../database/columns.ts'
 import { inTransaction, rows, run } from '../database/connect.ts'
+import { diff, emptyDocument, inWords } from '@bluestem/core/definitions'
 import { itemIndexes } from '../database/migrations/0001-begin.ts'
 import { project as projectTables } from '../database/projection.ts'
 import { Worlds, type World } from '../database/world.ts'
@@ -13,6 +14,7 @@ import { lives, personId, zone } from './events.ts'
 import { Folder, type Folded, type State } from './fold.ts'
 import { keepQuestions } from './questions.ts'
 import { emailOf, people } from './people.ts'
+import { keepTemplates } from './templates.ts'
 
 /** Fills an empty, migrated database with Marrowmere Ferries as of a moment. */
 export async function loadDemo(database: Sequelize, { now, items }: { now: Date; items: number }): Promise<{ items: number; states: number }> {
@@ -24,6 +26,7 @@ export async function loadDemo(database: Sequelize, { now, items }: { now: Date;
   if (massive) for (const sql of itemIndexes) await run(database, sql)
   await counters(database)
   await keepQuestions(database, await new Worlds(database).now(), now)
+  await keepTemplates(database, now)
   return { items, states }
 }
 
@@ -38,7 +41,10 @@ async function vocabulary(database: Sequelize, now: Date): Promise<void> {
     for (const [index, person] of people.entries()) for (const code of person.projects) await run(database, 'INSERT INTO project_member (project_id, person_id) SELECT id, $2 FROM project WHERE code = $1', [code, index + 1])
     for (const [index, { daysAgo: days, by, note, document }] of pastEditions.entries()) {
       await projectTables(database, document)
-      await run(database, 'INSERT INTO edition (number, document, changes, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4, (SELECT id FROM person WHERE name = $5), $6)', [index + 1, JSON.stringify(document), JSON.stringify([note]), note, by, daysAgo(days)])
+      const before = pastEditions[index - 1]?.document ?? emptyDocument
+      const differences = diff(before, document)
+      const words = index === 0 ? [note] : differences.map((one) => inWords(before, document, one))
+      await run(database, 'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, (SELECT id FROM person WHERE name = $6), $7)', [index + 1, JSON.stringify(document), JSON.stringify(words), JSON.stringify(differences.map((one) => one.path)), note, by, daysAgo(days)])
     }
     await projectTables(database, definitions)
     await run(database, 'INSERT INTO current_edition (number) VALUES ($1)', [pastEditions.length])

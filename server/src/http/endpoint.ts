@@ -61,11 +61,18 @@ function inWords(error: ErrorObject): Wrong {
 export function mount(app: Express, endpoints: readonly Endpoint[], context: (request: Request) => Promise<{ world: World; person: Person; now: Date }>): void {
   for (const endpoint of endpoints) {
     app[endpoint.method](endpoint.path.replaceAll(/\{(\w+)\}/g, ':$1'), async (request: Request, response: Response) => {
-      const { world, person, now } = await context(request)
-      if (roles.indexOf(person.role) < roles.indexOf(endpoint.who)) throw forbidden(`This takes the role ${endpoint.who}; you are ${person.role}.`)
-      if (endpoint.body) judge(endpoint.body, request.body)
-      const query = Object.fromEntries(Object.entries(request.query).map(([key, value]) => [key, String(value)]))
-      send(response, await endpoint.answer({ world, person, now, params: request.params as Record<string, string>, query, body: request.body as never, request }))
+      for (let tries = 1; ; tries += 1) {
+        const { world, person, now } = await context(request)
+        if (roles.indexOf(person.role) < roles.indexOf(endpoint.who)) throw forbidden(`This takes the role ${endpoint.who}; you are ${person.role}.`)
+        if (endpoint.body) judge(endpoint.body, request.body)
+        const query = Object.fromEntries(Object.entries(request.query).map(([key, value]) => [key, String(value)]))
+        try {
+          return send(response, await endpoint.answer({ world, person, now, params: request.params as Record<string, string>, query, body: request.body as never, request }))
+        } catch (error) {
+          // An edition was published between reading the world and writing in it: nothing was written, and the new world may allow it.
+          if (!(error instanceof Problem) || error.more['retry'] !== true || tries >= 5) throw error
+        }
+      }
     })
   }
 }

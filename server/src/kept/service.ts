@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { audit, tell } from '../database/write.ts'
-import { newIdentity } from '../definitions/service.ts'
+import { newIdentity } from '../definitions/identity.ts'
 import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 

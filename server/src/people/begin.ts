@@ -2,7 +2,7 @@ import { emptyDocument } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
 import { project } from '../database/projection.ts'
-import { newIdentity } from '../definitions/service.ts'
+import { newIdentity } from '../definitions/identity.ts'
 import { hashPassword } from './session.ts'
 
 /** An empty workspace: edition 1 defines nothing, and one administrator can begin. */

@@ -24,11 +24,4 @@ export const peopleEndpoints = (database: Sequelize): Endpoint[] => [
       return { body: { projects } }
     },
   },
-  {
-    method: 'get', path: '/api/v1/audit', who: 'administrator', says: 'Who changed which definition, share or role.',
-    answer: async ({ world }) => {
-      const found = await rows<{ number: number; at: Date; by_id: number | null; act: string; subject: string; after: unknown }>(database, 'SELECT number, at, by_id, act, subject, after FROM audit ORDER BY number DESC LIMIT 200')
-      return { body: { acts: found.map(({ by_id, ...act }) => ({ ...act, by: world.people.find((person) => person.number === by_id)?.name ?? null })) } }
-    },
-  },
 ]

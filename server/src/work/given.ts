@@ -1,4 +1,4 @@
-import type { Field } from '@bluestem/core/definitions'
+import { isComputed, mayStandBelow, type Field } from '@bluestem/core/definitions'
 import type { Held, Property } from '@bluestem/core/queries'
 import { readValue, type Rules } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -12,14 +12,14 @@ import { find, type Acting } from './find.ts'
 import { refOf, type Row } from './row.ts'
 
 /** What rules a value of a custom field must meet beside its kind. */
-const rulesOf = (field: Field | undefined): Rules => ({ decimals: field?.kind === 'number' ? field.decimals : undefined, webAddress: field?.kind === 'web address', longest: field?.kind === 'text' ? 1000 : 20_000 })
+const rulesOf = (field: Field | undefined): Rules => ({ decimals: field?.kind === 'number' ? field.decimals : undefined, smallest: field?.smallest, largest: field?.largest, pattern: field?.pattern, webAddress: field?.kind === 'web address', longest: field?.kind === 'text' ? 1000 : 20_000 })
 
 const fieldByHandle = (world: World, handle: string): [string, Field] | undefined => Object.entries(world.document.fields).find(([, field]) => field.handle === handle)
 
 export interface Reading { readonly values: Record<string, unknown>; readonly types: Record<string, string>; readonly description?: string | null }
 
 /** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
-export async function readValues(database: Sequelize, acting: Acting, given: Record<string, unknown>, project: Project): Promise<Reading> {
+export async function readValues(database: Sequelize, acting: Acting, given: Record<string, unknown>, project: Project, held: Row = {}): Promise<Reading> {
   const { world } = acting
   const values: Record<string, unknown> = {}
   const types: Record<string, string> = {}
@@ -34,12 +34,14 @@ export async function readValues(database: Sequelize, acting: Acting, given: Rec
     if (handle === 'title' && reading.value === null) return void wrong.push({ pointer, message: 'An item needs a title.', expected: 'a title' })
     if (handle === 'description') return void (description = reading.value as string | null)
     const column = columnOf({ world } as Asking, property)!
+    const retired = retiredIn(world, property, reading.value, held[column], project)
+    if (retired) return void wrong.push({ pointer, message: `${property.title}: ${retired}`, expected: 'a value that is offered' })
     try {
       values[column] = await stored(database, acting, property, reading.value, project)
     } catch (error) {
       return void wrong.push({ pointer, message: (error as Error).message })
     }
-    if (field) types[column] = columnTypes[field[1].kind].replace(/ COLLATE.*| NOT NULL.*/, '')
+    if (field && !isComputed(field[1].kind)) types[column] = columnTypes[field[1].kind as keyof typeof columnTypes].replace(/ COLLATE.*| NOT NULL.*/, '')
   }
   for (const [handle, raw] of Object.entries(given)) {
     if (handle === 'fields') for (const [custom, value] of Object.entries(raw as Record<string, unknown>)) await take(custom, value, `/fields/${custom}`)
@@ -47,6 +49,20 @@ export async function readValues(database: Sequelize, acting: Acting, given: Rec
   }
   if (wrong.length > 0) throw invalid(wrong)
   return { values, types, ...(description === undefined ? {} : { description }) }
+}
+
+/** Why a value that is not held already may not be given: it is retired, or a label of another project. */
+function retiredIn(world: World, { type }: Property, value: Held, held: unknown, project: Project): string | undefined {
+  if ((type.kind !== 'choice' && type.kind !== 'array') || type.domain === 'item') return undefined
+  const before = (Array.isArray(held) ? held : [held]).map((number) => world.numbers.identity(type.domain, number as number))
+  for (const id of Array.isArray(value) ? (value as readonly string[]) : value === null ? [] : [String(value)]) {
+    if (before.includes(id)) continue
+    const choice = world.vocabulary.choice(type.domain, id)
+    if (choice?.retired) return `“${choice.title}” is retired; it stays where it is and is no longer given.`
+    const label = type.domain === 'label' ? world.labels.find((one) => one.id === id) : undefined
+    if (label?.project && label.project !== project.id) return `the label “${label.title}” belongs to another project.`
+  }
+  return undefined
 }
 
 /** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
@@ -73,6 +89,10 @@ export async function judgeParent(database: Sequelize, world: World, id: number 
   const parentType = world.numbers.identity('type', above!['type_id'] as number)!
   const [mine, theirs] = [world.document.types[type]!.title, world.document.types[parentType]!.title]
   if (tier(parentType) <= tier(type)) throw refused(`${refOf(world, above!)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`, [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }])
+  if (!mayStandBelow(world.document, type, parentType)) {
+    const allowed = (world.document.types[parentType]!.below ?? []).map((one) => world.document.types[one]?.title ?? one)
+    throw refused(`Below ${refOf(world, above!)}, a ${theirs}, only ${allowed.join(', ') || 'nothing'} may stand, no ${mine}.`, [{ pointer: '/parent', message: 'This type may not stand below that one.', expected: allowed.join(', ') }])
+  }
   if (id === parent) throw refused('An item cannot stand below itself.', [{ pointer: '/parent', message: 'An item cannot stand below itself.' }])
 }
 

@@ -35,9 +35,9 @@ async function versions(database: Sequelize, { world }: Acting, id: number, visi
 }
 
 /** What was changed since the version somebody read, for the answer to a lost race. */
-export async function changedSince(database: Sequelize, acting: Acting, id: number, match: string): Promise<object[]> {
+export async function changedSince(database: Sequelize, acting: Acting, id: number, match: string): Promise<{ from: string; by: { kind: string }; words: object }[]> {
   const since = Number(match.replaceAll('"', ''))
-  const all = await versions(database, acting, id, visibleProjects(acting.world, acting.person)) as { from: string; by: object; words: object }[]
+  const all = await versions(database, acting, id, visibleProjects(acting.world, acting.person)) as { from: string; by: { kind: string }; words: object }[]
   return all.filter((version) => Date.parse(version.from) > since).map(({ from, by, words }) => ({ from, by, words }))
 }
 

@@ -1,4 +1,5 @@
 import { defaultPriority, flowOf, movesFrom, orderBetween, typesOf } from '@bluestem/core/definitions'
+import { rememberLabels } from '../definitions/labels.ts'
 import { phases } from '@bluestem/core/queries'
 import { refuseMove, cleanText, type EditItem, type MakeItem } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -8,7 +9,10 @@ import { visibleProjects, type Person, type Project, type World } from '../datab
 import { invalid, refused, stale } from '../http/problem.ts'
 import { askingOf } from '../queries/answers.ts'
 import { Binds, type Asking } from '../sql/statement.ts'
+import { clocksOf } from './clocks.ts'
+import { enteringFacts, flowFor, judgeEntering, missingFor } from './entering.ts'
 import { etagOf, find, type Acting } from './find.ts'
+import { judgeFamilies, judgeRequired, standardValues } from './making.ts'
 import { judgeParent, pickOne, readValues } from './given.ts'
 import { changedSince } from './history.ts'
 import { authorOf, itemColumns, itemOf, refOf, type Row } from './row.ts'
@@ -28,7 +32,8 @@ export async function readItem(database: Sequelize, acting: Acting, ref: string)
   const project = world.numbers.identity('project', row['project_id'] as number)!
   const type = world.numbers.identity('type', row['type_id'] as number)!
   const status = world.numbers.identity('status', row['status_id'] as number)!
-  const flow = flowOf(world.document, world.document.projects[project]!, type)
+  const flow = flowFor(world, project, type)
+  const entering = flow.requirements.size > 0 ? await enteringFacts(database, acting, world.projects.find((one) => one.id === project)!, row, false) : undefined
   const title = (one: string): { id: string; title: string; mark: string } => ({ id: one, title: world.document.statuses[one]!.title, mark: world.document.statuses[one]!.phase })
   const children = await rows<Row>(database, `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`, [id, asking.visible])
   const [since] = await rows<{ since: Date }>(database, `SELECT coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), created_at) AS since FROM item WHERE id = $1`, [id, row['status_id']])
@@ -37,8 +42,9 @@ export async function readItem(database: Sequelize, acting: Acting, ref: string)
     body: {
       ...item, etag: etagOf(row), rulebook: world.document.projects[project],
       statusSince: since!.since.toISOString(), holdSince: row['held_since'],
-      moves: movesFrom(flow, status).map(title),
-      refusals: flow.statuses.filter((to) => to !== status && !flow.moves.has(`${status}:${to}`)).map((to) => ({ ...title(to), message: refuseMove(world.document, flow, status, to)!.message })),
+      moves: movesFrom(flow, status, world.document.statuses).map((to) => ({ ...title(to), missing: entering ? missingFor(world, flow.requirements.get(to), entering) : [], says: flow.requirements.get(to)?.says ?? null, asksReason: flow.requirements.get(to)?.reason === true || flow.requirements.get(to)?.comment === true })),
+      limits: await clocksOf(database, acting, id, project, row),
+      refusals: flow.statuses.filter((to) => to !== status && refuseMove(world.document, flow, status, to)).map((to) => ({ ...title(to), message: refuseMove(world.document, flow, status, to)!.message })),
       children: children.map((child) => ({ ref: refOf(world, child), title: child['title'], type: chosenType(world, child), status: title(world.numbers.identity('status', child['status_id'] as number)!) })),
     },
   }
@@ -61,40 +67,45 @@ async function itemById(database: Sequelize, asking: Asking, id: number): Promis
 const personAuthor = (person: Person): Author => ({ kind: 'person', number: person.number })
 
 /** Makes an item; with an idempotency key, asking again gives the item made the first time. */
-export async function make(database: Sequelize, acting: Acting, given: MakeItem, key: string | undefined): Promise<{ ref: string; made: boolean }> {
+export const make = async (database: Sequelize, acting: Acting, given: MakeItem, key: string | undefined): Promise<{ ref: string; made: boolean }> => await inTransaction(database, async () => await makeInside(database, acting, given, key))
+
+/** Makes an item inside a transaction that may make more. */
+export async function makeInside(database: Sequelize, acting: Acting, given: MakeItem, key: string | undefined): Promise<{ ref: string; made: boolean }> {
   const { world, person, now } = acting
   const project = world.projects.find((one) => one.id === given.project || one.code === given.project)
   if (!project || !visibleProjects(world, person).includes(project.number)) throw invalid([{ pointer: '/project', message: `There is no project “${given.project}”.`, expected: 'a code such as YARD', found: given.project }])
   const rulebook = world.document.projects[project.id]
   if (!rulebook) throw refused(`${project.title} follows no rulebook yet.`)
-  return await inTransaction(database, async () => {
-    await holdEdition(database, world)
-    const before = key ? await rows<{ subject: string }>(database, 'SELECT subject FROM answered WHERE by_id = $1 AND key = $2', [person.number, key]) : []
-    if (before[0]) return { ref: before[0].subject, made: false }
-    const read = await readValues(database, acting, given as unknown as Record<string, unknown>, project)
-    const type = world.numbers.identity('type', read.values['type_id'] as number)!
-    const offered = typesOf(world.document, rulebook)
-    if (!offered.includes(type)) throw refused(`${project.title} has no items of type ${world.document.types[type]!.title}.`, [{ pointer: '/type', message: 'The rulebook does not offer this type.', expected: offered.map((id) => world.document.types[id]!.title).join(', ') }])
-    const flow = flowOf(world.document, rulebook, type)
-    const start = world.numbers.of('status', flow.start!)!
-    const status = read.values['status_id'] as number | undefined ?? start
-    const statusId = world.numbers.identity('status', status)!
-    if (status !== start && !flow.statuses.includes(statusId)) throw refused(`${world.document.statuses[statusId]!.title} is not in the flow of ${world.document.types[type]!.title}.`, [{ pointer: '/status', message: 'Not in the flow of the type.' }])
-    if (typeof read.values['parent_id'] === 'number') await judgeParent(database, world, null, type, read.values['parent_id'])
-    const standard = defaultPriority(world.document, rulebook)
-    const [counted] = await rows<{ last_number: number; position: string | null }>(database, 'UPDATE project SET last_number = last_number + 1 WHERE id = $1 RETURNING last_number, (SELECT max(position) FROM item WHERE project_id = $1) AS position', [project.number])
-    const values = {
-      priority_id: standard ? world.numbers.of('priority', standard) : null, ...read.values,
-      labels: pickOne(world, (read.values['labels'] as number[] | undefined) ?? [], []),
-      project_id: project.number, number: counted!.last_number, status_id: status, phase: phases.indexOf(world.document.statuses[statusId]!.phase), raised_by: person.number, position: orderBetween(counted!.position, null),
-    }
-    const id = await makeItem(database, values, personAuthor(person), now, read.types)
-    await keepText(database, id, String(read.values['title']), read.description ?? null, now)
-    const ref = `${project.code}/${counted!.last_number}`
-    if (key) await rows(database, 'INSERT INTO answered (by_id, key, subject) VALUES ($1, $2, $3) RETURNING key', [person.number, key, ref])
-    await tell(database, 'item', ref, project.number, now)
-    return { ref, made: true }
-  })
+  await holdEdition(database, world)
+  const before = key ? await rows<{ subject: string }>(database, 'SELECT subject FROM answered WHERE by_id = $1 AND key = $2', [person.number, key]) : []
+  if (before[0]) return { ref: before[0].subject, made: false }
+  const read = await readValues(database, acting, standardValues(acting, rulebook, project, given as unknown as Record<string, unknown>), project)
+  const type = world.numbers.identity('type', read.values['type_id'] as number)!
+  const offered = typesOf(world.document, rulebook)
+  if (!offered.includes(type)) throw refused(`${project.title} has no items of type ${world.document.types[type]!.title}.`, [{ pointer: '/type', message: 'The rulebook does not offer this type.', expected: offered.map((id) => world.document.types[id]!.title).join(', ') }])
+  const flow = flowOf(world.document, rulebook, type)
+  const start = world.numbers.of('status', flow.start!)!
+  const status = read.values['status_id'] as number | undefined ?? start
+  const statusId = world.numbers.identity('status', status)!
+  if (status !== start && !flow.statuses.includes(statusId)) throw refused(`${world.document.statuses[statusId]!.title} is not in the flow of ${world.document.types[type]!.title}.`, [{ pointer: '/status', message: 'Not in the flow of the type.' }])
+  if (typeof read.values['parent_id'] === 'number') await judgeParent(database, world, null, type, read.values['parent_id'])
+  judgeRequired(world, rulebook, type, read)
+  const labels = pickOne(world, (read.values['labels'] as number[] | undefined) ?? [], [])
+  judgeFamilies(world, rulebook, type, labels)
+  const standard = defaultPriority(world.document, rulebook)
+  const [counted] = await rows<{ last_number: number; position: string | null }>(database, 'UPDATE project SET last_number = last_number + 1 WHERE id = $1 RETURNING last_number, (SELECT max(position) FROM item WHERE project_id = $1) AS position', [project.number])
+  const values = {
+    priority_id: standard ? world.numbers.of('priority', standard) : null, ...read.values,
+    labels,
+    project_id: project.number, number: counted!.last_number, status_id: status, phase: phases.indexOf(world.document.statuses[statusId]!.phase), raised_by: person.number, position: orderBetween(counted!.position, null),
+  }
+  const id = await makeItem(database, values, personAuthor(person), now, read.types)
+  await keepText(database, id, String(read.values['title']), read.description ?? null, now)
+  await rememberLabels(database, person.number, labels, now)
+  const ref = `${project.code}/${counted!.last_number}`
+  if (key) await rows(database, 'INSERT INTO answered (by_id, key, subject) VALUES ($1, $2, $3) RETURNING key', [person.number, key, ref])
+  await tell(database, 'item', ref, project.number, now)
+  return { ref, made: true }
 }
 
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
@@ -103,21 +114,29 @@ export async function edit(database: Sequelize, acting: Acting, ref: string, giv
   await inTransaction(database, async () => {
     await holdEdition(database, world)
     const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
-    if (match !== '*' && match !== etagOf(row)) throw stale(await changedSince(database, acting, id, match))
-    const read = await readValues(database, acting, given as Record<string, unknown>, project)
+    await judgeRead(database, acting, id, row, match)
+    const { comment, ...changes } = given
+    const read = await readValues(database, acting, changes as Record<string, unknown>, project, row)
     const values: Record<string, unknown> = { ...read.values, ...await placed(database, acting, given, project) }
+    const said = comment === undefined ? undefined : saidWell(comment)
     judgeMoves(world, project, row, values)
     if (values['hold_reason'] !== undefined && values['on_hold'] === undefined && !row['on_hold']) delete values['hold_reason']
     if (values['on_hold'] === false) values['hold_reason'] = null
     if (Array.isArray(values['labels'])) values['labels'] = pickOne(world, values['labels'] as number[], row['labels'] as number[])
     const typeId = world.numbers.identity('type', (values['type_id'] ?? row['type_id']) as number)!
+    const rulebook = world.document.projects[project.id]!
+    if (Array.isArray(values['labels']) || values['type_id'] !== undefined) judgeFamilies(world, rulebook, typeId, (values['labels'] ?? row['labels']) as number[])
     if (typeof values['parent_id'] === 'number') await judgeParent(database, world, id, typeId, values['parent_id'])
     const [text] = await rows<{ description: string | null }>(database, `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`, [id])
     const description = read.description === undefined ? text?.description ?? null : read.description
     const differs = description !== (text?.description ?? null) || Object.entries(values).some(([column, value]) => !sameStored(row[column], value))
-    if (!differs) return
+    if (values['status_id'] !== undefined) judgeEntering(world, flowFor(world, project.id, typeId), world.numbers.identity('status', values['status_id'] as number)!, await enteringFacts(database, acting, project, { ...row, ...values, status_id: row['status_id'], description }, said !== undefined))
+    if (!differs && said === undefined) return
+    if (said !== undefined) values['comment_count'] = (row['comment_count'] as number) + 1
     const [changed] = await changeItems(database, world.columns, [id], values, personAuthor(person), now, read.types)
     await keepText(database, id, String(values['title'] ?? row['title']), description, changed!.row_from)
+    if (said !== undefined) await keepComment(database, acting, id, said, changed!.row_from)
+    if (Array.isArray(values['labels'])) await rememberLabels(database, person.number, (values['labels'] as number[]).filter((label) => !(row['labels'] as number[]).includes(label)), now)
     await tell(database, 'item', ref, project.number, now)
   })
 }
@@ -157,21 +176,35 @@ export async function remove(database: Sequelize, acting: Acting, ref: string, m
   await inTransaction(database, async () => {
     await holdEdition(database, acting.world)
     const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
-    if (match !== '*' && match !== etagOf(row)) throw stale(await changedSince(database, acting, id, match))
+    await judgeRead(database, acting, id, row, match)
     await changeItems(database, acting.world.columns, [id], { deleted: true }, personAuthor(acting.person), acting.now)
     await tell(database, 'item', ref, project.number, acting.now)
   })
 }
 
+/** A state that only an edition or a merge rewrote since it was read is nobody's change. @throws Problem 412 with what others changed */
+async function judgeRead(database: Sequelize, acting: Acting, id: number, row: Row, match: string): Promise<void> {
+  if (match === '*' || match === etagOf(row)) return
+  const changed = await changedSince(database, acting, id, match)
+  if (changed.length === 0 || changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'bulk job')) throw stale(changed)
+}
+
+function saidWell(body: string): string {
+  const clean = cleanText(body)
+  if (!clean.ok || clean.text.trim() === '') throw invalid([{ pointer: '/comment', message: clean.ok ? 'There is nothing said.' : clean.message, expected: 'something said' }])
+  return clean.text.trim()
+}
+
+const keepComment = async (database: Sequelize, { person }: Acting, id: number, body: string, at: Date): Promise<void> => void await rows(database, 'INSERT INTO comment (item_id, body, by_id, at) VALUES ($1, $2, $3, $4) RETURNING id', [id, body, person.number, at])
+
 /** Adds a comment; it is a new state of the item, whose count of comments moves. */
 export async function say(database: Sequelize, acting: Acting, ref: string, body: string): Promise<void> {
-  const clean = cleanText(body)
-  if (!clean.ok) throw invalid([{ pointer: '/body', message: clean.message }])
+  const said = saidWell(body)
   await inTransaction(database, async () => {
     await holdEdition(database, acting.world)
     const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
     const [changed] = await changeItems(database, acting.world.columns, [id], { comment_count: (row['comment_count'] as number) + 1 }, personAuthor(acting.person), acting.now)
-    await rows(database, 'INSERT INTO comment (item_id, body, by_id, at) VALUES ($1, $2, $3, $4) RETURNING id', [id, clean.text.trim(), acting.person.number, changed!.row_from])
+    await keepComment(database, acting, id, said, changed!.row_from)
     await tell(database, 'item', ref, project.number, acting.now)
   })
 }

@@ -1,0 +1,54 @@
+import { isDay, type Calendar } from '@bluestem/core/calendar'
+import type { Sequelize } from 'sequelize'
+import { inTransaction, run } from '../database/connect.ts'
+import { audit, tell } from '../database/write.ts'
+import type { World } from '../database/world.ts'
+import { invalid, notFound, stale, type Wrong } from '../http/problem.ts'
+import type { Acting } from '../work/find.ts'
+import { newIdentity } from './identity.ts'
+
+export interface CalendarGiven { readonly title: string; readonly hours: Calendar['hours']; readonly daysOff: Calendar['daysOff'] }
+
+/** The calendar a project works by: its own, or the workspace's. */
+export const calendarOf = (world: World, project: string): Calendar => world.calendars.find((one) => one.id === world.projects.find((each) => each.id === project)?.calendar) ?? world.calendars.find((one) => one.standard)!
+
+function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
+  const wrong: Wrong[] = []
+  for (const [day, windows] of Object.entries(hours)) {
+    windows.forEach(([from, to], index) => {
+      const before = windows[index - 1]?.[1] ?? '00:00'
+      if (from >= to || from < before) wrong.push({ pointer: `/hours/${day}/${index}`, message: 'Working hours of a day follow each other, each from an earlier to a later time.', expected: '["08:00", "12:00"], then ["13:00", "17:00"]', found: `${from} to ${to}` })
+    })
+  }
+  daysOff.forEach(({ day }, index) => {
+    if (!isDay(day)) wrong.push({ pointer: `/daysOff/${index}/day`, message: `“${day}” is no day.`, expected: '2026-12-25', found: day })
+  })
+  if (wrong.length > 0) throw invalid(wrong)
+}
+
+export async function makeCalendar(database: Sequelize, acting: Acting, given: CalendarGiven): Promise<object> {
+  judgeCalendar(given)
+  const id = newIdentity('ca')
+  return await inTransaction(database, async () => {
+    await run(database, 'INSERT INTO calendar (identity, title, hours, days_off) VALUES ($1, $2, $3::jsonb, $4::jsonb)', [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)])
+    await recorded(database, acting, 'made a calendar', id, { after: given })
+    return { id, ...given, standard: false, version: 1 }
+  })
+}
+
+export async function changeCalendar(database: Sequelize, acting: Acting, id: string, given: CalendarGiven, match: string): Promise<object> {
+  const calendar = acting.world.calendars.find((one) => one.id === id)
+  if (!calendar) throw notFound('calendar of this identity')
+  if (match !== '*' && match !== `"${calendar.version}"`) throw stale({ title: calendar.title })
+  judgeCalendar(given)
+  return await inTransaction(database, async () => {
+    await run(database, 'UPDATE calendar SET title = $2, hours = $3::jsonb, days_off = $4::jsonb, version = version + 1 WHERE identity = $1', [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)])
+    await recorded(database, acting, 'changed a calendar', id, { before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff }, after: given })
+    return { ...calendar, ...given, version: calendar.version + 1 }
+  })
+}
+
+const recorded = async (database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> => {
+  await audit(database, person.number, act, `calendar ${id}`, change, now)
+  await tell(database, 'calendar', id, null, now)
+}

@@ -1,0 +1,81 @@
+import { DefinitionsDocument, diff, inWords, sections, succeed, type Difference } from '@bluestem/core/definitions'
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import type { World } from '../database/world.ts'
+import { judge } from '../http/endpoint.ts'
+import { invalid, notFound } from '../http/problem.ts'
+import type { Acting } from '../work/find.ts'
+
+/** The current document, its edition, and what was published last. */
+export async function current(database: Sequelize, world: World): Promise<object> {
+  const [edition] = await rows<{ number: number; note: string; published_at: Date; by: string | null }>(database, 'SELECT e.number, e.note, e.published_at, p.name AS by FROM edition e LEFT JOIN person p ON p.id = e.by_id WHERE e.number = $1', [world.edition])
+  const mapping = world.mappings.map(({ edition: by, total, moved }) => ({ edition: by, total, moved }))
+  return { edition, document: world.document, mapping }
+}
+
+/** Every edition: who published it, when, why, and what it changed, in words. */
+export async function editions(database: Sequelize): Promise<object> {
+  const all = await rows<object>(database, 'SELECT e.number, e.note, e.published_at, p.name AS by, e.changes FROM edition e LEFT JOIN person p ON p.id = e.by_id ORDER BY e.number DESC')
+  return { editions: all }
+}
+
+export async function documentOf(database: Sequelize, number: number): Promise<DefinitionsDocument> {
+  const [found] = Number.isInteger(number) ? await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [number]) : []
+  if (!found) throw notFound(`edition ${number}`)
+  return found.document
+}
+
+export async function edition(database: Sequelize, number: number): Promise<object> {
+  const document = await documentOf(database, number)
+  const [found] = await rows<object>(database, 'SELECT number, note, published_at, changes FROM edition WHERE number = $1', [number])
+  return { ...found, document }
+}
+
+export const projectTitles = (world: World) => (id: string): string => world.projects.find((project) => project.id === id)?.title ?? 'a project'
+
+/** What is different from one edition to another, in words, entry by entry. */
+export async function compareEditions(database: Sequelize, { world }: Acting, from: number, to: number): Promise<object> {
+  const [a, b] = [await documentOf(database, from), await documentOf(database, to)]
+  return { from, to, changes: told(world, a, b, diff(a, b)) }
+}
+
+const told = (world: World, a: DefinitionsDocument, b: DefinitionsDocument, differences: readonly Difference[]): object[] => differences.map((one) => ({ path: one.path, words: inWords(a, b, one, projectTitles(world)), before: one.before ?? null, after: one.after ?? null }))
+
+/** The differences that lead from the current document to another, which keeps whatever was ever published: for files, and for going back. */
+export function leadingTo(world: World, document: unknown): Difference[] {
+  judge(DefinitionsDocument, document)
+  return diff(world.document, succeed(world.document, document as DefinitionsDocument))
+}
+
+/**
+ * The document a file means: a whole one, or one rulebook with what it names, which is laid over the current document.
+ * @throws Problem 400 with a pointer for every part that does not fit
+ */
+export function documentInFile(world: World, file: unknown): DefinitionsDocument {
+  const part = file as { rulebook?: string; definitions?: unknown } | null
+  if (part === null || typeof part !== 'object' || Array.isArray(part)) throw invalid([{ pointer: '', message: 'The file is not a JSON object.', expected: 'a document of definitions' }])
+  if (typeof part.rulebook !== 'string') {
+    judge(DefinitionsDocument, file)
+    return file as DefinitionsDocument
+  }
+  const over = part.definitions as Partial<DefinitionsDocument> | null | undefined
+  const whole: Record<string, unknown> = { ...world.document }
+  if (over && typeof over === 'object') for (const section of sections) if (over[section] !== undefined) whole[section] = { ...world.document[section], ...over[section] }
+  judge(DefinitionsDocument, whole)
+  return whole as DefinitionsDocument
+}
+
+/** One rulebook as a file: itself, those it extends, and every entry it names. */
+export function rulebookFile(world: World, rulebook: string): object {
+  const { document } = world
+  if (!document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
+  const chain: string[] = []
+  for (let id: string | null = rulebook; id && !chain.includes(id); id = document.rulebooks[id]?.extends ?? null) chain.push(id)
+  const rulebooks = Object.fromEntries(chain.map((id) => [id, document.rulebooks[id]!]))
+  const text = JSON.stringify(rulebooks)
+  const named = (section: (typeof sections)[number]): object => Object.fromEntries(Object.entries(document[section]).filter(([id]) => text.includes(id)))
+  const ladders = named('ladders')
+  const priorities = Object.fromEntries(Object.entries(document.priorities).filter(([id]) => JSON.stringify(ladders).includes(id)))
+  return { format: 1, rulebook, definitions: { ...Object.fromEntries(sections.map((section) => [section, named(section)])), priorities, rulebooks } }
+}
+

@@ -1,0 +1,37 @@
+import type { Sequelize } from 'sequelize'
+import { inTransaction, rows, run } from '../database/connect.ts'
+import { batch, concernedItems, finishMapping, rewriteItems } from '../database/remap.ts'
+import { tell } from '../database/write.ts'
+import type { Worlds } from '../database/world.ts'
+import type { Work } from './jobs.ts'
+
+/**
+ * Rewrites the items of an edition's mappings, a small transaction at a time, so that nobody waits long and a kill loses at most one
+ * batch, which is then done again. Mappings are carried out one after the other, each until nothing is left that it concerns.
+ */
+export const carryOutMappings = (database: Sequelize, worlds: Worlds, clock: () => Date): Work => async (job) => {
+  for (;;) {
+    const mapping = (await worlds.now()).mappings.find((one) => (one.edition === null ? `merge ${one.id}` : String(one.edition)) === job.subject)
+    if (!mapping) return
+    let last = 0
+    for (let moved = 0; ;) {
+      const ids = await concernedItems(database, mapping, batch, last)
+      if (ids.length === 0 && last === 0) break
+      last = ids.at(-1) ?? 0
+      if (ids.length === 0) continue
+      const done = await inTransaction(database, async () => {
+        // Held against publishing, so that the list of columns is the one of the edition in force.
+        const [edition] = await rows<{ number: number }>(database, 'SELECT number FROM current_edition FOR SHARE')
+        const world = await worlds.now()
+        if (world.edition !== edition!.number) return 0
+        const count = await rewriteItems(database, world.columns, mapping, ids, clock())
+        await run(database, 'UPDATE job SET done = done + $2 WHERE id = $1', [job.id, count])
+        return count
+      })
+      moved += done
+      if (moved % (10 * batch) < batch) await tell(database, 'mapping', job.subject, null, clock())
+    }
+    await finishMapping(database, mapping.id, clock())
+    await tell(database, 'mapping', job.subject, null, clock())
+  }
+}

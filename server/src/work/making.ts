@@ -1,0 +1,62 @@
+import { dayOf } from '@bluestem/core/calendar'
+import { defaultValue, entriesOf, formOf, inOrder, offeredOf, typesOf } from '@bluestem/core/definitions'
+import { fieldTitle } from '@bluestem/core/work'
+import type { Project, World } from '../database/world.ts'
+import { invalid } from '../http/problem.ts'
+import type { Acting } from './find.ts'
+import { holdsSomething } from './entering.ts'
+import type { Reading } from './given.ts'
+
+type Given = Readonly<Record<string, unknown>>
+
+/** What is given of a new item with what its definitions give where nothing is said: defaults of fields, and the keeper of its component. */
+export function standardValues({ world, person, now }: Acting, rulebook: string, project: Project, given: Given): Record<string, unknown> {
+  const type = typesOf(world.document, rulebook).find((id) => id === idOf(given['type']) || world.document.types[id]!.title === given['type'])
+  if (!type) return { ...given }
+  const fields = { ...(given['fields'] as Given | undefined) }
+  const onForms = new Set([...formOf(world.document, rulebook, type, 'item'), ...formOf(world.document, rulebook, type, 'make')].map((one) => one.field))
+  for (const field of inOrder(world.document.fields)) {
+    if (!onForms.has(field.id) || field.handle in fields) continue
+    const value = defaultValue(field, { today: dayOf(now.getTime(), world.zone), zone: world.zone, me: person.id })
+    if (value !== undefined) fields[field.handle] = value
+  }
+  const keeper = 'assignee' in given ? undefined : keeperOf(world, project, given['components'])
+  return { ...given, ...(Object.keys(fields).length > 0 ? { fields } : {}), ...(keeper ? { assignee: keeper } : {}) }
+}
+
+const idOf = (value: unknown): unknown => (value !== null && typeof value === 'object' && 'id' in value ? value.id : value)
+
+function keeperOf(world: World, project: Project, components: unknown): string | undefined {
+  for (const given of Array.isArray(components) ? components : []) {
+    const component = world.components.find((one) => one.project === project.id && (one.id === idOf(given) || one.title === idOf(given)))
+    if (component?.keeper) return component.keeper
+  }
+  return undefined
+}
+
+/** @throws Problem 400 that names every field the form requires and that is empty */
+export function judgeRequired(world: World, rulebook: string, type: string, { values, description }: Reading): void {
+  const row = { ...values, description }
+  const missing = formOf(world.document, rulebook, type, 'make').filter((one) => one.required && isShown(world, one.shownWhen, row) && !holdsSomething(world, row, one.field))
+  if (missing.length > 0) throw invalid(missing.map(({ field }) => ({ pointer: world.document.fields[field] ? `/fields/${world.document.fields[field].handle}` : `/${field}`, message: `${fieldTitle(world.document, field)} must be filled when ${world.document.types[type]!.title} is made.`, expected: 'a value' })))
+}
+
+/** Whether a field that waits for another is shown: only then can it be required. */
+function isShown(world: World, shownWhen: { field: string; values: readonly (string | boolean)[] } | undefined, row: Readonly<Record<string, unknown>>): boolean {
+  if (!shownWhen) return true
+  const property = world.vocabulary.properties.get(world.document.fields[shownWhen.field]?.handle ?? shownWhen.field)
+  const number = world.numbers.of('field', shownWhen.field)
+  const held = row[number === undefined ? shownWhen.field : `f${number}`]
+  if (!property || held === null || held === undefined) return false
+  const { type } = property
+  const ids = type.kind === 'choice' || type.kind === 'array' ? (Array.isArray(held) ? held : [held]).map((one) => world.numbers.identity(type.domain, one as number)) : [held]
+  return ids.some((one) => shownWhen.values.includes(one as string | boolean))
+}
+
+/** @throws Problem 400 that names the families of which an item of a type must hold a label */
+export function judgeFamilies(world: World, rulebook: string, type: string, labels: readonly number[]): void {
+  const entries = entriesOf(world.document, rulebook)
+  const held = new Set(labels.map((number) => world.labels.find((label) => label.number === number)?.family))
+  const missing = offeredOf(world.document, rulebook, 'family').filter((family) => entries.get(`family:${family}`)?.requiredFor?.includes(type) && !held.has(family))
+  if (missing.length > 0) throw invalid(missing.map((family) => ({ pointer: '/labels', message: `${world.document.types[type]!.title} needs a label of “${world.document.families[family]?.title}”.`, expected: world.labels.filter((label) => label.family === family && !label.retired).map((label) => label.title).slice(0, 10).join(', ') })))
+}
