@@ -8,8 +8,12 @@ const stale = (/** @type {string} */ part, /** @type {string[]} */ sources) => !
 
 /** Builds what is stale: the server's bundle and the screens. */
 export async function buildWhenStale() {
-  if (stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])) await buildServer()
+  await buildServerWhenStale()
   if (stale('web', ['core/src', 'web', 'scripts/build.mjs'])) await buildWeb()
+}
+
+export async function buildServerWhenStale() {
+  if (stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])) await buildServer()
 }
 
 async function buildServer() {

@@ -7,6 +7,8 @@ import { ensureChromium, ensurePackages, ensurePostgres, root } from './packages
 import { fail, say } from './say.mjs'
 
 const parts = ['types', 'lint', 'unit', 'server', 'browser']
+/** Publishing under fire at full size: hours, and only when it is asked for. */
+const long = 'long'
 const wanted = process.argv.slice(2).length > 0 ? process.argv.slice(2) : parts
 const counts = { passed: 0, failed: 0 }
 const stops = /** @type {(() => Promise<void> | void)[]} */ ([])
@@ -30,10 +32,10 @@ async function check(title, result) {
   say(`${well ? 'passed' : 'FAILED'}: ${title}`)
 }
 
-/** Runs projects of the test runner and counts their tests. @param {string[]} projects @param {Record<string, string>} env */
-async function tests(projects, env) {
+/** Runs projects of the test runner and counts their tests. @param {string[]} projects @param {Record<string, string>} env @param {string[]} [files] */
+async function tests(projects, env, files = /** @type {string[]} */ ([])) {
   const report = join(mkdtempSync(join(tmpdir(), 'bluestem-report-')), 'report.json')
-  const well = await runs('vitest/vitest.mjs', ['run', ...projects.flatMap((project) => ['--project', project]), '--reporter=dot', '--reporter=json', `--outputFile=${report}`], env)
+  const well = await runs('vitest/vitest.mjs', ['run', ...files, ...projects.flatMap((project) => ['--project', project]), '--reporter=dot', '--reporter=json', `--outputFile=${report}`], env)
   try {
     const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, 'utf8'))
     counts.passed += numPassedTests
@@ -47,7 +49,7 @@ async function tests(projects, env) {
 
 try {
   ensurePackages()
-  if (wanted.some((part) => part === 'server' || part === 'browser')) ensurePostgres()
+  if (wanted.some((part) => part === 'server' || part === 'browser' || part === long)) ensurePostgres()
   if (wanted.includes('browser')) ensureChromium()
   if (wanted.includes('types')) {
     say('types')
@@ -60,7 +62,7 @@ try {
   if (wanted.includes('lint')) await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
   /** @type {Record<string, string>} */
   const env = {}
-  if (wanted.some((part) => part === 'server' || part === 'browser')) {
+  if (wanted.some((part) => part === 'server' || part === 'browser' || part === long)) {
     const { openCluster } = await import('./cluster.mjs')
     const folder = mkdtempSync(join(tmpdir(), 'bluestem-test-'))
     chmodSync(folder, 0o755)
@@ -73,6 +75,7 @@ try {
     say(`tests: ${projects.join(' and ')}`)
     await tests(projects, env)
   }
+  if (wanted.includes(long)) await tests(['server'], { ...env, BLUESTEM_LONG: '1' }, ['server/test/fire.test.ts'])
   if (wanted.includes('browser')) {
     const { buildWhenStale } = await import('./build.mjs')
     await buildWhenStale()

@@ -183,6 +183,7 @@ describe('what definitions ask of an item that is made', () => {
     const { body: { ref } } = await make('Programme')
     expect((await make('Job', { parent: ref })).body.detail).toContain('only Work package may stand, no Job')
     expect((await make('Work package', { parent: ref })).status).toBe(201)
+    await publish({ path: ['types', 'ty_programme', 'below'] })
   })
 })
 

@@ -97,16 +97,24 @@ function newlyRetired(before: DefinitionsDocument, after: DefinitionsDocument, {
  * they are in another phase. Statuses and priorities come before types, whose scope is told by the type items have now.
  */
 export function mappingsOf(before: DefinitionsDocument, after: DefinitionsDocument, usage: Usage, choices: MappingChoices): Mapping[] {
-  const chosen = mappingNeeds(before, after, usage, choices).flatMap(({ key, column, from, projects, types }): Mapping[] => {
-    const to = choices[key]
-    return to === undefined ? [] : [{ column, from, to, projects, types }]
+  const everywhere = { projects: Object.keys(after.projects), types: Object.keys(before.types) }
+  const chosen = mappingNeeds(before, after, usage, choices).flatMap((need): Mapping[] => {
+    const to = choices[need.key]
+    return to === undefined ? [] : [{ column: need.column, from: need.from, to, ...scopeOf(after, need, everywhere) }]
   })
   const moved = Object.keys(after.statuses).filter((id) => before.statuses[id] && before.statuses[id].phase !== after.statuses[id]!.phase)
   const rephased = moved.flatMap((id): Mapping[] => {
-    const held = usage.held.filter((one) => one.column === 'status' && one.value === id && one.items > 0)
-    return held.length === 0 ? [] : [{ column: 'status', from: id, to: id, projects: [...new Set(held.map((one) => one.project))], types: [...new Set(held.map((one) => one.type))] }]
+    const held = usage.held.some((one) => one.column === 'status' && one.value === id && one.items > 0)
+    return held ? [{ column: 'status', from: id, to: id, ...everywhere }] : []
   })
   return [...chosen, ...rephased].sort((a, b) => Number(a.column === 'type') - Number(b.column === 'type'))
+}
+
+/** Where a need is answered: in every project of its rulebook, so that an item that came to hold the value since it was counted is mapped too. */
+function scopeOf(after: DefinitionsDocument, need: MappingNeed, everywhere: Pick<Mapping, 'projects' | 'types'>): Pick<Mapping, 'projects' | 'types'> {
+  if (need.column.startsWith('option:')) return everywhere
+  const rulebooks = new Set(need.projects.map((project) => after.projects[project]))
+  return { projects: everywhere.projects.filter((project) => rulebooks.has(after.projects[project])), types: need.column === 'priority' ? everywhere.types : need.types }
 }
 
 /** The open questions of a draft: needs that must be answered and are not, or whose answer is no longer offered. */

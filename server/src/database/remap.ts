@@ -65,9 +65,9 @@ export async function rewriteItems(database: Sequelize, columns: readonly string
   return still.length
 }
 
-/** Keeps a mapping to be carried out. @returns it as it is kept */
-export async function keepMapping(database: Sequelize, mapping: Omit<PendingMapping, 'id' | 'moved' | 'total'>, now: Date): Promise<PendingMapping> {
-  const total = await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0 })
+/** Keeps a mapping to be carried out, which is known or taken to concern so many items. @returns it as it is kept */
+export async function keepMapping(database: Sequelize, mapping: Omit<PendingMapping, 'id' | 'moved' | 'total'>, now: Date, counted?: number): Promise<PendingMapping> {
+  const total = counted ?? await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0 })
   const [kept] = await rows<{ id: number }>(database, `INSERT INTO mapping (edition, column_name, from_number, to_number, projects, types, to_phase, total, by_kind, by_id, made_at) VALUES ($1, $2, $3, $4, $5::int[], $6::smallint[], $7, $8, $9, $10, $11) RETURNING id`,
     [mapping.edition, mapping.column, mapping.from, mapping.to, mapping.projects, mapping.types, mapping.phase, total, byKinds.indexOf(mapping.author.kind), mapping.author.number, now])
   return { ...mapping, id: kept!.id, moved: 0, total }
@@ -79,13 +79,13 @@ export async function finishMapping(database: Sequelize, id: number, now: Date):
 
 /** At most so many items are rewritten while an edition is published; more are left to a job. */
 export const atOnce = 2000
-/** How many items a job rewrites in one transaction. */
-export const batch = 500
+/** How many items a job rewrites in one transaction: fewer where that takes long, for an edit of one of them waits for the whole. */
+export const batch = { least: 50, most: 500 }
 
 /** Carries mappings out at once, in the transaction of who made them. */
 export async function rewriteNow(database: Sequelize, columns: readonly string[], mappings: readonly PendingMapping[], now: Date): Promise<void> {
   for (const mapping of mappings) {
-    await rewriteItems(database, columns, mapping, await concernedItems(database, mapping, mapping.total + 1), now)
+    await rewriteItems(database, columns, mapping, await concernedItems(database, mapping, 2_000_000_000), now)
     await finishMapping(database, mapping.id, now)
   }
 }

@@ -1,4 +1,4 @@
-import { DefinitionsDocument, diff, fold, inWords, judgeSuccession, mappingNeeds, mappingsOf, openNeeds, validate, type Mapping } from '@bluestem/core/definitions'
+import { DefinitionsDocument, diff, fold, inWords, judgeSuccession, mappingNeeds, mappingsOf, noUsage, openNeeds, validate, type Holding, type Mapping } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn, stateColumns } from '../database/columns.ts'
@@ -12,7 +12,7 @@ import { invalid, Problem, refused } from '../http/problem.ts'
 import { addJob } from '../jobs/jobs.ts'
 import type { Acting } from '../work/find.ts'
 import { placeOnBoards } from './boards.ts'
-import { draftBy, fieldsWithOptions, judgeClashes, judgeVersion, onCurrent, type Draft } from './drafts.ts'
+import { draftBy, draftEtag, fieldsWithOptions, judgeClashes, judgeVersion, onCurrent, type Draft } from './drafts.ts'
 import { projectTitles } from './editions.ts'
 import { judgeDrafting, judgeRight } from './rights.ts'
 import { usageOf } from './usage.ts'
@@ -38,13 +38,19 @@ export async function publish(database: Sequelize, acting: Acting, identity: str
 
 async function publishOnce(database: Sequelize, acting: Acting, identity: string, { note, match, most = atOnce }: Publishing): Promise<{ edition: number; mapping: number }> {
   const { world, person, now } = acting
+  // Counting takes long with many items, so it is done before anybody is held up; what changed since is looked at again below.
+  const [before] = await rows<{ xmin: string }>(database, 'SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xmin')
+  const counted = await draftBy(database, identity)
+  judgeVersion(counted, match)
+  const ready = await readyToPublish(database, acting, counted)
   return await inTransaction(database, async () => {
     await run(database, `SET LOCAL lock_timeout = '150ms'`)
     const draft = await draftBy(database, identity, 'FOR UPDATE')
-    judgeVersion(draft, match)
+    judgeVersion(draft, draftEtag(counted))
     const [present] = await rows<{ number: number }>(database, 'SELECT number FROM current_edition FOR UPDATE')
     if (present!.number !== world.edition) throw refused('Another edition was published at this moment; look at what it changed, then try again.', [], { retry: true })
-    const { document, mappings } = await readyToPublish(database, acting, draft)
+    const { document, mappings } = ready
+    await judgeSince(database, acting, document, draft, before!.xmin)
     const differences = diff(world.document, document)
     await projectTables(database, document)
     const number = world.edition + 1
@@ -60,8 +66,24 @@ async function publishOnce(database: Sequelize, acting: Acting, identity: string
   })
 }
 
+/** Items written since they were counted may hold a value that goes out of use and that nobody was asked about. @throws Problem to be tried again */
+async function judgeSince(database: Sequelize, { world }: Acting, document: DefinitionsDocument, draft: Draft, xmin: string): Promise<void> {
+  const held = await rows<{ project_id: number; type_id: number; status_id: number; priority_id: number | null }>(database, `SELECT DISTINCT i.project_id, i.type_id, i.status_id, i.priority_id FROM outbox o JOIN project p ON p.code = split_part(o.subject, '/', 1)
+    JOIN item i ON i.project_id = p.id AND i.number = split_part(o.subject, '/', 2)::int WHERE o.kind = 'item' AND o.xid >= $1::text::xid8 AND NOT i.deleted`, [xmin])
+  const holdings = held.flatMap(({ project_id, type_id, status_id, priority_id }): Holding[] => {
+    const [project, type] = [world.numbers.identity('project', project_id)!, world.numbers.identity('type', type_id)!]
+    const of = (column: 'type' | 'status' | 'priority', value: string | undefined): Holding[] => (value === undefined ? [] : [{ column, project, type, value, items: 1 }])
+    return [...of('type', type), ...of('status', world.numbers.identity('status', status_id)), ...of('priority', priority_id === null ? undefined : world.numbers.identity('priority', priority_id))]
+  })
+  const open = openNeeds(mappingNeeds(world.document, document, { ...noUsage, held: holdings }, draft.choices), draft.choices)
+  if (open.length > 0) throw refused('An item came to hold a value that goes out of use while this was being published; try again.', [], { retry: true })
+}
+
+/** A mapping with how many items it was counted to concern. */
+export type Counted = Mapping & { readonly items: number }
+
 /** A draft that may become an edition now, with what it maps. @throws Problem that says what is missing */
-export async function readyToPublish(database: Sequelize, acting: Acting, draft: Draft): Promise<{ document: DefinitionsDocument; mappings: readonly Mapping[] }> {
+export async function readyToPublish(database: Sequelize, acting: Acting, draft: Draft): Promise<{ document: DefinitionsDocument; mappings: readonly Counted[] }> {
   const { world } = acting
   const based = await onCurrent(database, world, draft)
   judgeClashes(based)
@@ -78,7 +100,8 @@ export async function readyToPublish(database: Sequelize, acting: Acting, draft:
   if (open.length > 0) throw refused(`This draft leaves open what ${open.length === 1 ? 'a value in use becomes' : `${open.length} values in use become`}; choose that first.`, open.map((need) => ({ pointer: `/choices/${need.key}`, message: `${need.items} items hold a value that goes out of use.`, expected: need.choices.join(', ') })), { open })
   const mappings = mappingsOf(world.document, document, usage, draft.choices)
   if (mappings.length > 0 && world.mappings.length > 0) throw refused('Items are still being rewritten for an earlier edition; a draft that rewrites items too waits until that is done.')
-  return { document, mappings }
+  const counted = (one: Mapping): number => usage.held.filter((held) => held.column === one.column && held.value === one.from && one.projects.includes(held.project) && one.types.includes(held.type)).reduce((sum, held) => sum + held.items, 0)
+  return { document, mappings: mappings.map((one) => ({ ...one, items: counted(one) })) }
 }
 
 /** Sets a draft to be published later, as a job, once it could be published now. */
@@ -101,9 +124,9 @@ export async function publishLater(database: Sequelize, acting: Acting, identity
 const tables = { type: 'item_type', status: 'status', priority: 'priority' } as const
 
 /** Rewrites the items an edition concerns: at once where they are few, else by a job. @returns how many are left to the job */
-async function carryOut(database: Sequelize, { world, now }: Acting, document: DefinitionsDocument, edition: number, mappings: readonly Mapping[], most: number): Promise<number> {
+async function carryOut(database: Sequelize, { world, now }: Acting, document: DefinitionsDocument, edition: number, mappings: readonly Counted[], most: number): Promise<number> {
   const kept: PendingMapping[] = []
-  for (const mapping of mappings) kept.push(await keepMapping(database, await inNumbers(database, world, document, edition, mapping), now))
+  for (const mapping of mappings) kept.push(await keepMapping(database, await inNumbers(database, world, document, edition, mapping), now, mapping.items))
   const total = kept.reduce((sum, mapping) => sum + mapping.total, 0)
   if (kept.length === 0) return 0
   const fields = new Map((await rows<{ number: number; identity: string }>(database, 'SELECT number, identity FROM field')).map((field) => [field.identity, field.number]))
@@ -122,6 +145,6 @@ async function inNumbers(database: Sequelize, world: World, document: Definition
   return {
     edition, column: field ? fieldColumn(world.numbers.of('field', field)!) : `${column}_id`, from: await number(from), to: to === null ? null : await number(to), several: field !== undefined && document.fields[field]?.kind === 'several choices',
     phase: column === 'status' && to !== null ? phases.indexOf(document.statuses[to]!.phase) : null,
-    projects: projects.map((id) => world.numbers.of('project', id)!), types: types.map((id) => world.numbers.of('type', id)!), author: { kind: 'edition', number: edition },
+    projects: projects.flatMap((id) => world.numbers.of('project', id) ?? []), types: types.flatMap((id) => world.numbers.of('type', id) ?? []), author: { kind: 'edition', number: edition },
   }
 }

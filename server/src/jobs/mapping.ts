@@ -5,6 +5,9 @@ import { tell } from '../database/write.ts'
 import type { Worlds } from '../database/world.ts'
 import type { Work } from './jobs.ts'
 
+/** How long one batch is to take, in milliseconds: an edit of an item in it waits no longer. */
+const aim = 150
+
 /**
  * Rewrites the items of an edition's mappings, a small transaction at a time, so that nobody waits long and a kill loses at most one
  * batch, which is then done again. Mappings are carried out one after the other, each until nothing is left that it concerns.
@@ -13,23 +16,25 @@ export const carryOutMappings = (database: Sequelize, worlds: Worlds, clock: () 
   for (;;) {
     const mapping = (await worlds.now()).mappings.find((one) => (one.edition === null ? `merge ${one.id}` : String(one.edition)) === job.subject)
     if (!mapping) return
-    let last = 0
-    for (let moved = 0; ;) {
-      const ids = await concernedItems(database, mapping, batch, last)
+    let [last, size] = [0, batch.most]
+    for (let told = 0; ;) {
+      const ids = await concernedItems(database, mapping, size, last)
       if (ids.length === 0 && last === 0) break
       last = ids.at(-1) ?? 0
       if (ids.length === 0) continue
-      const done = await inTransaction(database, async () => {
+      const began = performance.now()
+      await inTransaction(database, async () => {
         // Held against publishing, so that the list of columns is the one of the edition in force.
         const [edition] = await rows<{ number: number }>(database, 'SELECT number FROM current_edition FOR SHARE')
         const world = await worlds.now()
-        if (world.edition !== edition!.number) return 0
+        if (world.edition !== edition!.number) return
         const count = await rewriteItems(database, world.columns, mapping, ids, clock())
         await run(database, 'UPDATE job SET done = done + $2 WHERE id = $1', [job.id, count])
-        return count
       })
-      moved += done
-      if (moved % (10 * batch) < batch) await tell(database, 'mapping', job.subject, null, clock())
+      size = Math.round(Math.min(batch.most, Math.max(batch.least, size * aim / Math.max(1, performance.now() - began))))
+      if (performance.now() - told < 1000) continue
+      told = performance.now()
+      await tell(database, 'mapping', job.subject, null, clock())
     }
     await finishMapping(database, mapping.id, clock())
     await tell(database, 'mapping', job.subject, null, clock())
