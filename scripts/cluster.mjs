@@ -67,6 +67,20 @@ function checkVersion(data, programs) {
   if (kept !== ours) throw new Plain(`The data in ${data} was made by PostgreSQL ${kept}, and the programs here are version ${ours}; install PostgreSQL ${kept}, or choose another folder with --data.`)
 }
 
+/**
+ * Waits until the server is ready. One that was killed under much writing first reads back what it had not yet put in its
+ * place: minutes on a slow disk, and it must not be stopped in that.
+ * @param {string} data @param {number} pid @param {() => boolean} gone @returns {Promise<boolean>}
+ */
+async function readiness(data, pid, gone) {
+  for (let waits = 1; waits < 36_000 && !gone(); waits += 1) {
+    if (isReady(data, pid)) return true
+    if (waits % 400 === 0) say('the database recovers from a sudden end')
+    await pause(50)
+  }
+  return isReady(data, pid)
+}
+
 /** @param {string} home @param {string} data @param {string} programs @param {{ uid: number, gid: number } | undefined} account @param {boolean} tests */
 function initialise(home, data, programs, account, tests) {
   say('making a database cluster')
@@ -91,8 +105,7 @@ async function adopt(data) {
   if (!existsSync(file)) return undefined
   const [pid, , , port] = readFileSync(file, 'utf8').split('\n')
   if (!pid || !port || !belongs(Number(pid), data)) return undefined
-  for (let tries = 0; tries < 300 && !isReady(data, Number(pid)); tries += 1) await pause(100)
-  if (!isReady(data, Number(pid))) return undefined
+  if (!await readiness(data, Number(pid), () => !belongs(Number(pid), data))) return undefined
   say('taking over the database that an earlier run left running')
   return { pid: Number(pid), port: Number(port) }
 }
@@ -126,10 +139,7 @@ async function start(home, data, programs, account, tests) {
     child.unref()
     let ended = false
     child.on('exit', () => { ended = true })
-    for (let waits = 0; waits < 600 && !ended; waits += 1) {
-      if (child.pid && isReady(data, child.pid)) return { pid: child.pid, port }
-      await pause(50)
-    }
+    if (child.pid && await readiness(data, child.pid, () => ended)) return { pid: child.pid, port }
     if (!ended && child.pid) process.kill(child.pid, 'SIGQUIT')
   }
   throw new Plain(`The database does not start; its own words are in ${join(home, 'postgres.log')}.`)

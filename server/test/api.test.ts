@@ -206,7 +206,7 @@ describe('questions', () => {
     expect((await mara('POST', `/definitions/drafts/${draft.body.id}/publish`, { note: 'Plainer' }, { 'if-match': edited.etag })).body).toEqual({ edition: 5, mapping: 0 })
     expect((await tom('GET', `/queries/${kept.id}`)).body.text).toBe("status = 'Being done'")
     expect((await tom('POST', '/items/search', { filter: "status = 'Being done'" })).body.total).toBe(total)
-    expect((await mara('GET', '/audit')).body.acts.some((act: { act: string; subject: string }) => act.act === 'published' && act.subject === 'edition 4')).toBe(true)
+    expect((await mara('GET', '/audit')).body.acts.some((act: { act: string; subject: string }) => act.act === 'published' && act.subject === 'edition 5')).toBe(true)
   })
 })
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { DefinitionsDocument, replaceAt, replay, type PastMove } from '@bluestem/core/definitions'
+import { type DefinitionsDocument, replaceAt, replay, type PastMove } from '@bluestem/core/definitions'
 import { rows, run } from '../src/database/connect.ts'
 import { pastMoves } from '../src/definitions/replay.ts'
 import { Jobs } from '../src/jobs/jobs.ts'

@@ -1,6 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { emptyDocument, type DefinitionsDocument } from '@bluestem/core/definitions'
 import DraftStrip from '../src/definitions/DraftStrip.vue'
 import FieldForm from '../src/definitions/FieldForm.vue'
 import FieldsChapter from '../src/definitions/FieldsChapter.vue'
@@ -8,75 +7,8 @@ import FlowGrid from '../src/definitions/FlowGrid.vue'
 import PrioritiesChapter from '../src/definitions/PrioritiesChapter.vue'
 import StatusForm from '../src/definitions/StatusForm.vue'
 import TypeForm from '../src/definitions/TypeForm.vue'
-import { useDefinitions } from '../src/definitions/definitions.store.ts'
-import { serve, show, type Request } from './page.ts'
-
-const document_: DefinitionsDocument = {
-  ...emptyDocument,
-  types: {
-    ty_defect: { order: 'a0', title: 'Defect', monogram: 'De', tier: 1, description: 'Broken.' },
-    ty_job: { order: 'a1', title: 'Job', monogram: 'Jo', tier: 2, description: '' },
-  },
-  fields: {
-    fi_cost: { order: 'a0', title: 'Cost of parts', handle: 'cost', kind: 'number', unit: '€', decimals: 2, description: 'Without our hours.' },
-    fi_berth: { order: 'a1', title: 'Berth', handle: 'berth', kind: 'choice', description: '', options: { op_1: { order: 'a0', title: 'North', description: '' } } },
-  },
-  statuses: {
-    st_open: { order: 'a0', title: 'Open', phase: 'idle', queue: true, description: '' },
-    st_hand: { order: 'a1', title: 'In hand', phase: 'active', queue: false, description: '' },
-    st_off: { order: 'a2', title: 'Signed off', phase: 'done', queue: false, description: '' },
-  },
-  priorities: {
-    pi_now: { order: 'a0', title: 'Now', urgency: 1, description: '' },
-    pi_late: { order: 'a1', title: 'Later', urgency: 4, description: '' },
-    pi_odd: { order: 'a2', title: 'Odd', urgency: 3, description: '' },
-  },
-  ladders: { ld_1: { order: 'a0', title: 'Operations', description: '', rungs: { pi_now: { order: 'a0' }, pi_late: { order: 'a1' } }, default: 'pi_late' } },
-  rulebooks: {
-    rb_1: {
-      order: 'a0', title: 'Everyone', description: '', extends: null,
-      entries: {
-        ladder: { ladder: 'ld_1' },
-        'type:ty_defect': { start: 'st_open' },
-        'status:ty_defect:st_open': { order: 'a0' },
-        'status:ty_defect:st_hand': { order: 'a1' },
-        'move:ty_defect:st_open:st_hand': {},
-        'form:ty_defect:item:fi_cost': { order: 'a0' },
-      },
-    },
-  },
-  projects: { pr_yard: 'rb_1', pr_pier: 'rb_1' },
-}
-const usage = { items: { ty_defect: 10, fi_cost: 4, st_open: 6, pi_now: 2 }, standing: { 'ty_defect:st_open': 6 }, lastUsed: { fi_cost: '2026-11-24T08:00:00Z', fi_berth: null }, queries: { fi_cost: 3 } }
-const draft = { id: 'dr_1', title: 'Changes in hand', base: 3, etag: '"1"', document: document_, changes: [], problems: [], touched: 0 }
-
-/** The definitions as the server has them, and a record of what was asked. */
-async function open(more: Parameters<typeof serve>[0] = {}, drafts: object[] = []): Promise<Request[]> {
-  const asked = serve({
-    'GET /definitions': { body: { edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: 'Mara Thiel' }, document: document_ } },
-    'GET /definitions/drafts': { body: { drafts } },
-    'GET /definitions/usage': { body: usage },
-    'POST /definitions/drafts': { status: 201, body: draft, etag: '"1"' },
-    'PATCH /definitions/drafts/dr_1': { body: { ...draft, etag: '"2"' } },
-    ...more,
-  })
-  await useDefinitions().load()
-  return asked
-}
-const editsIn = (asked: readonly Request[]): { path: string[]; after?: unknown }[] => (asked.findLast((one) => one.method === 'PATCH')!.body as { edits: { path: string[]; after?: unknown }[] }).edits
-
-/** A component of Definitions over the definitions above. */
-async function shown(component: Parameters<typeof show>[0], options: Parameters<typeof show>[1] = {}, more: Parameters<typeof serve>[0] = {}, drafts: object[] = []) {
-  // The store belongs to the mounted application, so it is filled before the component looks.
-  const holder = await show({ template: '<i/>' }, options)
-  holder.unmount()
-  const asked = await open(more, drafts)
-  const { mount } = await import('@vue/test-utils')
-  const { getActivePinia } = await import('pinia')
-  const wrapper = mount(component, { props: options.props ?? {}, global: { plugins: [getActivePinia()!, holder.router] }, attachTo: document.body })
-  await flushPromises()
-  return { wrapper, asked }
-}
+import { document_, draft, editsIn, shown } from './defined.ts'
+import { show, vocabulary } from './page.ts'
 
 beforeEach(() => { HTMLDialogElement.prototype.showModal ??= () => undefined })
 afterEach(() => {
@@ -107,7 +39,7 @@ describe('the chapter of fields', () => {
   it('offers a viewer nothing to change', async () => {
     const { wrapper } = await shown(FieldsChapter, { role: 'viewer' })
     expect(wrapper.text()).not.toContain('New field')
-    expect(wrapper.text()).not.toContain('Change')
+    expect(wrapper.findAll('button').map((button) => button.text())).not.toContain('Change')
   })
 })
 
@@ -192,10 +124,27 @@ describe('making a status', () => {
     expect(edits.map((edit) => edit.path.at(-1))).toEqual([made, `status:ty_defect:${made}`, `move:ty_defect:st_hand:${made}`, `move:ty_defect:${made}:st_open`])
   })
 
-  it('of a used one leaves its phase alone', async () => {
-    const { wrapper } = await shown(StatusForm, { props: { id: 'st_open', type: 'ty_defect' } })
-    expect(wrapper.get('select').attributes('disabled')).toBeDefined()
-    expect(wrapper.text()).toContain('so its phase stays')
+  it('places it on the boards concerned in the same act', async () => {
+    const { wrapper, asked } = await shown(StatusForm, { props: { id: 'new', type: 'ty_defect' } })
+    await wrapper.get('input[type=text]').setValue('On trial')
+    await wrapper.get('input[type=checkbox][value=vi_b]').setValue(true)
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    const made = editsIn(asked)[0]!.path[1]
+    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toMatchObject({ boards: [{ view: 'vi_b', status: made }] })
+  })
+
+  it('of a used one tells what another phase would do, and a new name is published in one act', async () => {
+    const published = { 'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } } }
+    const { wrapper, asked } = await shown(StatusForm, { props: { id: 'st_open', type: 'ty_defect' } }, published)
+    await wrapper.get('select').setValue('done')
+    expect(wrapper.text()).toContain('6 items in it would be done from the moment this is published')
+    await wrapper.get('select').setValue('idle')
+    await wrapper.get('input[type=text]').setValue('Known')
+    await wrapper.findAll('button').find((button) => button.text() === 'Publish it at once')!.trigger('click')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'POST' && one.path === '/definitions/drafts')!.body).toMatchObject({ edits: expect.arrayContaining([{ path: ['statuses', 'st_open', 'title'], after: 'Known' }]) as unknown })
+    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({ body: { note: '“Open” is now called “Known”.' } })
   })
 })
 
@@ -237,12 +186,12 @@ describe('the flow grid', () => {
 })
 
 describe('priorities', () => {
-  it('stand as rungs, those on no ladder after them, and say who shares them', async () => {
+  it('stand by urgency, on the ladders above them, and say who shares them', async () => {
     const { wrapper } = await shown(PrioritiesChapter)
-    expect(wrapper.findAll('tbody tr').map((row) => row.findAll('td').slice(0, 2).map((cell) => cell.text()))).toEqual([['1', 'Now'], ['2', 'Later · the default'], ['–', 'Odd']])
-    expect(wrapper.text()).toContain('Every project that follows the ladder Operations: 2 of them.')
-    await wrapper.findAll('tbody tr')[2]!.trigger('click')
-    expect(wrapper.text()).toContain('Nobody is offered it until it stands on a ladder.')
+    expect(wrapper.findAll('tbody tr').map((row) => row.findAll('td').slice(0, 2).map((cell) => cell.text()))).toEqual([['Now', '1 of 5'], ['Odd', '3 of 5'], ['Later', '4 of 5']])
+    expect(wrapper.text()).toContain('2 projects: Fleet Yard, pr_pier')
+    await wrapper.findAll('tbody tr')[1]!.trigger('click')
+    expect(wrapper.text()).toContain('Nobody is offered it until it stands on a ladder that a project follows.')
   })
 
   it('move a rung by keyboard or pointer', async () => {
@@ -257,12 +206,12 @@ describe('priorities', () => {
 })
 
 describe('the draft strip', () => {
-  const change = { id: 'ch_1', by: 'Mara Thiel', at: '2026-11-25T09:00:00Z', path: ['statuses', 'st_open', 'title'], words: 'renames status “Open” to “Known”', items: 6, undoable: true }
+  const change = { id: 'ch_1', by: 'Mara Thiel', at: '2026-11-25T09:00:00Z', path: ['statuses', 'st_open', 'title'], words: 'renames status “Open” to “Known”', items: 6, named: [], forms: [], undoable: true }
 
   it('says how many changes are pending and what they touch, and undoes one', async () => {
-    const { wrapper, asked } = await shown(DraftStrip, {}, { 'DELETE /definitions/drafts/dr_1/changes/ch_1': { body: draft } }, [{ ...draft, changes: [change], touched: 6 }])
+    const { wrapper, asked } = await shown(DraftStrip, {}, { 'DELETE /definitions/drafts/dr_1/changes/ch_1': { body: draft } }, [{ ...draft, changes: [change], touched: { items: 6, named: { query: 1 } } }])
     expect(wrapper.text()).toContain('1 change')
-    expect(wrapper.text()).toContain('touches 6 items')
+    expect(wrapper.text()).toContain('touches 6 items, 1 query')
     await wrapper.findAll('button').find((button) => button.text() === 'What it changes')!.trigger('click')
     expect(wrapper.text()).toContain('renames status “Open” to “Known”')
     await wrapper.findAll('button').find((button) => button.text() === 'undo')!.trigger('click')
@@ -277,7 +226,7 @@ describe('the draft strip', () => {
     expect(unsound.get('.main').attributes('disabled')).toBeDefined()
     expect(unsound.text()).toContain('Nothing leads to “Signed off”.')
     unsound.unmount()
-    const { wrapper, asked } = await shown(DraftStrip, {}, { 'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } }, 'GET /vocabulary': { body: { properties: [], choices: {}, projects: [] } } }, [{ ...draft, changes: [change] }])
+    const { wrapper, asked } = await shown(DraftStrip, {}, { 'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } }, 'GET /vocabulary': { body: vocabulary } }, [{ ...draft, changes: [change] }])
     await wrapper.get('.main').trigger('click')
     await wrapper.get('dialog textarea').setValue('Plainer.')
     await wrapper.get('dialog form').trigger('submit')

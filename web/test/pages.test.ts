@@ -120,14 +120,14 @@ describe('finding anything', () => {
 
 const whole = {
   ref: 'YARD/1', etag: '"5"', type: { id: 'ty_defect', title: 'Defect', mark: 'De1' }, title: 'Ramp hinge weeps', on_hold: false, project: { id: 'pr_yard', title: 'Fleet Yard', mark: 'YARD' }, parent: null, description: null,
-  status: { id: 'st_open', title: 'Open', mark: 'idle' }, statusSince: '2026-11-20T08:00:00Z', holdSince: null, moves: [{ id: 'st_hand', title: 'In hand', mark: 'active' }], refusals: [{ id: 'st_off', title: 'Signed off', mark: 'done', message: 'A Defect does not go from Open to Signed off.' }],
+  status: { id: 'st_open', title: 'Open', mark: 'idle' }, statusSince: '2026-11-20T08:00:00Z', holdSince: null, moves: [{ id: 'st_hand', title: 'In hand', mark: 'active', missing: [], says: null, asksReason: false }], limits: [], rulebook: 'rb_1', refusals: [{ id: 'st_off', title: 'Signed off', mark: 'done', message: 'A Defect does not go from Open to Signed off.' }],
   children: [{ ref: 'YARD/2', title: 'Measure', type: { id: 'ty_check', title: 'Check', mark: 'Ck0' }, status: { id: 'st_off', title: 'Signed off', mark: 'done' } }], fields: {},
 }
 const itemAnswers = (more: Parameters<typeof serve>[0] = {}) => serve({
   'GET /items/YARD/1': { body: whole },
   'GET /items/YARD/1/history': { body: { versions: [{ from: '2026-11-20T08:00:00Z', to: null, by: { kind: 'person', id: '', title: 'Ilse Varga' }, words: [[{ text: 'raised it' }]] }] } },
   'GET /items/YARD/1/comments': { body: { comments: [] } },
-  'GET /projects/YARD/offers': { body: { types: [], priorities: [] } },
+  'GET /projects/YARD/offers': { body: { types: [], priorities: [], templates: [] } },
   ...more,
 })
 

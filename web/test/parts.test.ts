@@ -139,8 +139,8 @@ describe('the editor of a value', () => {
 
   it('adds to several and takes away', async () => {
     const value = [{ id: 'la_wet', title: 'wet' }]
-    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input')[0]!.setValue(true))).toEqual(['la_wet', 'la_car'])
-    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input')[1]!.setValue(false))).toEqual([])
+    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input[type=checkbox]')[1]!.setValue(true))).toEqual(['la_wet', 'la_car'])
+    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input[type=checkbox]')[0]!.setValue(false))).toEqual([])
   })
 
   it('has a name for every kind of control', async () => {

@@ -27,4 +27,17 @@ describe('nearness', () => {
     const labels = ['ramp', 'hull', 'Ramps', 'photo taken', 'Hull ', 'RAMP'].map((title) => ({ title }))
     expect(nearGroups(labels).map((group) => group.map((one) => one.title))).toEqual([['ramp', 'Ramps', 'RAMP'], ['hull', 'Hull ']])
   })
+
+  it('groups as comparing each with each would', () => {
+    const title = fc.oneof(fc.constantFrom(...all.flatMap((one) => [one.input.a, one.input.b])), fc.string({ maxLength: 4 }))
+    fc.assert(fc.property(fc.array(title, { maxLength: 40 }), (titles) => {
+      const groups: string[][] = []
+      for (const one of titles) {
+        const group = groups.find((members) => members.some((member) => nearness(member, one) === 'same'))
+        if (group) group.push(one)
+        else groups.push([one])
+      }
+      expect(nearGroups(titles.map((one) => ({ title: one }))).map((group) => group.map((one) => one.title))).toEqual(groups.filter((group) => group.length > 1).sort((a, b) => b.length - a.length))
+    }), { numRuns: 300 })
+  })
 })

@@ -17,17 +17,23 @@ function wordsOf(title: string): string[] {
   return plain.replace(/(?<!\d)\.|\.(?!\d)/g, ' ').replace(/(?<=^|\s)#/g, '').split(/[\s_,;:–—-]+/).filter(Boolean)
 }
 
+/** A title as it is compared: its words as they are written, and without their plural endings. */
+interface Read { readonly title: string; readonly written: readonly string[]; readonly words: readonly string[] }
+
+const read = (title: string): Read => { const written = wordsOf(title); return { title, written, words: written.map(singular) } }
+
 /**
  * Whether two titles say the same: `same` when they differ only as people vary the writing of one word (case, plural, joining, order
  * of words, an evident slip of the hand), `maybe` when one goes on where the other ends, else `different`. Numbers always count.
  */
-export function nearness(a: string, b: string): Nearness {
-  const [written, other] = [wordsOf(a), wordsOf(b)]
-  const [first, second] = [written.map(singular), other.map(singular)]
-  if (first.length === 0 || second.length === 0) return a.trim() === b.trim() ? 'same' : 'different'
+export const nearness = (a: string, b: string): Nearness => nearnessOf(read(a), read(b))
+
+function nearnessOf(a: Read, b: Read): Nearness {
+  const [first, second] = [a.words, b.words]
+  if (first.length === 0 || second.length === 0) return a.title.trim() === b.title.trim() ? 'same' : 'different'
   if (first.join('') === second.join('') || first.toSorted().join(' ') === second.toSorted().join(' ')) return 'same'
   if (numbers(first) !== numbers(second)) return 'different'
-  if (first.length === second.length && first.every((word, index) => word === second[index] || isSlip(written[index]!, other[index]!))) return 'same'
+  if (first.length === second.length && first.every((word, index) => word === second[index] || isSlip(a.written[index]!, b.written[index]!))) return 'same'
   return goesOn(first, second) || goesOn(second, first) ? 'maybe' : 'different'
 }
 
@@ -48,13 +54,21 @@ function goesOn(short: readonly string[], long: readonly string[]): boolean {
   return short.length === long.length && short.every((word, index) => word === long[index] || (word.length >= 3 && long[index]!.startsWith(word)))
 }
 
-/** Groups of titles that say the same, each with two members at least, largest first. */
+/** What titles that say the same have in common, one of these at least: their joined words, their sorted words, or how each word begins. */
+const commonOf = ({ title, words }: Read): string[] => (words.length === 0 ? [`= ${title.trim()}`] : [`+ ${words.join('')}`, `~ ${words.toSorted().join(' ')}`, `^ ${words.map((word) => word[0]).join(' ')}`])
+
+/** Groups of titles that say the same, each with two members at least, largest first. Only titles with something in common are compared, so thousands are quick. */
 export function nearGroups<T extends { readonly title: string }>(all: readonly T[]): T[][] {
-  const groups: T[][] = []
+  const groups: { readonly one: T; readonly read: Read }[][] = []
+  const withCommon = new Map<string, Set<number>>()
   for (const one of all) {
-    const group = groups.find((members) => members.some((member) => nearness(member.title, one.title) === 'same'))
-    if (group) group.push(one)
-    else groups.push([one])
+    const member = { one, read: read(one.title) }
+    const common = commonOf(member.read)
+    const near = [...new Set(common.flatMap((key) => [...withCommon.get(key) ?? []]))].sort((a, b) => a - b)
+    const found = near.find((index) => groups[index]!.some((other) => nearnessOf(other.read, member.read) === 'same'))
+    const index = found ?? groups.push([]) - 1
+    groups[index]!.push(member)
+    for (const key of common) withCommon.set(key, (withCommon.get(key) ?? new Set()).add(index))
   }
-  return groups.filter((group) => group.length > 1).sort((a, b) => b.length - a.length)
+  return groups.filter((group) => group.length > 1).map((group) => group.map(({ one }) => one)).sort((a, b) => b.length - a.length)
 }

@@ -4,6 +4,7 @@ export {
   DefinitionsDocument, emptyDocument, estimateUnits, fieldKinds, inOrder, isComputed, prefixes, requiredRoles, rollUps, sections, sectionWords,
   type Family, type Field, type FieldKind, type ItemType, type Ladder, type LinkKind, type Option, type Ordered, type Priority, type Requirement, type RollUp, type Rulebook, type RulebookEntry, type Section, type Status, type TimeLimit,
 } from './document.ts'
+export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './entry.ts'
 export { makeIdentity } from './identity.ts'
 export { impact, projectsOnLadder, type Impact, type Touched } from './impact.ts'
 export { judgeSuccession, succeed } from './keep.ts'
@@ -14,7 +15,8 @@ export { orderBetween, orderKeys } from './order.ts'
 export { rebase, type ClashChoices } from './rebase.ts'
 export { replay, type PastMove, type Refused, type Replayed } from './replay.ts'
 export { chainOf, compare, entriesOf, projectsReached, resolve, restingRulebooks, type Compared, type Origin, type ResolvedEntry } from './resolve.ts'
-export { defaultPriority, flowOf, formOf, ladderOf, mayStandBelow, movesFrom, offeredOf, rungsOf, typesOf, unitOf, type Flow, type FormField } from './rulebook.ts'
+export { defaultPriority, flowOf, formOf, ladderOf, lastPlace, mayStandBelow, movesFrom, offeredOf, rungsOf, typesOf, unitOf, type Flow, type FormField } from './rulebook.ts'
+export { entriesInUse, giveBack, ownKeys, rulebookLike, say, takeOver } from './say.ts'
 export { defaultValue } from './standard.ts'
 export { holding, noUsage, type Holding, type MappedColumn, type Named, type Usage } from './usage.ts'
 export { typeOfField, vocabularyOf, type Living } from './vocabulary.ts'

@@ -1,4 +1,5 @@
 import { inOrder, type DefinitionsDocument, type Requirement, type RulebookEntry } from './document.ts'
+import { orderBetween } from './order.ts'
 import { entriesOf } from './resolve.ts'
 
 /** The flow of one type in one rulebook: its statuses in order, where it starts, the moves allowed and what entering requires. */
@@ -55,6 +56,9 @@ export function flowOf(document: DefinitionsDocument, rulebook: string, type: st
     requirements: new Map(below(document, rulebook, `requirement:${type}`).map(([status, entry]) => [status, entry.requires ?? {}])),
   }
 }
+
+/** The order that stands after the last entry under a key: `status:TY` for a flow, `form:TY` for the forms of a type. */
+export const lastPlace = (document: DefinitionsDocument, rulebook: string, key: string): string => orderBetween(below(document, rulebook, key).at(-1)?.[1].order ?? null, null)
 
 /** The statuses an item of a type may be moved to from where it stands; nothing enters a retired one. */
 export const movesFrom = (flow: Flow, status: string, statuses: DefinitionsDocument['statuses'] = {}): string[] => flow.statuses.filter((to) => flow.moves.has(`${status}:${to}`) && !statuses[to]?.retired)

@@ -8,7 +8,7 @@ import { rungsOf } from './rulebook.ts'
 export interface Living {
   readonly projects: readonly { readonly id: string; readonly code: string; readonly title: string }[]
   readonly people: readonly { readonly id: string; readonly name: string; readonly email: string }[]
-  readonly labels: readonly { readonly id: string; readonly title: string; readonly family: string | null; readonly retired?: boolean }[]
+  readonly labels: readonly { readonly id: string; readonly title: string; readonly family: string | null; readonly project?: string | null; readonly retired?: boolean }[]
   readonly components: readonly { readonly id: string; readonly title: string; readonly project: string; readonly retired?: boolean }[]
   readonly iterations: readonly (Span & { readonly title: string })[]
   readonly releases: readonly (Span & { readonly title: string })[]
@@ -59,7 +59,7 @@ export function vocabularyOf(document: DefinitionsDocument, living: Living): Voc
   const codes = new Map(living.projects.map((project) => [project.id, project.code]))
   const ordered = <T extends { order: string; title: string; retired?: boolean }>(map: Record<string, T>): Choice[] => inOrder(map).map((entry) => plain(entry.id, entry.title, entry.retired))
   const statuses = inOrder(document.statuses).sort((a, b) => phases.indexOf(a.phase) - phases.indexOf(b.phase))
-  const domains = new Map<Domain, readonly Choice[]>([
+  const domains = new Map<Domain, readonly Choice[]>(([
     ['project', living.projects.map((project) => ({ id: project.id, name: project.code, qualified: project.code, title: project.title })).sort(byTitle)],
     ['type', ordered(document.types)],
     ['status', statuses.map((status) => plain(status.id, status.title, status.retired))],
@@ -67,13 +67,13 @@ export function vocabularyOf(document: DefinitionsDocument, living: Living): Voc
     ['priority', prioritiesByRung(document)],
     ['person', living.people.map((person) => ({ id: person.id, name: person.name, qualified: `${person.name} <${person.email}>`, title: person.name })).sort(byTitle)],
     ['family', ordered(document.families)],
-    ['label', living.labels.map((label) => labelChoice(document, label)).sort(byTitle)],
+    ['label', living.labels.map((label) => labelChoice(document, codes, label)).sort(byTitle)],
     ['component', living.components.map((component) => ({ ...plain(component.id, component.title, component.retired), qualified: `${codes.get(component.project) ?? '?'}: ${component.title}` })).sort(byTitle)],
     ['linkKind', inOrder(document.linkKinds).flatMap((kind) => [plain(kind.id, kind.title)])],
     ['iteration', living.iterations.map((iteration) => plain(iteration.id, iteration.title))],
     ['release', living.releases.map((release) => plain(release.id, release.title))],
     ...fields.filter((field) => field.options).map((field): [Domain, readonly Choice[]] => [`option:${field.id}`, ordered(field.options!)]),
-  ])
+  ] as [Domain, readonly Choice[]][]).map(([domain, choices]) => [domain, unmistakable(choices)]))
   const index = new Map([...domains].map(([domain, choices]) => [domain, new Map(choices.map((choice) => [choice.id, choice]))]))
   const rungs = new Map(Object.entries(document.projects).map(([project, rulebook]) => [project, new Map(rungsOf(document, rulebook).map((priority, at) => [priority, at + 1]))]))
   return withComputed({
@@ -95,8 +95,18 @@ function prioritiesByRung(document: DefinitionsDocument): Choice[] {
   return ids.filter((id) => document.priorities[id]).map((id) => plain(id, document.priorities[id]!.title, document.priorities[id]!.retired))
 }
 
-function labelChoice(document: DefinitionsDocument, { id, title, family, retired }: Living['labels'][number]): Choice {
+function labelChoice(document: DefinitionsDocument, codes: ReadonlyMap<string, string>, { id, title, family, project, retired }: Living['labels'][number]): Choice {
   const familyTitle = family === null ? undefined : document.families[family]?.title
-  if (family === null || familyTitle === undefined) return plain(id, title, retired)
-  return { ...plain(id, title, retired), name: `${familyTitle}: ${title}`, qualified: `${familyTitle}: ${title}`, family, own: title }
+  const name = familyTitle === undefined ? title : `${familyTitle}: ${title}`
+  return { ...plain(id, title, retired), name, qualified: project ? `${codes.get(project) ?? '?'}: ${name}` : name, ...(familyTitle === undefined ? {} : { family: family!, own: title }) }
+}
+
+/** Choices of which no two have the same unmistakable name: one that is retired says so, and what is still the same says its identity. */
+function unmistakable(choices: readonly Choice[]): readonly Choice[] {
+  const count = (all: readonly Choice[]): Map<string, number> => { const counts = new Map<string, number>(); for (const { qualified } of all) counts.set(qualified, (counts.get(qualified) ?? 0) + 1); return counts }
+  const first = count(choices)
+  if ([...first.values()].every((one) => one === 1)) return choices
+  const told = choices.map((choice) => (first.get(choice.qualified)! > 1 && choice.retired ? { ...choice, qualified: `${choice.qualified} (retired)` } : choice))
+  const second = count(told)
+  return told.map((choice) => (second.get(choice.qualified)! > 1 ? { ...choice, qualified: `${choice.qualified} (${choice.id})` } : choice))
 }

@@ -5,7 +5,8 @@ import { inOrder, isComputed, type DefinitionsDocument } from '../definitions/do
 import { formOf, ladderOf, mayStandBelow, typesOf } from '../definitions/rulebook.ts'
 import { builtIns } from '../queries/vocabulary.ts'
 
-const RelativeDay = Type.Object({ in: Type.Integer({ minimum: -3650, maximum: 3650 }), unit: Type.Enum(['days', 'working days']) }, { additionalProperties: false, title: 'A day from today' })
+/** A day counted from the one on which a template is used. */
+interface RelativeDay { readonly in: number; readonly unit: 'days' | 'working days' }
 const Node = {
   title: Type.String({ minLength: 1, maxLength: 300 }),
   type: Type.String({ pattern: '^ty_[a-z0-9]{2,24}$' }),
@@ -138,9 +139,9 @@ const filledText = (text: string, { blanks }: Filling): string => text.replaceAl
 
 const filledValues = (values: Readonly<Record<string, unknown>>, filling: Filling): Record<string, unknown> => Object.fromEntries(Object.entries(values).map(([handle, value]) => [handle, isRelative(value) ? dayOfRelative(value, filling) : typeof value === 'string' ? filledText(value, filling) : value]))
 
-const isRelative = (value: unknown): value is Static<typeof RelativeDay> => typeof value === 'object' && value !== null && 'in' in value && 'unit' in value
+const isRelative = (value: unknown): value is RelativeDay => typeof value === 'object' && value !== null && 'in' in value && 'unit' in value
 
-function dayOfRelative({ in: count, unit }: Static<typeof RelativeDay>, { today, working }: Filling): Day {
+function dayOfRelative({ in: count, unit }: RelativeDay, { today, working }: Filling): Day {
   return unit === 'days' ? addDays(today, count) : addWorkingDays(today, count, working)
 }
 

@@ -1,4 +1,4 @@
-import { DefinitionsDocument, diff, inWords, sections, succeed, type Difference } from '@bluestem/core/definitions'
+import { apply, DefinitionsDocument, diff, inWords, sections, succeed, type Difference } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
@@ -79,3 +79,8 @@ export function rulebookFile(world: World, rulebook: string): object {
   return { format: 1, rulebook, definitions: { ...Object.fromEntries(sections.map((section) => [section, named(section)])), priorities, rulebooks } }
 }
 
+/** What a file would change, in words; nothing is kept. */
+export function differencesOf(world: World, file: unknown): object {
+  const differences = leadingTo(world, documentInFile(world, file))
+  return { changes: told(world, world.document, apply(world.document, differences), differences) }
+}

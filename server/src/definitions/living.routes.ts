@@ -36,7 +36,7 @@ const templateParts = { description: Type.Optional(text(2000, 0)), content: Type
 const NewTemplate = Type.Object({ title: text(120), rulebook: Type.Optional(Type.String()), project: Type.Optional(Type.String()), description: Type.Optional(text(2000, 0)), content: TemplateContent }, { additionalProperties: false, title: 'A new template' })
 const TemplateChange = Type.Object({ title: Type.Optional(text(120)), retired: Type.Optional(Type.Boolean()), ...templateParts }, { additionalProperties: false, title: 'Changes to a template' })
 const blanks = Type.Optional(Type.Record(Type.String(), Type.String({ maxLength: 300 })))
-const UseIn = Type.Object({ project: Type.String(), blanks, title: Type.Optional(text(300, 0)) }, { additionalProperties: false, title: 'Where a template is used' })
+const UseIn = Type.Object({ project: Type.String(), blanks, title: Type.Optional(text(300, 0)), over: Type.Optional(Type.Record(Type.String(), Type.Unknown(), { description: 'what is given of the item instead of what the template says' })) }, { additionalProperties: false, title: 'Where a template is used' })
 const ApplyTo = Type.Object({ ref: Type.String(), how: Type.Enum(['fill', 'replace']), keep: Type.Boolean(), blanks }, { additionalProperties: false, title: 'A template on an item' })
 const From = Type.Object({ ref: Type.String(), children: Type.Boolean() }, { additionalProperties: false, title: 'The item a template is made from' })
 

@@ -6,11 +6,12 @@ import { invalid } from '../http/problem.ts'
 import { auditList } from './audit.ts'
 import { statusBoards, unplacedStatuses, type Placing } from './boards.ts'
 import { countedProjects, dropDraft, drafts, editDraft, impactOf, makeDraft, propose, readDraft, rebaseDraft, undoChange, type DraftEditing } from './drafts.ts'
-import { compareEditions, current, documentInFile, documentOf, edition, editions, leadingTo, rulebookFile } from './editions.ts'
+import { compareEditions, current, differencesOf, documentInFile, documentOf, edition, editions, leadingTo, rulebookFile } from './editions.ts'
 import { keepersOf, setKeepers } from './keepers.ts'
 import { publish, publishLater } from './publish.ts'
 import { replayDraft } from './replay.ts'
 import { keptRulebooks } from './rights.ts'
+import { previewScore, type ScoreGiven } from './scores.ts'
 import { lastChanged, movesMade, usageOf } from './usage.ts'
 
 const title = Type.String({ minLength: 1, maxLength: 120 })
@@ -27,6 +28,8 @@ const Editing = Type.Object({
 const Deciding = Type.Object({ choices: Type.Record(Type.String(), Type.Enum(['mine', 'theirs'])) }, { additionalProperties: false, title: 'What clashes become' })
 const Publishing = Type.Object({ note: Type.Optional(Type.String({ maxLength: 2000 })), at: Type.Optional(Type.String({ maxLength: 40 })) }, { additionalProperties: false, title: 'Publishing' })
 const Keepers = Type.Object({ keepers: Type.Array(Type.String(), { maxItems: 100 }) }, { additionalProperties: false, title: 'Keepers of a rulebook' })
+
+const Score = Type.Object({ formula: Type.String({ minLength: 1, maxLength: 1000 }), empty: Type.Optional(Type.Union([Type.Number(), Type.Null()])) }, { additionalProperties: false, title: 'A score to look at' })
 
 const draft = '/api/v1/definitions/drafts/{id}'
 const idOf = (ask: Ask): string => ask.params['id']!
@@ -46,6 +49,8 @@ export const definitionEndpoints = (database: Sequelize, mapAtOnce: number | und
   },
   { method: 'get', path: '/api/v1/definitions/moves/{type}', who: 'viewer', says: 'How often each move of a type was made in the last days.', answer: async (ask) => ({ body: { moves: await movesMade(database, ask.world, countedProjects(ask), ask.params['type']!, new Date(ask.now.getTime() - daysOf(ask, 90) * 86_400_000)) } }) },
   { method: 'get', path: '/api/v1/definitions/boards', who: 'viewer', says: 'The boards whose columns are statuses, and the statuses no shared board shows.', answer: async (ask) => ({ body: { boards: await statusBoards(database, ask), unplaced: await unplacedStatuses(database, ask) } }) },
+  { method: 'get', path: '/api/v1/definitions/file', who: 'viewer', says: 'All definitions as a file.', answer: async ({ world }) => ({ body: world.document }) },
+  { method: 'post', path: '/api/v1/definitions/scores/preview', who: 'viewer', says: 'The order a score would give to open work.', body: Score, answer: async (ask) => ({ body: await previewScore(database, ask, ask.body as ScoreGiven) }) },
   { method: 'get', path: '/api/v1/definitions/editions', who: 'viewer', says: 'Every edition.', answer: async () => ({ body: await editions(database) }) },
   { method: 'get', path: '/api/v1/definitions/editions/{number}', who: 'viewer', says: 'One edition with its document.', answer: async (ask) => ({ body: await edition(database, Number(ask.params['number'])) }) },
   { method: 'get', path: '/api/v1/definitions/editions/{number}/compare/{to}', who: 'viewer', says: 'What is different from one edition to another, in words.', answer: async (ask) => ({ body: await compareEditions(database, ask, Number(ask.params['number']), Number(ask.params['to'])) }) },
@@ -56,7 +61,7 @@ export const definitionEndpoints = (database: Sequelize, mapAtOnce: number | und
   { method: 'get', path: '/api/v1/definitions/rulebooks/{id}', who: 'viewer', says: 'One rulebook as a file, with everything it names.', answer: async (ask) => ({ body: rulebookFile(ask.world, idOf(ask)) }) },
   { method: 'get', path: '/api/v1/definitions/rulebooks/{id}/keepers', who: 'viewer', says: 'Who keeps a rulebook.', answer: async (ask) => ({ body: keepersOf(ask, idOf(ask)) }) },
   { method: 'patch', path: '/api/v1/definitions/rulebooks/{id}/keepers', who: 'administrator', says: 'Sets who keeps a rulebook.', body: Keepers, answer: async (ask) => ({ body: await setKeepers(database, ask, idOf(ask), (ask.body as { keepers: string[] }).keepers) }) },
-  { method: 'post', path: '/api/v1/definitions/differences', who: 'viewer', says: 'What a file would change; nothing is kept.', answer: async (ask) => ({ body: { changes: leadingTo(ask.world, documentInFile(ask.world, ask.body)).map(({ path, before, after }) => ({ path, before: before ?? null, after: after ?? null })) } }) },
+  { method: 'post', path: '/api/v1/definitions/differences', who: 'viewer', says: 'What a file would change; nothing is kept.', answer: async (ask) => ({ body: differencesOf(ask.world, ask.body) }) },
   {
     method: 'post', path: '/api/v1/definitions/import', who: 'member', says: 'Opens a draft with what a file changes.',
     answer: async (ask) => {

@@ -1,4 +1,5 @@
 import { dayOf } from '@bluestem/core/calendar'
+import { chainOf } from '@bluestem/core/definitions'
 import { blanksOf, fillInto, fillTemplate, mendTemplate, staleParts, type Filled, type Stale, type TemplateContent, type TemplateGround } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
@@ -50,6 +51,13 @@ const seen = (acting: Acting): readonly number[] => visibleProjects(acting.world
 export async function templates(database: Sequelize, acting: Acting): Promise<object> {
   const found = await rows<TemplateRow>(database, `SELECT ${columns} FROM template t WHERE t.project_id IS NULL OR t.project_id = ANY($1::int[]) ORDER BY t.title COLLATE "und-x-icu", t.id`, [seen(acting)])
   return { templates: found.map((row) => shown(acting, row)) }
+}
+
+/** The templates that may be used in a project: its own, and those of the rulebooks it rests on. */
+export async function templatesFor(database: Sequelize, acting: Acting, project: World['projects'][number]): Promise<object[]> {
+  const { document } = acting.world
+  const found = await rows<TemplateRow>(database, `SELECT ${columns} FROM template t WHERE NOT t.retired AND (t.project_id = $1 OR t.rulebook = ANY($2::text[])) ORDER BY t.title COLLATE "und-x-icu", t.id`, [project.number, chainOf(document, document.projects[project.id] ?? '')])
+  return found.map((row) => ({ id: row.identity, title: row.title, description: row.description, type: row.content.item.type, below: row.content.children.length, blanks: blanksOf(row.content) }))
 }
 
 async function templateBy(database: Sequelize, acting: Acting, id: string, lock: '' | 'FOR UPDATE OF t' = ''): Promise<TemplateRow> {
@@ -111,7 +119,7 @@ export async function mend(database: Sequelize, acting: Acting, id: string, matc
   return await changeTemplate(database, acting, id, { content }, match)
 }
 
-export interface Using { readonly project: string; readonly blanks?: Readonly<Record<string, string>>; readonly title?: string }
+export interface Using { readonly project: string; readonly blanks?: Readonly<Record<string, string>>; readonly title?: string; readonly over?: Readonly<Record<string, unknown>> }
 
 /** A template's items for a project, without what no longer fits, and what was left out. */
 function filledFor(acting: Acting, row: TemplateRow, { project: code, blanks = {} }: Using): { project: World['projects'][number]; items: Filled[]; left: readonly Stale[]; content: TemplateContent } {
@@ -141,7 +149,9 @@ export async function makeFrom(database: Sequelize, acting: Acting, id: string, 
     for (const item of items) {
       const parent = item.under === null ? undefined : refs.get(item.under)
       const title = item.under === null && using.title?.trim() ? using.title.trim() : item.title
-      const given = { project: project.code, type: item.type, title, ...(item.description === undefined ? {} : { description: item.description }), ...withMe(acting, item.values), ...(parent ? { parent } : {}), ...(Object.keys(item.fields).length > 0 ? { fields: withMe(acting, item.fields) } : {}) }
+      const over = item.under === null ? using.over ?? {} : {}
+      const fields = { ...withMe(acting, item.fields), ...(over['fields'] as Record<string, unknown> | undefined) }
+      const given = { ...(item.description === undefined ? {} : { description: item.description }), ...withMe(acting, item.values), ...(parent ? { parent } : {}), ...over, ...(Object.keys(fields).length > 0 ? { fields } : {}), project: project.code, type: item.type, title }
       refs.set(item.key, (await makeInside(database, acting, given as Parameters<typeof makeInside>[2], undefined)).ref)
     }
     for (const link of content.links) await linkItems(database, acting, link.kind, refs.get(link.from)!, refs.get(link.to)!)

@@ -6,9 +6,9 @@ const item = (title: string, type: string, values: Record<string, unknown> = {},
 const inDays = (days: number): object => ({ in: days, unit: 'working days' })
 
 /** The winter refit still lays vessels up at a berth that was retired, and nobody was told. */
-const templates: Readonly<Record<string, { title: string; description: string; rulebook?: string; project?: string; content: TemplateContent }>> = {
+const templates: Readonly<Record<string, { title: string; description: string; rulebook?: string; project?: string; usedDaysAgo: number; content: TemplateContent }>> = {
   te_refit: {
-    title: 'Winter refit', description: 'One vessel out of the water, from laying up to the trial.', project: 'YARD',
+    usedDaysAgo: 371, title: 'Winter refit', description: 'One vessel out of the water, from laying up to the trial.', project: 'YARD',
     content: {
       item: item('Winter refit of [[vessel]]', 'programme', { priority: 'pi_convenient', due: inDays(90), labels: ['la_free4'] }, {}, 'Lay up [[vessel]], work through hull and engine, and sail her again before the season.'),
       children: [
@@ -21,18 +21,19 @@ const templates: Readonly<Record<string, { title: string; description: string; r
       links: [{ kind: 'lk_waits', from: 'paint', to: 'layup' }, { kind: 'lk_waits', from: 'trial', to: 'paint' }],
     },
   },
-  te_quick: { title: 'Quick fix', description: 'Mended on the spot, told afterwards.', rulebook: 'rb_yard', content: { item: item('[[What]] mended on [[vessel]]', 'defect', { priority: 'pi_nuisance', assignee: 'me', estimate: 1 }, { found_by: 'op_found01', safety_relevant: false }), children: [], links: [] } },
+  te_quick: { usedDaysAgo: 1, title: 'Quick fix', description: 'Mended on the spot, told afterwards.', rulebook: 'rb_yard', content: { item: item('[[What]] mended on [[vessel]]', 'defect', { priority: 'pi_nuisance', assignee: 'me', estimate: 1 }, { found_by: 'op_found01', safety_relevant: false }), children: [], links: [] } },
   te_month: {
-    title: 'Monthly round', description: 'The safety office’s round of one vessel.', rulebook: 'rb_safety',
+    usedDaysAgo: 9, title: 'Monthly round', description: 'The safety office’s round of one vessel.', rulebook: 'rb_safety',
     content: { item: item('Monthly round of [[vessel]]', 'inspection', { due: inDays(10) }, {}), children: ['Extinguishers', 'Life jackets', 'Emergency lighting', 'Gangway rails'].map((title, index) => ({ key: `c${index + 1}`, ...item(title, 'check', { due: inDays(10) }) })), links: [] },
   },
-  te_fare: { title: 'New season of fares', description: 'What has to be done each time prices change.', rulebook: 'rb_digital', content: { item: item('Fares of [[season]]', 'package', { priority: 'pi_next' }), children: [{ key: 'app', ...item('Prices in the app', 'change', { due: inDays(15), estimate: 3 }) }, { key: 'machines', ...item('Prices in the machines', 'change', { due: inDays(20), estimate: 5 }) }], links: [{ kind: 'lk_waits', from: 'machines', to: 'app' }] } },
+  te_fare: { usedDaysAgo: 74, title: 'New season of fares', description: 'What has to be done each time prices change.', rulebook: 'rb_digital', content: { item: item('Fares of [[season]]', 'package', { priority: 'pi_next' }), children: [{ key: 'app', ...item('Prices in the app', 'change', { due: inDays(15), estimate: 3 }) }, { key: 'machines', ...item('Prices in the machines', 'change', { due: inDays(20), estimate: 5 }) }], links: [{ kind: 'lk_waits', from: 'machines', to: 'app' }] } },
 }
 
 /** Keeps the demo's templates, the keepers of its rulebooks and projects, the yard's calendar, and what Tom proposed. */
 export async function keepTemplates(database: Sequelize, now: Date): Promise<void> {
-  for (const [id, { title, description, rulebook = null, project = null, content }] of Object.entries(templates)) {
-    await run(database, 'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by) VALUES ($1, $2, $3, $4, (SELECT id FROM project WHERE code = $5), $6::jsonb, $7, 1)', [id, title, description, rulebook, project, JSON.stringify(content), new Date(now.getTime() - 200 * 86_400_000)])
+  const daysAgo = (days: number): Date => new Date(now.getTime() - days * 86_400_000)
+  for (const [id, { title, description, rulebook = null, project = null, usedDaysAgo, content }] of Object.entries(templates)) {
+    await run(database, 'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by, used_at) VALUES ($1, $2, $3, $4, (SELECT id FROM project WHERE code = $5), $6::jsonb, $7, 1, $8)', [id, title, description, rulebook, project, JSON.stringify(content), daysAgo(400), daysAgo(usedDaysAgo)])
   }
   for (const [rulebook, person] of [['rb_yard', 2], ['rb_safety', 35]] as const) await run(database, 'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2)', [rulebook, person])
   await run(database, `UPDATE project_member SET keeper = true WHERE project_id = (SELECT id FROM project WHERE code = 'YARD') AND person_id = 2`)

@@ -3,6 +3,7 @@ import { defaultPriority, flowOf, formOf, typesOf } from '@bluestem/core/definit
 import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
 import { visibleProjects } from '../database/world.ts'
+import { templatesFor } from '../definitions/templates.ts'
 import { matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
 import { notFound } from '../http/problem.ts'
 import { answer, askingOf, readFilter, readKept, type Question } from '../queries/answers.ts'
@@ -22,7 +23,8 @@ async function answers(database: Sequelize, ask: Ask, question: Question & { kep
 }
 
 /** The types a project offers, each with its flow's start and its forms: what making an item needs. */
-function offers({ world, person, params }: Ask): object {
+async function offers(database: Sequelize, ask: Ask): Promise<object> {
+  const { world, person, params } = ask
   const project = world.projects.find((one) => one.code === params['code'])
   const rulebook = project && world.document.projects[project.id]
   if (!project || !rulebook || !visibleProjects(world, person).includes(project.number)) throw notFound('project of this code')
@@ -30,9 +32,10 @@ function offers({ world, person, params }: Ask): object {
   const form = (type: string, which: 'item' | 'make') => formOf(world.document, rulebook, type, which).map((one) => ({ ...one, handle: handle(one.field) }))
   return {
     id: project.id, code: project.code, title: project.title, description: project.description, rulebook: { id: rulebook, title: world.document.rulebooks[rulebook]!.title },
+    templates: await templatesFor(database, ask, project),
     priority: defaultPriority(world.document, rulebook),
-    priorities: world.vocabulary.choices('priority').filter((one) => world.vocabulary.rungOf(project.id, one.id) !== null).map((one) => ({ id: one.id, title: one.title, mark: world.vocabulary.rungOf(project.id, one.id) })),
-    types: typesOf(world.document, rulebook).map((id) => {
+    priorities: world.vocabulary.choices('priority').filter((one) => !one.retired && world.vocabulary.rungOf(project.id, one.id) !== null).map((one) => ({ id: one.id, title: one.title, mark: world.vocabulary.rungOf(project.id, one.id) })),
+    types: typesOf(world.document, rulebook).filter((id) => !world.document.types[id]!.retired).map((id) => {
       const { title, monogram, tier, description } = world.document.types[id]!
       const flow = flowOf(world.document, rulebook, id)
       return { id, title, mark: `${monogram}${tier}`, description, start: flow.start, statuses: flow.statuses.map((one) => ({ id: one, title: world.document.statuses[one]!.title, mark: world.document.statuses[one]!.phase })), moves: [...flow.moves], item: form(id, 'item'), make: form(id, 'make') }
@@ -41,7 +44,7 @@ function offers({ world, person, params }: Ask): object {
 }
 
 export const workEndpoints = (database: Sequelize): Endpoint[] => [
-  { method: 'get', path: '/api/v1/projects/{code}/offers', who: 'viewer', says: 'The types, flows and forms a project offers.', answer: async (ask) => ({ body: offers(ask) }) },
+  { method: 'get', path: '/api/v1/projects/{code}/offers', who: 'viewer', says: 'The types, flows and forms a project offers.', answer: async (ask) => ({ body: await offers(database, ask) }) },
   {
     method: 'get', path: '/api/v1/items', who: 'viewer', says: 'The answers of a filter.',
     answer: async (ask) => ({ body: await answers(database, ask, ask.query) }),

@@ -1,50 +1,68 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import { counted, dayWords, momentWords } from '../parts/words.ts'
 import { useSession } from '../app/session.store.ts'
-import Sheet from '../parts/Sheet.vue'
-import { agoWords, counted } from '../parts/words.ts'
+import DraftChanges from './DraftChanges.vue'
+import DraftClashes from './DraftClashes.vue'
+import DraftQuestions from './DraftQuestions.vue'
+import PublishSheet from './PublishSheet.vue'
+import ReplaySheet from './ReplaySheet.vue'
 import { useDefinitions } from './definitions.store.ts'
 
-/** What is pending, at all times: how many changes, what they touch, and the way to publish or drop them. */
+/** What is pending, at all times: which drafts there are, how many changes, what they touch, what is still open, and the way to publish or drop them. */
 const definitions = useDefinitions()
 const session = useSession()
 const open = ref(false)
 const publishing = ref(false)
-const note = ref('')
-
-async function publish(): Promise<void> {
-  publishing.value = false
-  if (await definitions.publish(note.value)) note.value = ''
-}
+const replaying = ref(false)
+const draft = computed(() => definitions.draft)
+const proposals = computed(() => definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id))
+const others = computed(() => definitions.drafts.filter((one) => one.id !== draft.value?.id))
+const touched = computed(() => {
+  const { items, named } = draft.value!.touched
+  const more = Object.entries(named).map(([kind, count]) => counted(count, kind, kind === 'query' ? 'queries' : undefined))
+  return [counted(items, 'item'), ...more].join(', ')
+})
+const blocked = computed(() => draft.value!.problems.length > 0 || draft.value!.changes.length === 0 || draft.value!.open.length > 0 || draft.value!.clashes.length > 0)
 </script>
 
 <template>
-  <div v-if="definitions.draft" class="strip" role="region" aria-label="Draft">
-    <b>Draft “{{ definitions.draft.title }}”</b>
-    <span>{{ counted(definitions.draft.changes.length, 'change') }}</span>
-    <span class="warn">touches {{ counted(definitions.draft.touched, 'item') }}{{ definitions.draft.changes.filter((change) => change.items > 0).length > 1 ? ' or more' : '' }}</span>
-    <span v-if="definitions.draft.problems.length" class="warn">· {{ definitions.draft.problems[0]!.message }}</span>
+  <div v-if="draft || proposals.length || definitions.mapping.length" class="strip" role="region" aria-label="Draft">
+    <template v-if="draft">
+      <b>{{ draft.proposed ? 'Proposal' : 'Draft' }} “{{ draft.title }}”</b>
+      <span v-if="draft.proposed" class="quiet">by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span>
+      <span>{{ counted(draft.changes.length, 'change') }}</span>
+      <span v-if="draft.changes.length" class="warn">touches {{ touched }}</span>
+      <span v-if="draft.problems.length" class="warn cut">· {{ draft.problems[0]!.message }}</span>
+      <span v-else-if="draft.open.length" class="warn">· {{ counted(draft.open.length, 'question') }} open</span>
+      <span v-if="draft.schedule" class="well">set for {{ momentWords(draft.schedule.at, session.now) }}</span>
+    </template>
+    <span v-if="!draft" class="quiet">no change is pending</span>
+    <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status">edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span>
     <span class="grow" />
-    <button class="act" type="button" :aria-expanded="open" @click="open = !open">{{ open ? 'Fold' : 'What it changes' }}</button>
-    <button v-if="session.mayDefine" class="act" type="button" @click="definitions.drop()">Drop</button>
-    <button v-if="session.mayDefine" class="act main" type="button" :disabled="definitions.draft.problems.length > 0 || definitions.draft.changes.length === 0" @click="publishing = true">Publish edition {{ definitions.draft.base + 1 }}</button>
+    <select v-if="others.length" class="inline" aria-label="Other drafts" :value="''" @change="definitions.chosenDraft = ($event.target as HTMLSelectElement).value"><option value="">{{ proposals.length ? `${counted(proposals.length, 'proposal')} ${proposals.length === 1 ? 'waits' : 'wait'}` : `${counted(others.length, 'other draft')}` }}</option><option v-for="one in others" :key="one.id" :value="one.id">{{ one.proposed ? 'Proposal' : 'Draft' }}: {{ one.title }} ({{ one.by }})</option></select>
+    <template v-if="draft">
+      <button class="act" type="button" :aria-expanded="open" @click="open = !open">{{ open ? 'Fold' : 'What it changes' }}</button>
+      <button class="act" type="button" @click="replaying = true">Replay</button>
+      <template v-if="definitions.mayDraft && draft.mayPublish">
+        <button v-if="draft.schedule" class="act" type="button" @click="definitions.callOff()">Call off</button>
+        <button class="act" type="button" @click="definitions.drop()">Drop</button>
+        <button class="act main" type="button" :disabled="blocked" @click="publishing = true">Publish edition {{ (definitions.edition?.number ?? 0) + 1 }}</button>
+      </template>
+      <button v-else-if="draft.by === session.session?.person.name" class="act" type="button" @click="definitions.drop()">Withdraw</button>
+    </template>
   </div>
-  <div v-if="open && definitions.draft" class="changes">
-    <table class="ledger"><thead><tr><th scope="col">What it does</th><th scope="col">By</th><th scope="col" class="num">Touches</th><th scope="col"><span class="seen-not">Undo</span></th></tr></thead>
-      <tbody><tr v-for="change in definitions.draft.changes" :key="change.id"><td>{{ change.words }}</td><td class="quiet">{{ change.by }}, {{ agoWords(change.at, session.now) }}</td><td class="num">{{ counted(change.items, 'item') }}</td><td class="num"><button v-if="session.mayDefine" class="plain" type="button" :disabled="!change.undoable" :title="change.undoable ? '' : 'Later changes rest on this one'" @click="definitions.undo(change.id)">undo</button></td></tr></tbody></table>
-    <p v-for="problem in definitions.draft.problems" :key="problem.pointer" class="told">{{ problem.message }} Needed: {{ problem.expected }}.</p>
+  <div v-if="draft && (open || draft.clashes.length || draft.open.length)" class="below-strip">
+    <p v-if="draft.failed" class="told">It was not published at the time that was set: {{ draft.failed }}</p>
+    <DraftClashes v-if="draft.clashes.length" :draft="draft" />
+    <DraftQuestions v-if="draft.needs.length" :draft="draft" />
+    <DraftChanges v-if="open" :draft="draft" />
   </div>
-  <Sheet v-if="publishing && definitions.draft" :title="`Publish edition ${definitions.draft.base + 1}`" wide @close="publishing = false">
-    <form @submit.prevent="publish">
-      <table class="ledger"><thead><tr><th scope="col">What it does</th><th scope="col" class="num">Touches</th></tr></thead><tbody><tr v-for="change in definitions.draft.changes" :key="change.id"><td>{{ change.words }}</td><td class="num">{{ counted(change.items, 'item') }}</td></tr></tbody></table>
-      <label class="field note"><span>Why (people read this in the list of editions)</span><textarea v-model="note" rows="2" maxlength="2000" autofocus /></label>
-      <div class="acts"><button class="act main" type="submit">Publish</button><button class="act" type="button" @click="publishing = false">Not yet</button></div>
-    </form>
-  </Sheet>
+  <PublishSheet v-if="publishing && draft" :draft="draft" @close="publishing = false" />
+  <ReplaySheet v-if="replaying && draft" :draft="draft" @close="replaying = false" />
 </template>
 
 <style scoped>
-.strip { display: flex; align-items: center; gap: 14px; background: var(--wash); border-bottom: 1px solid var(--rule); padding: 8px var(--edge); flex: none; flex-wrap: wrap }
-.changes { padding: 4px var(--edge) 12px; border-bottom: 1px solid var(--rule); max-height: 40vh; overflow: auto; flex: none }
-.note { margin-top: 14px }
+.strip { display: flex; align-items: center; gap: 12px; background: var(--wash); border-bottom: 1px solid var(--rule); padding: 8px var(--edge); flex: none; flex-wrap: wrap }
+.below-strip { padding: 4px var(--edge) 12px; border-bottom: 1px solid var(--rule); max-height: 44vh; overflow: auto; flex: none }
 </style>

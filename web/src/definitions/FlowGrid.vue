@@ -8,8 +8,8 @@ import { numberWords } from '../parts/words.ts'
 export interface Cell { readonly from: string; readonly to: string }
 
 /** A flow as a grid, from × to: what is allowed, what the draft would change, and how often each move was really made. */
-const { flow, before, statuses, made, mayEdit, selected } = defineProps<{ flow: Flow; before: Flow; statuses: Readonly<Record<string, Status>>; made: Readonly<Record<string, number>>; mayEdit: boolean; selected: Cell | undefined }>()
-const emit = defineEmits<{ toggle: [Cell]; look: [Cell]; status: [string] }>()
+const { flow, before, statuses, made, mayEdit, selected, asks = () => '' } = defineProps<{ flow: Flow; before: Flow; statuses: Readonly<Record<string, Status>>; made: Readonly<Record<string, number>>; mayEdit: boolean; selected: Cell | undefined; asks?: (status: string) => string }>()
+const emit = defineEmits<{ toggle: [Cell]; look: [Cell]; status: [string]; requirement: [string] }>()
 const most = computed(() => Math.max(1, ...Object.values(made)))
 /** How deep a shade may be for ink to stand on it with a contrast of 4.5 to 1 in the theme in use. */
 const deepest = computed(() => (theme.value === 'light' ? 50 : 30))
@@ -51,6 +51,7 @@ function walk(event: KeyboardEvent): void {
             <button v-if="from !== to" type="button" :class="['cell', look(from, to).state, { selected: selected?.from === from && selected.to === to }]" :data-cell="`${row},${column}`" :tabindex="row === 0 && column === 1 ? 0 : -1" :aria-pressed="flow.moves.has(`${from}:${to}`)" :aria-label="`${statuses[from]?.title} to ${statuses[to]?.title}: ${look(from, to).words}, ${look(from, to).count} times`" :style="look(from, to).shade ? { background: `color-mix(in srgb, var(--stem) ${look(from, to).shade}%, var(--sheet))` } : {}" @click="mayEdit ? emit('toggle', { from, to }) : emit('look', { from, to })" @focus="emit('look', { from, to })">{{ look(from, to).count ? numberWords(look(from, to).count) : look(from, to).state === 'allows' ? 'allow' : look(from, to).state === 'allowed' ? '0' : '·' }}</button>
           </td>
         </tr>
+        <tr class="needs"><th scope="row">to enter, needs</th><td v-for="to in flow.statuses" :key="to"><button v-if="mayEdit" class="plain" type="button" :aria-label="`To enter ${statuses[to]?.title}: ${asks(to) || 'nothing'}`" @click="emit('requirement', to)">{{ asks(to) || '·' }}</button><span v-else>{{ asks(to) }}</span></td></tr>
       </tbody>
     </table>
   </div>
@@ -68,5 +69,6 @@ td { border: 1px solid var(--hair); padding: 0; height: 32px } .same { backgroun
 .closed { color: var(--quiet) } .allowed { background: color-mix(in srgb, var(--stem) 8%, var(--sheet)) }
 .happened { background: repeating-linear-gradient(135deg, var(--russet-wash) 0 6px, transparent 6px 12px); color: var(--russet) }
 .allows { box-shadow: inset 0 0 0 2px var(--leaf); color: var(--leaf); background: var(--sheet) } .forbids { box-shadow: inset 0 0 0 2px var(--russet); color: var(--russet); text-decoration: line-through; background: var(--sheet) }
+.needs td { text-align: center; font-size: 12px; padding: 4px 3px; color: var(--quiet) } .needs button { color: var(--quiet); min-height: 24px; min-width: 24px }
 .cell:focus-visible { outline-offset: -2px } .selected { outline: 2px solid var(--ink); outline-offset: -3px }
 </style>

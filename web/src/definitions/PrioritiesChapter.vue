@@ -1,60 +1,58 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { inOrder, orderBetween, type Ordered } from '@bluestem/core/definitions'
-import { useSession } from '../app/session.store.ts'
-import Margin from '../parts/Margin.vue'
+import { inOrder, projectsOnLadder, type Edit } from '@bluestem/core/definitions'
 import { counted, numberWords } from '../parts/words.ts'
-import { useDefinitions } from './definitions.store.ts'
+import ChapterHead from './ChapterHead.vue'
+import EntryMargin from './EntryMargin.vue'
+import LadderColumn from './LadderColumn.vue'
+import OwnLadder from './OwnLadder.vue'
 import PriorityForm from './PriorityForm.vue'
+import UnusedChoice from './UnusedChoice.vue'
+import { useDefinitions } from './definitions.store.ts'
+import { useLiving } from './living.store.ts'
 
 const definitions = useDefinitions()
-const session = useSession()
+const living = useLiving()
 const selected = ref<string>()
 const editing = ref<string | 'new'>()
-const ladder = computed(() => inOrder(definitions.document.ladders)[0])
-const rungs = computed(() => (ladder.value ? inOrder<Ordered>(ladder.value.rungs).map((rung, index) => ({ ...rung, rung: index + 1, ...definitions.document.priorities[rung.id]! })) : []))
-const off = computed(() => inOrder(definitions.document.priorities).filter((one) => !ladder.value?.rungs[one.id]))
-const rows = computed(() => [...rungs.value, ...off.value.map((one) => ({ ...one, rung: null }))])
-const chosen = computed(() => rows.value.find((row) => row.id === selected.value) ?? rows.value[0])
-const items = (id: string): number => definitions.usage?.items[id] ?? 0
-
-async function move(index: number, by: -1 | 1): Promise<void> {
-  const list = inOrder<Ordered>(ladder.value!.rungs)
-  const others = list.filter((_, at) => at !== index)
-  const at = index + by
-  await definitions.edit([{ path: ['ladders', ladder.value!.id, 'rungs', list[index]!.id, 'order'], after: orderBetween(others[at - 1]?.order ?? null, others[at]?.order ?? null) }])
-}
-const byDefault = async (id: string): Promise<boolean> => await definitions.edit([{ path: ['ladders', ladder.value!.id, 'default'], after: id }])
-const putOn = async (id: string): Promise<boolean> => await definitions.edit([{ path: ['ladders', ladder.value!.id, 'rungs', id], after: { order: orderBetween(inOrder<Ordered>(ladder.value!.rungs).at(-1)?.order ?? null, null) } }])
+const leaving = ref(false)
+const unused = ref(false)
+const ladders = computed(() => inOrder(definitions.document.ladders).filter((one) => !one.retired))
+const all = computed(() => inOrder(definitions.document.priorities).sort((a, b) => a.urgency - b.urgency).filter((one) => !unused.value || definitions.isUnused(one.id, 180)))
+const chosen = computed(() => (definitions.document.priorities[selected.value ?? ''] ? { id: selected.value!, ...definitions.document.priorities[selected.value!]! } : all.value[0]))
+const on = (id: string): string => ladders.value.filter((ladder) => ladder.rungs[id]).map((ladder) => ladder.title).join(', ')
+const sharing = computed(() => (chosen.value ? [...new Set(ladders.value.filter((ladder) => ladder.rungs[chosen.value!.id]).flatMap((ladder) => projectsOnLadder(definitions.document, ladder.id)))] : []))
+const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['priorities', id, 'retired'], ...(retired ? { after: true } : {}) }])
+const newLadder = async (): Promise<boolean> => await definitions.edit([{ path: ['ladders', definitions.newId('ladders')], after: { order: definitions.lastOrder(definitions.document.ladders), title: `Ladder ${ladders.value.length + 1}`, description: '', rungs: {}, default: null } } satisfies Edit])
+const rename = async (id: string, part: 'title' | 'description', event: Event): Promise<boolean> => await definitions.edit([{ path: ['ladders', id, part], after: (event.target as HTMLInputElement).value.trim() }])
 </script>
 
 <template>
   <section class="sheet">
-    <div class="row"><h1 class="grow">Priorities</h1><span class="quiet">edition {{ definitions.edition?.number }}{{ definitions.draft ? '' : ', no draft open' }}</span><button v-if="session.mayDefine" class="act main" type="button" @click="editing = 'new'">New priority</button></div>
-    <p class="meta">defined once, each with an urgency that means the same for everybody<template v-if="ladder"> · ladder {{ ladder.title }}, followed by {{ counted(Object.keys(definitions.document.projects).length, 'project') }}</template></p>
+    <ChapterHead title="Priorities and ladders" make="New priority" :may="definitions.mayDefineAll" @make="editing = 'new'">
+      <template #acts><button v-if="definitions.mayDefineAll" class="act" type="button" @click="newLadder">New ladder</button><button v-if="definitions.mayDefineAll" class="act" type="button" @click="leaving = true">A ladder of our own …</button></template>
+      <span>priorities are defined once, each with an urgency that means the same for everybody; a ladder is an ordered choice of them · drag a rung, or move it with Alt and the arrows</span>
+    </ChapterHead>
+    <div class="ladders"><div v-for="ladder in ladders" :key="ladder.id"><LadderColumn v-model:selected="selected" :ladder="ladder" /><details v-if="definitions.mayDefineAll" class="rename"><summary class="quiet">rename or describe {{ ladder.title }}</summary><label class="field"><span>Title</span><input type="text" :value="ladder.title" maxlength="80" @change="rename(ladder.id, 'title', $event)"></label><label class="field"><span>What it is for</span><input type="text" :value="ladder.description" maxlength="2000" @change="rename(ladder.id, 'description', $event)"></label></details></div></div>
+    <p v-if="!ladders.length" class="blank">Here the ladders would stand side by side. A priority is offered to nobody until it stands on one.</p>
+    <h2>All priorities <UnusedChoice v-model="unused" :days="180" class="small" /></h2>
     <table class="ledger">
-      <thead><tr><th scope="col">Rung</th><th scope="col">Title</th><th scope="col" class="num">Urgency</th><th scope="col">When to use it</th><th scope="col" class="num">Items</th><th scope="col" class="num">Asked by</th><th scope="col">Order</th></tr></thead>
-      <tbody><tr v-for="(row, index) in rows" :key="row.id" tabindex="0" :class="{ selected: row.id === chosen?.id, 'in-draft': definitions.isChanged('priorities', row.id) || (ladder && definitions.isChanged('ladders', ladder.id, 'rungs', row.id)) }" @click="selected = row.id" @focus="selected = row.id" @keydown.enter.self="session.mayDefine && (editing = row.id)">
-        <td><span class="priority"><b>{{ row.rung ?? '–' }}</b></span></td><td>{{ row.title }}<span v-if="ladder?.default === row.id" class="quiet"> · the default</span><span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark">in the draft</span></td><td class="num">{{ row.urgency }} of 5</td><td class="quiet">{{ row.description }}</td><td class="num">{{ numberWords(items(row.id)) }}</td><td class="num quiet">{{ definitions.usage?.queries[row.id] ?? 0 }}</td>
-        <td><template v-if="session.mayDefine && row.rung !== null"><button class="plain step" type="button" :disabled="index === 0" :aria-label="`${row.title} a rung up`" @click.stop="move(index, -1)">↑</button> <button class="plain step" type="button" :disabled="index === rungs.length - 1" :aria-label="`${row.title} a rung down`" @click.stop="move(index, 1)">↓</button></template><button v-else-if="session.mayDefine && ladder" class="plain" type="button" @click.stop="putOn(row.id)">put on the ladder</button></td>
+      <thead><tr><th scope="col">Title</th><th scope="col" class="num">Urgency</th><th scope="col">When to use it</th><th scope="col">On ladder</th><th scope="col" class="num">Items</th><th scope="col" class="num">Named by</th></tr></thead>
+      <tbody><tr v-for="row in all" :key="row.id" tabindex="0" :class="{ selected: row.id === chosen?.id, 'in-draft': definitions.isChanged('priorities', row.id), retired: row.retired }" @click="selected = row.id" @focus="selected = row.id" @keydown.enter.self="definitions.mayDefineAll && (editing = row.id)">
+        <td class="nowrap">{{ row.title }}<span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark">in the draft</span></td><td class="num">{{ row.urgency }} of 5</td><td class="quiet">{{ row.description }}</td><td :class="on(row.id) ? 'quiet' : 'warn'">{{ on(row.id) || 'none' }}</td><td class="num">{{ numberWords(definitions.items(row.id)) }}</td><td class="num quiet">{{ definitions.usage.named[row.id]?.length ?? 0 }}</td>
       </tr></tbody>
     </table>
     <PriorityForm v-if="editing" :id="editing" @close="editing = undefined" />
+    <OwnLadder v-if="leaving" @close="leaving = false" />
   </section>
-  <Margin>
-    <template v-if="chosen">
-      <h2>{{ chosen.title }}</h2><div class="quiet">{{ chosen.rung === null ? 'on no ladder' : `rung ${chosen.rung} of ${rungs.length}` }}, urgency {{ chosen.urgency }} of 5</div><p class="why">{{ chosen.description }}</p>
-      <h3>Where it is used</h3>
-      <div class="line"><span>items</span><span>{{ numberWords(items(chosen.id)) }}</span></div>
-      <div class="line"><span>shared queries</span><span>{{ definitions.usage?.queries[chosen.id] ?? 0 }}</span></div>
-      <h3>Who shares it</h3>
-      <p class="quiet">{{ ladder && chosen.rung !== null ? `Every project that follows the ladder ${ladder.title}: ${Object.keys(definitions.document.projects).length} of them.` : 'Nobody is offered it until it stands on a ladder.' }}</p>
-      <h3>What changing it would touch</h3><p class="quiet">{{ counted(items(chosen.id), 'item') }} of all projects.</p>
-      <div v-if="session.mayDefine" class="acts below"><button class="act" type="button" @click="editing = chosen.id">Change</button><button v-if="ladder && chosen.rung !== null && ladder.default !== chosen.id" class="act" type="button" @click="byDefault(chosen.id)">Make it the default</button></div>
-    </template>
-  </Margin>
+  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`urgency ${chosen.urgency} of 5${chosen.retired ? ', retired' : ''}`" :description="chosen.description" :filter="{ op: '=', args: [{ property: 'priority' }, chosen.id] }" touches="">
+    <h3>Who shares it</h3>
+    <p v-if="sharing.length">{{ counted(sharing.length, 'project') }}: {{ sharing.map((one) => living.projectTitle.get(one) ?? one).join(', ') }}</p><p v-else class="quiet">Nobody is offered it until it stands on a ladder that a project follows.</p>
+    <template #acts><template v-if="definitions.mayDefineAll"><button class="act" type="button" @click="editing = chosen.id">Change</button><button class="act" type="button" @click="retire(chosen.id, !chosen.retired)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
+  </EntryMargin>
 </template>
 
 <style scoped>
-.why { margin-top: 8px } .below { margin-top: 14px } .step { min-width: 26px; min-height: 26px } .step:disabled { color: var(--rule) }
+.ladders { display: grid; grid-template-columns: repeat(auto-fill, minmax(300px, 1fr)); gap: 20px 28px; margin-bottom: 22px }
+h2 { margin: 0 0 4px } .small { font: 400 13px var(--sans); margin-left: 8px } .rename { font-size: 13px; margin-top: 4px }
 </style>

@@ -1,56 +1,117 @@
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
-import { emptyDocument, inOrder, makeIdentity, orderBetween, prefixes, same, valueAt, type DefinitionsDocument, type Edit, type Section } from '@bluestem/core/definitions'
+import { computed, ref, shallowRef } from 'vue'
+import { emptyDocument, inOrder, makeIdentity, orderBetween, prefixes, same, say, valueAt, type DefinitionsDocument, type Edit, type MappingChoices, type RulebookEntry, type Section } from '@bluestem/core/definitions'
 import { call, get } from '../api/http.ts'
-import type { Draft, Usage } from '../api/types.ts'
+import type { BoardOfStatuses, Draft, Usage } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
 interface Edition { readonly number: number; readonly note: string; readonly published_at: string; readonly by: string | null }
+interface Mapping { readonly edition: number | null; readonly total: number; readonly moved: number }
 
-/** The definitions as they are, the draft that would change them, and how much they are used. */
+const emptyUsage: Usage = { items: {}, held: [], named: {}, last: {}, changed: {} }
+
+/** The definitions as they are, the drafts that would change them, and how much they are used. */
 export const useDefinitions = defineStore('definitions', () => {
   const notes = useNotes()
-  const published = ref<DefinitionsDocument>(emptyDocument)
+  const session = useSession()
+  // Documents are large and never changed in place, so they are not watched inside.
+  const published = shallowRef<DefinitionsDocument>(emptyDocument)
   const edition = ref<Edition>()
-  const draft = ref<Draft>()
-  const usage = ref<Usage>()
+  const mapping = ref<readonly Mapping[]>([])
+  const keeps = ref<readonly string[]>([])
+  const drafts = shallowRef<readonly Draft[]>([])
+  const chosenDraft = ref<string | null>(null)
+  const chosenRulebook = ref('')
+  const usage = shallowRef<Usage>(emptyUsage)
+  const boards = shallowRef<readonly BoardOfStatuses[]>([])
+  const unplaced = shallowRef<readonly string[]>([])
   const loaded = ref(false)
+
+  /** the draft at hand: the one chosen, else the latest that is no proposal; null is chosen to look at what is in force */
+  const draft = computed(() => drafts.value.find((one) => one.id === chosenDraft.value) ?? (chosenDraft.value === '' ? undefined : drafts.value.filter((one) => !one.proposed).at(-1)))
   const document = computed(() => draft.value?.document ?? published.value)
-  const rulebook = computed(() => inOrder(document.value.rulebooks)[0]?.id ?? '')
+  const rulebooks = computed(() => inOrder(document.value.rulebooks))
+  const rulebook = computed({ get: () => (document.value.rulebooks[chosenRulebook.value] ? chosenRulebook.value : rulebooks.value[0]?.id ?? ''), set: (id: string) => { chosenRulebook.value = id } })
+  const mayDefineAll = computed(() => session.mayDefine)
+  /** whether one may change anything: administrators all, keepers inside their rulebooks */
+  const mayDraft = computed(() => session.mayDefine || (session.mayEdit && keeps.value.length > 0))
+  const mayChange = (id: string): boolean => session.mayDefine || (session.mayEdit && keeps.value.includes(id))
 
   async function load(): Promise<void> {
-    const [current, open, used] = await Promise.all([get<{ edition: Edition; document: DefinitionsDocument }>('/definitions'), get<{ drafts: readonly Draft[] }>('/definitions/drafts'), get<Usage>('/definitions/usage')])
+    const [current, open, used, shown] = await Promise.all([
+      get<{ edition: Edition; document: DefinitionsDocument; mapping?: readonly Mapping[]; keeps?: readonly string[] }>('/definitions'), get<{ drafts: readonly Draft[] }>('/definitions/drafts'), get<Usage>('/definitions/usage'), get<{ boards: readonly BoardOfStatuses[]; unplaced: readonly string[] }>('/definitions/boards'),
+    ])
     published.value = current.document
     edition.value = current.edition
-    draft.value = open.drafts[0]
-    usage.value = used
+    mapping.value = current.mapping ?? []
+    keeps.value = current.keeps ?? []
+    drafts.value = open.drafts
+    usage.value = { ...emptyUsage, ...used }
+    boards.value = shown.boards
+    unplaced.value = shown.unplaced
     loaded.value = true
   }
 
-  /** Adds edits to the draft; the first one opens it. @returns whether they were taken */
-  async function edit(edits: readonly Edit[]): Promise<boolean> {
+  function keepDraft(next: Draft): void {
+    drafts.value = drafts.value.some((one) => one.id === next.id) ? drafts.value.map((one) => (one.id === next.id ? next : one)) : [...drafts.value, next]
+    chosenDraft.value = next.id
+  }
+  const patch = async (id: string, etag: string, body: object): Promise<void> => { keepDraft((await call<Draft>('PATCH', `/definitions/drafts/${id}`, body, { 'If-Match': etag })).body) }
+
+  /** Adds edits to the draft at hand; the first one opens it. @returns whether they were taken */
+  async function edit(edits: readonly Edit[], placed: Draft['boards'] = []): Promise<boolean> {
+    if (edits.length === 0) return true
     return await notes.attempt(async () => {
-      draft.value ??= (await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body
-      draft.value = (await call<Draft>('PATCH', `/definitions/drafts/${draft.value.id}`, { edits }, { 'If-Match': draft.value.etag })).body
+      if (!draft.value) keepDraft((await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body)
+      await patch(draft.value!.id, draft.value!.etag, { edits, ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}) })
     })
   }
 
-  async function undo(change: string): Promise<void> {
-    await notes.attempt(async () => { draft.value = (await call<Draft>('DELETE', `/definitions/drafts/${draft.value!.id}/changes/${change}`, undefined, { 'If-Match': draft.value!.etag })).body })
+  /** Makes a draft of a small change and publishes it at once: two acts in all, the change and this. */
+  async function publishAtOnce(edits: readonly Edit[], note = ''): Promise<boolean> {
+    const done = await notes.attempt(async () => {
+      const { body } = await call<Draft>('POST', '/definitions/drafts', { title: note || 'A small change', edits })
+      try {
+        const { body: made } = await call<{ edition: number }>('POST', `/definitions/drafts/${body.id}/publish`, { note }, { 'If-Match': body.etag })
+        notes.show('well', `Edition ${made.edition} is published.`)
+      } catch (error) {
+        // What cannot be published at once stays as a draft, with what it must still be asked.
+        keepDraft(body)
+        throw error
+      }
+    })
+    if (done) await Promise.all([load(), useVocabulary().load()])
+    return done
   }
+
+  /** Says something of a key of the rulebook at hand, or leaves it out. */
+  const sayEntry = (key: string, entry: RulebookEntry | null): Edit => say(document.value, rulebook.value, key, entry)
+
+  const choose = async (choices: MappingChoices): Promise<boolean> => await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))
+  const rename = async (title: string): Promise<boolean> => await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { title }))
+  const callOff = async (): Promise<boolean> => await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { publishAt: null }))
+  const decide = async (choices: Readonly<Record<string, 'mine' | 'theirs'>>): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('POST', `/definitions/drafts/${draft.value!.id}/rebase`, { choices }, { 'If-Match': draft.value!.etag })).body))
+  const undo = async (change: string): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('DELETE', `/definitions/drafts/${draft.value!.id}/changes/${change}`, undefined, { 'If-Match': draft.value!.etag })).body))
+  const begin = async (title: string): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('POST', '/definitions/drafts', { title })).body))
+  const goBack = async (number: number): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('POST', `/definitions/editions/${number}/draft`)).body))
 
   async function drop(): Promise<void> {
+    const gone = draft.value!
     await notes.attempt(async () => {
-      await call('DELETE', `/definitions/drafts/${draft.value!.id}`, undefined, { 'If-Match': draft.value!.etag })
-      draft.value = undefined
+      await call('DELETE', `/definitions/drafts/${gone.id}`, undefined, { 'If-Match': gone.etag })
+      drafts.value = drafts.value.filter((one) => one.id !== gone.id)
+      chosenDraft.value = null
     })
   }
 
-  async function publish(note: string): Promise<boolean> {
+  async function publish(note: string, at?: string): Promise<boolean> {
     const done = await notes.attempt(async () => {
-      const { body } = await call<{ edition: number }>('POST', `/definitions/drafts/${draft.value!.id}/publish`, { note }, { 'If-Match': draft.value!.etag })
-      notes.show('well', `Edition ${body.edition} is published.`)
+      const { body } = await call<{ edition?: number; mapping?: number } & Partial<Draft>>('POST', `/definitions/drafts/${draft.value!.id}/publish`, { note, ...(at ? { at } : {}) }, { 'If-Match': draft.value!.etag })
+      if (body.edition === undefined) return keepDraft(body as Draft)
+      chosenDraft.value = null
+      notes.show('well', `Edition ${body.edition} is published.${body.mapping ? ` ${body.mapping} items are being rewritten.` : ''}`)
     })
     if (done) await Promise.all([load(), useVocabulary().load()])
     return done
@@ -61,6 +122,9 @@ export const useDefinitions = defineStore('definitions', () => {
   const lastOrder = (map: Readonly<Record<string, { order: string }>>): string => orderBetween(inOrder(map).at(-1)?.order ?? null, null)
   /** whether the draft changes what stands at a path */
   const isChanged = (...path: string[]): boolean => draft.value !== undefined && !same(valueAt(published.value, path), valueAt(draft.value.document, path))
+  const items = (id: string): number => usage.value.items[id] ?? 0
+  /** whether something was not used for so many days */
+  const isUnused = (id: string, days: number): boolean => { const last = usage.value.last[id]; return last === undefined || session.now.getTime() - Date.parse(last) > days * 86_400_000 }
 
-  return { published, edition, draft, usage, loaded, document, rulebook, load, edit, undo, drop, publish, newId, lastOrder, isChanged }
+  return { published, edition, mapping, keeps, drafts, draft, chosenDraft, usage, boards, unplaced, loaded, document, rulebooks, rulebook, mayDefineAll, mayDraft, mayChange, load, edit, publishAtOnce, sayEntry, choose, rename, callOff, decide, undo, begin, goBack, drop, publish, newId, lastOrder, isChanged, items, isUnused }
 })

@@ -3,13 +3,15 @@ import { computed } from 'vue'
 import type { Property } from '@bluestem/core/queries'
 import type { Chosen, NamedChoice } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import LabelPicker from './LabelPicker.vue'
 
-/** The control for a value of a property; it emits what the API takes. `choices` narrows the ones offered. */
-const { property, value, choices, name, long = false } = defineProps<{ property: Property; value: unknown; choices?: readonly (Chosen | NamedChoice)[] | undefined; name?: string; long?: boolean }>()
+/** The control for a value of a property; it emits what the API takes. `choices` narrows the ones offered, `project` to those it may use; retired ones show only where they are held. */
+const { property, value, choices, name, long = false, project } = defineProps<{ property: Property; value: unknown; choices?: readonly (Chosen | NamedChoice)[] | undefined; name?: string; long?: boolean; project?: string }>()
 const emit = defineEmits<{ change: [unknown] }>()
 const vocabulary = useVocabulary()
 
-const offered = computed(() => choices ?? vocabulary.choices(property.handle))
+const held = (one: string): boolean => id.value === one || ids.value.includes(one)
+const offered = computed((): readonly (Chosen & Partial<NamedChoice>)[] => (choices ?? vocabulary.choices(property.handle)).filter((one: Partial<NamedChoice> & Chosen) => (!one.retired || held(one.id)) && (!project || !one.project || one.project === project || held(one.id))))
 const id = computed(() => (value as Chosen | null)?.id ?? (typeof value === 'string' ? value : ''))
 const ids = computed(() => (Array.isArray(value) ? value.map((one: Chosen | string) => (typeof one === 'string' ? one : one.id)) : []))
 const local = computed(() => (typeof value === 'string' ? new Date(new Date(value).getTime() - new Date(value).getTimezoneOffset() * 60_000).toISOString().slice(0, 16) : ''))
@@ -29,7 +31,8 @@ function toggle(one: string, on: boolean): void {
   <select v-else-if="property.type.kind === 'boolean'" :aria-label="label" :value="value === null || value === undefined ? '' : String(value)" @change="emit('change', text($event) === '' ? null : text($event) === 'true')">
     <option v-if="property.nullable" value="">–</option><option value="true">yes</option><option value="false">no</option>
   </select>
-  <details v-else-if="property.type.kind === 'array'" class="several">
+  <LabelPicker v-else-if="property.type.kind === 'array' && property.type.domain === 'label'" :held="ids" :choices="(offered as NamedChoice[])" :name="label" @change="emit('change', $event)" />
+  <details v-else-if="property.type.kind === 'array'" class="picks">
     <summary :aria-label="`${label}: ${ids.length} chosen`">{{ offered.filter((one) => ids.includes(one.id)).map((one) => one.title).join(', ') || '–' }}</summary>
     <div class="options" role="group" :aria-label="label">
       <label v-for="choice in offered" :key="choice.id"><input type="checkbox" :checked="ids.includes(choice.id)" @change="toggle(choice.id, ($event.target as HTMLInputElement).checked)"> <i v-if="choice.family">{{ choice.family }}</i> {{ choice.title }}</label>
@@ -41,11 +44,3 @@ function toggle(one: string, on: boolean): void {
   <textarea v-else-if="long" :aria-label="label" :value="String(value ?? '')" @change="emit('change', text($event) || null)" />
   <input v-else type="text" :aria-label="label" :value="id || (typeof value === 'string' ? value : '')" :placeholder="property.type.kind === 'choice' ? 'YARD/128' : undefined" @change="emit('change', text($event) || null)">
 </template>
-
-<style scoped>
-.several { position: relative; border: 1px solid var(--frame); border-radius: var(--corner); background: var(--sheet); min-height: 30px }
-.several summary { padding: 4px 8px; cursor: pointer; list-style: none; overflow: hidden; text-overflow: ellipsis; white-space: nowrap }
-.options { position: absolute; z-index: 12; left: -1px; right: -1px; min-width: 200px; background: var(--sheet); border: 1px solid var(--rule); max-height: 240px; overflow: auto; padding: 6px 10px; text-align: left }
-.options label { display: block; padding: 2px 0; white-space: nowrap }
-.options i { font: 600 10px var(--sans); letter-spacing: .06em; text-transform: uppercase; color: var(--quiet) }
-</style>

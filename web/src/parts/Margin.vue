@@ -23,5 +23,6 @@ function turn(): void {
 .margin h2 { margin: 0 18px 4px 0 }
 .margin h3 { margin: 16px 0 4px; font: 600 11px var(--sans); letter-spacing: .09em; text-transform: uppercase; color: var(--quiet) }
 .margin .line { display: flex; justify-content: space-between; gap: 10px; padding: 3px 0; border-bottom: 1px solid var(--hair) }
-.margin .line > :last-child { text-align: right }
+.margin .line > :last-child:not(:first-child) { text-align: right }
+.margin p a { text-decoration: underline; text-decoration-thickness: 1px; text-underline-offset: 3px }
 </style>

@@ -5,6 +5,7 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
 import ValueText from '../parts/ValueText.vue'
+import { isShown } from '../parts/isShown.ts'
 import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
 
@@ -15,7 +16,9 @@ const vocabulary = useVocabulary()
 const session = useSession()
 const editing = ref('')
 const settled = computed(() => isSettled(item))
-const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property ? [{ entry, property }] : [] }))
+const handleOf = (field: string): string => type.item.find((one) => one.field === field)?.handle ?? type.make.find((one) => one.field === field)?.handle ?? field
+const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property && isShown(entry.shownWhen, (field) => valueOf(item, handleOf(field))) ? [{ entry, property }] : [] }))
+const project = computed(() => (item['project'] as Chosen | undefined)?.id)
 const sections = computed(() => [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({ section, entries: entries.value.filter(({ entry }) => entry.section === section) })))
 
 /** What the API takes for a value as it was shown: identities of choices. */
@@ -35,9 +38,10 @@ function change(handle: string, builtIn: boolean, value: unknown): void {
     <h2 v-if="section" class="named">{{ section }}</h2>
     <dl>
       <div v-for="{ entry, property } in inside" :key="entry.handle" :class="['pair', { several: property.type.kind === 'array' }]">
-        <dt>{{ property.title }}</dt>
-        <dd v-if="editing === entry.handle && session.mayEdit" @keydown.escape="editing = ''">
-          <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :long="property.handle === 'inspector_note'" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
+        <dt>{{ property.title }}<b v-if="entry.required" class="warn" title="required">*</b></dt>
+        <dd v-if="property.computed" title="computed"><ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" /><span v-if="valueOf(item, entry.handle) === null" class="quiet">–</span></dd>
+        <dd v-else-if="editing === entry.handle && session.mayEdit" @keydown.escape="editing = ''">
+          <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :project="project" :long="property.handle === 'inspector_note'" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
           <button class="plain small" type="button" @click="editing = ''">done</button>
         </dd>
         <dd v-else-if="session.mayEdit && isWebAddress(valueOf(item, entry.handle))" class="cut"><ValueText class="cut" :handle="entry.handle" :value="valueOf(item, entry.handle)" /><button class="plain small" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle">change</button></dd>

@@ -11,9 +11,13 @@ import TypeMark from '../parts/TypeMark.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, momentWords } from '../parts/words.ts'
 import HistoryWords from './HistoryWords.vue'
+import ApplyTemplate from './ApplyTemplate.vue'
 import HoldLine from './HoldLine.vue'
+import ItemClocks from './ItemClocks.vue'
 import ItemFields from './ItemFields.vue'
 import ItemSaid from './ItemSaid.vue'
+import MoveTo from './MoveTo.vue'
+import ProposeChange from './ProposeChange.vue'
 
 const route = useRoute()
 const session = useSession()
@@ -26,6 +30,8 @@ const comments = ref<readonly Comment[]>([])
 const missing = ref('')
 const editing = ref<'title' | 'description'>()
 const refusal = ref('')
+const applying = ref(false)
+const proposing = ref(false)
 
 async function load(): Promise<void> {
   try {
@@ -55,7 +61,7 @@ async function change(given: Record<string, unknown>, undo?: Record<string, unkn
   await load()
 }
 
-const moveTo = async (status: Chosen): Promise<void> => await change({ status: status.id }, { status: item.value!.status.id })
+const moveTo = async (status: string, comment?: string): Promise<void> => await change({ status, ...(comment ? { comment } : {}) }, { status: item.value!.status.id })
 const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
 
 async function keepText(part: 'title' | 'description', event: Event): Promise<void> {
@@ -73,18 +79,14 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
         <h1 v-if="editing !== 'title'" class="grow">{{ item.title }} <button v-if="session.mayEdit" class="plain small" type="button" @click="editing = 'title'">rename</button></h1>
         <input v-else type="text" aria-label="Title" :value="item.title" maxlength="300" autofocus @keydown.enter="($event.target as HTMLInputElement).blur()" @keydown.escape="editing = undefined" @change="keepText('title', $event)" @blur="editing = undefined">
       </div>
-      <div class="row wrap moves">
-        <span><StatusMark :status="item.status" /> <span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></span>
-        <span class="grow" />
-        <template v-if="session.mayEdit">
-          <span class="quiet">may go to</span>
-          <button v-for="status in item.moves" :key="status.id" class="act" type="button" @click="moveTo(status)">{{ status.title }}</button>
-          <button v-for="status in item.refusals" :key="status.id" class="plain refused" type="button" :title="status.message" @click="refusal = status.message">{{ status.title }}</button>
-        </template>
-      </div>
-      <p v-if="refusal" class="told" role="alert">{{ refusal }}</p>
+      <MoveTo v-if="session.mayEdit" :item="item" :refusal="refusal" @move="moveTo" @refused="refusal = $event"><span><StatusMark :status="item.status" /> <span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></span></MoveTo>
+      <p v-else class="stands"><StatusMark :status="item.status" /> <span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></p>
+      <ItemClocks :item="item" />
       <HoldLine :item="item" @change="change" />
       <ItemFields v-if="type" :item="item" :type="type" :priorities="offers!.priorities" @change="change" />
+      <div v-if="session.mayEdit" class="row beside"><button v-if="offers?.templates.length" class="plain small" type="button" @click="applying = true">apply a template …</button><button class="plain small" type="button" @click="proposing = true">propose a field or a word …</button></div>
+      <ApplyTemplate v-if="applying" :item="item" :templates="offers!.templates" @close="applying = false" @applied="load" />
+      <ProposeChange v-if="proposing" :item="item" @close="proposing = false" />
       <div class="about">
         <template v-if="editing !== 'description'">
           <p v-if="item['description']">{{ item['description'] }}</p>
@@ -112,14 +114,14 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
 </template>
 
 <style scoped>
+.beside { gap: 16px; margin-top: 10px }
 .path { font-size: 13px; color: var(--quiet) }
 .path b { color: var(--ink) }
 .title { margin: 8px 0 10px }
 .title h1 { font-size: 28px }
 .title input { font: 500 25px var(--serif) }
 .small { font-size: 12.5px; font-family: var(--sans) }
-.moves { padding-bottom: 12px; border-bottom: 1px solid var(--hair); margin-bottom: 12px }
-.refused { color: var(--quiet); text-decoration: line-through; font-size: 13px }
+.stands { padding-bottom: 12px; border-bottom: 1px solid var(--hair); margin-bottom: 12px }
 .about { margin: 18px 0 20px }
 .about p { font: 400 17px/1.45 var(--serif); white-space: pre-wrap; max-width: 78ch }
 .below { display: grid; grid-template-columns: minmax(0, 11fr) minmax(0, 8fr); gap: 28px }

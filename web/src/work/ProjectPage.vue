@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { get } from '../api/http.ts'
 import type { Answers, Item, Offers } from '../api/types.ts'
@@ -24,6 +24,13 @@ const making = ref(false)
 const openOnly = ref(true)
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
 onMounted(async () => { await notes.attempt(async () => { offers.value = await get<Offers>(`/projects/${code}/offers`) }) })
+// An address may open the form filled by a template.
+const template = computed(() => String(route.query['make'] ?? ''))
+watch(() => [template.value, offers.value], () => { if (template.value && offers.value && session.mayEdit) making.value = true }, { immediate: true })
+function close(): void {
+  making.value = false
+  if (template.value) void router.replace({ query: {} })
+}
 
 const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
 const filter = computed(() => {
@@ -49,7 +56,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
       <template #empty><p class="blank">Here the {{ openOnly ? 'open ' : '' }}items of {{ project.title }} would stand. There are none{{ openOnly ? '; what is finished can be shown too' : ' yet' }}.</p></template>
     </ItemTable>
     <p v-else-if="vocabulary.vocabulary" class="blank">There is no project {{ code }}, or you may not see it. <RouterLink to="/work">All projects</RouterLink></p>
-    <MakeItem v-if="making && offers" :offers="offers" @close="making = false" @made="router.push(`/work/${$event}`)" />
+    <MakeItem v-if="making && offers" :offers="offers" :from="template" @close="close" @made="router.push(`/work/${$event}`)" />
   </section>
   <ItemMargin :item-ref="selected?.ref" />
 </template>

@@ -2,8 +2,10 @@
 import { onMounted, ref } from 'vue'
 import { get } from '../api/http.ts'
 import type { CountedProject } from '../api/types.ts'
+import { useSession } from '../app/session.store.ts'
 import { numberWords } from '../parts/words.ts'
 
+const session = useSession()
 const projects = ref<readonly CountedProject[]>()
 onMounted(async () => { projects.value = (await get<{ projects: readonly CountedProject[] }>('/projects')).projects })
 const open = (project: CountedProject): number => project.phases[0]! + project.phases[1]!
@@ -11,7 +13,7 @@ const open = (project: CountedProject): number => project.phases[0]! + project.p
 
 <template>
   <section class="sheet">
-    <h1>Work</h1>
+    <div class="row"><h1 class="grow">Work</h1><RouterLink v-if="session.mayDefine" class="act" to="/definitions/rulebooks?project=new">New project</RouterLink></div>
     <p class="meta">what is done and to be done, by project</p>
     <table v-if="projects?.length" class="ledger">
       <thead><tr><th scope="col">Code</th><th scope="col">Project</th><th scope="col">What it is for</th><th scope="col">Rulebook</th><th scope="col" class="num">Idle</th><th scope="col" class="num">Active</th><th scope="col" class="num">Done</th><th scope="col" class="num">Open</th></tr></thead>

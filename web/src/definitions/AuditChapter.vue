@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { reactive, ref, watch } from 'vue'
+import { get } from '../api/http.ts'
+import type { Act } from '../api/types.ts'
+import { useSession } from '../app/session.store.ts'
+import Margin from '../parts/Margin.vue'
+import { useNotes } from '../parts/notes.store.ts'
+import { momentWords } from '../parts/words.ts'
+import { useLiving } from './living.store.ts'
+
+/** Every change to a definition, a share or a role; the list only grows. */
+const session = useSession()
+const notes = useNotes()
+const living = useLiving()
+const wanted = reactive({ by: '', act: '', words: '', from: '', to: '' })
+const acts = ref<readonly Act[]>([])
+const kinds = ref<readonly string[]>([])
+const more = ref<number | null>(null)
+const selected = ref<Act>()
+
+async function read(before?: number): Promise<void> {
+  const query = new URLSearchParams([...Object.entries(wanted).filter(([, value]) => value !== ''), ...(before === undefined ? [] : [['before', String(before)]])] as [string, string][])
+  await notes.attempt(async () => {
+    const found = await get<{ acts: readonly Act[]; kinds: readonly string[]; more: number | null }>(`/audit?${query}`)
+    acts.value = before === undefined ? found.acts : [...acts.value, ...found.acts]
+    kinds.value = found.kinds
+    more.value = found.more
+    selected.value ??= acts.value[0]
+  })
+}
+watch(wanted, async () => await read(), { immediate: true })
+const shown = (value: unknown): string => JSON.stringify(value, null, 1)
+</script>
+
+<template>
+  <section class="sheet">
+    <h1>Audit</h1>
+    <div class="meta row wrap">
+      <span>who changed which definition, share or role · by</span><select v-model="wanted.by" class="inline" aria-label="By"><option value="">anyone</option><option v-for="one in living.people" :key="one.id" :value="one.id">{{ one.name }}</option></select>
+      <span>· act</span><select v-model="wanted.act" class="inline" aria-label="Act"><option value="">any</option><option v-for="one in kinds" :key="one">{{ one }}</option></select>
+      <span>· from</span><input v-model="wanted.from" type="date" class="inline" aria-label="From"><span>to</span><input v-model="wanted.to" type="date" class="inline" aria-label="To">
+      <input v-model.lazy="wanted.words" class="narrow" type="search" aria-label="Words" placeholder="Words in it">
+    </div>
+    <table v-if="acts.length" class="ledger"><thead><tr><th scope="col">When</th><th scope="col">By</th><th scope="col">Act</th><th scope="col">What</th></tr></thead>
+      <tbody><tr v-for="one in acts" :key="one.number" tabindex="0" :class="{ selected: one === selected }" @click="selected = one" @focus="selected = one"><td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td><td>{{ one.by ?? 'Bluestem' }}</td><td>{{ one.act }}</td><td class="quiet code">{{ one.subject }}</td></tr></tbody></table>
+    <p v-else class="blank">Nothing was done like that.</p>
+    <button v-if="more !== null" class="act" type="button" @click="read(more)">Show earlier ones</button>
+  </section>
+  <Margin>
+    <template v-if="selected"><h2>{{ selected.act }}</h2><div class="quiet">{{ selected.by ?? 'Bluestem' }}, {{ momentWords(selected.at, session.now) }}</div><h3>What</h3><p class="code">{{ selected.subject }}</p><template v-if="selected.before !== null"><h3>Before</h3><pre>{{ shown(selected.before) }}</pre></template><template v-if="selected.after !== null"><h3>After</h3><pre>{{ shown(selected.after) }}</pre></template></template>
+  </Margin>
+</template>
+
+<style scoped>
+pre { font: 12px/1.4 var(--code); white-space: pre-wrap; overflow-wrap: anywhere; margin: 0 }
+</style>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { get } from '../api/http.ts'
+import type { Draft, Replay } from '../api/types.ts'
+import { itemsBehind } from '../dashboards/measures.ts'
+import Sheet from '../parts/Sheet.vue'
+import { useNotes } from '../parts/notes.store.ts'
+import { counted, numberWords } from '../parts/words.ts'
+
+/** What a draft would have done to the past: the moves it would have refused, as counts that open the items. */
+const { draft } = defineProps<{ draft: Draft }>()
+const emit = defineEmits<{ close: [] }>()
+const notes = useNotes()
+const days = ref(365)
+const found = ref<Replay>()
+watch(days, async () => {
+  found.value = undefined
+  await notes.attempt(async () => { found.value = await get<Replay>(`/definitions/drafts/${draft.id}/replay?days=${days.value}`) })
+}, { immediate: true })
+const fresh = computed(() => found.value?.refused.filter((one) => one.moves > one.before) ?? [])
+const title = (id: string): string => draft.document.statuses[id]?.title ?? draft.document.types[id]?.title ?? id
+const items = (refs: readonly string[]): string => itemsBehind({ op: 'in', args: [{ property: 'ref' }, refs.slice(0, 300)] })
+</script>
+
+<template>
+  <Sheet :title="`Replay of “${draft.title}”`" wide @close="emit('close')">
+    <p class="meta">what this draft would have done to the moves people made in the last <select v-model.number="days" class="span" aria-label="Span"><option :value="30">30 days</option><option :value="90">90 days</option><option :value="365">year</option><option :value="1095">three years</option></select></p>
+    <p v-if="!found" class="quiet" role="status">Looking at every move …</p>
+    <template v-else>
+      <p><b>{{ numberWords(found.moves) }}</b> moves were made; this draft would have refused <b :class="{ warn: fresh.length }">{{ numberWords(fresh.reduce((sum, one) => sum + one.moves - one.before, 0)) }}</b> more of them than the edition in force.</p>
+      <table v-if="fresh.length" class="ledger"><thead><tr><th scope="col">Type</th><th scope="col">Move</th><th scope="col">Why</th><th scope="col" class="num">Moves</th><th scope="col" class="num">Items</th></tr></thead>
+        <tbody><tr v-for="one in fresh" :key="one.type + one.from + one.to + one.why"><td>{{ title(one.type) }}</td><td>{{ title(one.from) }} → {{ title(one.to) }}</td><td class="quiet">{{ one.words }}</td><td class="num">{{ numberWords(one.moves) }}</td><td class="num"><RouterLink :to="items(one.refs)">{{ counted(one.items, 'item') }}</RouterLink></td></tr></tbody></table>
+      <p v-else class="blank">Nothing that was done would have been refused.</p>
+    </template>
+  </Sheet>
+</template>
+
+<style scoped>
+.span { width: auto; min-height: 26px; padding: 1px 4px }
+p { margin-bottom: 8px } .blank { padding: 14px 0 }
+</style>

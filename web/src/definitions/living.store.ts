@@ -1,0 +1,43 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import type { Calendar } from '@bluestem/core/calendar'
+import { call, get } from '../api/http.ts'
+import type { Component, CountedProject, Label, Template } from '../api/types.ts'
+import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useNotes } from '../parts/notes.store.ts'
+
+/** What is defined beside the document and changes at once: labels, components, templates, calendars, projects. */
+export const useLiving = defineStore('living', () => {
+  const notes = useNotes()
+  const labels = shallowRef<readonly Label[]>([])
+  const components = shallowRef<readonly Component[]>([])
+  const templates = shallowRef<readonly Template[]>([])
+  const calendars = shallowRef<readonly Calendar[]>([])
+  const projects = shallowRef<readonly CountedProject[]>([])
+  const people = shallowRef<readonly { readonly id: string; readonly name: string; readonly role: string }[]>([])
+  const loaded = ref(false)
+  const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
+
+  async function load(): Promise<void> {
+    const [a, b, c, d, e, f] = await Promise.all([get<{ labels: Label[] }>('/labels'), get<{ components: Component[] }>('/components'), get<{ templates: Template[] }>('/templates'), get<{ calendars: Calendar[] }>('/calendars'), get<{ projects: CountedProject[] }>('/projects'), get<{ people: { id: string; name: string; role: string }[] }>('/people')])
+    labels.value = a.labels
+    components.value = b.components
+    templates.value = c.templates
+    calendars.value = d.calendars
+    projects.value = e.projects
+    people.value = f.people
+    loaded.value = true
+  }
+
+  /** Changes something living, then shows it as it is now. @returns what was answered, undefined when it was refused */
+  async function change<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, version?: number | '*'): Promise<T | undefined> {
+    let answer: T | undefined
+    await notes.attempt(async () => {
+      answer = (await call<T>(method, path, body, version === undefined ? {} : { 'If-Match': version === '*' ? '*' : `"${version}"` })).body ?? ({} as T)
+      await Promise.all([load(), useVocabulary().load()])
+    })
+    return answer
+  }
+
+  return { labels, components, templates, calendars, projects, people, loaded, projectTitle, load, change }
+})
