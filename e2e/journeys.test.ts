@@ -48,11 +48,11 @@ describe('the whole path', () => {
     await page.reads('2 changes')
     await page.press('What it changes')
     await page.reads('adds field “Slipway number”')
-    await page.press('Publish edition 4')
+    await page.press('Publish edition 5')
     await page.write('Why (people read this in the list of editions)', 'The slipmaster asked for it.')
     await page.press('Publish')
-    await page.reads('Edition 4 is published.')
-    await page.reads('edition 4, no draft open')
+    await page.reads('Edition 5 is published.')
+    await page.reads('edition 5, no draft open')
   })
 
   it('fills the field on an item', async () => {
@@ -174,16 +174,16 @@ describe('a place that changes', () => {
     await page.reads('no draft open')
   })
 
-  it('renames a status in a draft: the query keeps its meaning and shows the new name', async () => {
+  it('renames a status in two clicks and a publish: the board keeps its meaning and shows the new name', async () => {
     await page.open('/definitions/flows')
+    await page.choose('Rulebook', 'Yard and shore work')
     await page.press('Waiting for parts, active', '//thead')
     await page.press('Rename or describe')
     await page.write('Title', 'Waiting for spares')
-    await page.press('Put it in the draft')
-    await page.press('Publish edition 5')
-    await page.reads('renames status “Waiting for parts” to “Waiting for spares”')
-    await page.press('Publish')
-    await page.reads('Edition 5 is published.')
+    await page.press('Publish it at once')
+    await page.reads('Edition 6 is published.')
+    await page.open('/definitions/editions')
+    await page.reads('“Waiting for parts” is now called “Waiting for spares”.')
     await page.open('/views/vi_morning')
     await page.reads('Waiting for spares')
   })
@@ -204,6 +204,84 @@ describe('a place that changes', () => {
     await settled(browser.driver)
     await browser.driver.wait(async () => (await page.all(`[aria-rowindex="2501"], [aria-rowindex="2502"]`)).length > 0, 10_000)
     expect(await page.all('.line')).not.toHaveLength(2500)
+  })
+})
+
+describe('definitions that others share', () => {
+  it('makes labels one that mark the same', async () => {
+    await page.open('/definitions/labels')
+    await page.press('that say the same: 1 group')
+    await page.press('Make them one …')
+    await page.press('Make them one', '//dialog')
+    await page.reads('hold it now.')
+    await browser.driver.wait(async () => !(await page.text('.scrolls')).includes('Ramps'), 10_000)
+  })
+
+  it('asks what values in use become before a project has a ladder of its own, and nobody else is touched', async () => {
+    await page.open('/definitions/priorities')
+    await page.press('A ladder of our own …')
+    await page.choose('Project', 'Crewing and Timetable')
+    await page.press('Put it in the draft')
+    await page.press('Take Passenger nuisance off Crewing and Timetable’s own')
+    await page.reads('question open')
+    expect(await (await page.named('Publish edition 7')).isEnabled()).toBe(false)
+    await page.choose('What Passenger nuisance becomes in Crewing and Timetable', 'When convenient')
+    await page.press('Publish edition 7')
+    await page.press('Publish', '//dialog')
+    await page.reads('Edition 7 is published.')
+    await page.open('/work/PIER')
+    await page.reads('Passenger nuisance')
+    await page.open('/work/CREW')
+    await page.reads('When convenient')
+    expect(await page.text('.sheet')).not.toContain('Passenger nuisance')
+  })
+
+  it('lets a member propose a better word, which waits for the keepers', async () => {
+    await enter('tom.okafor')
+    await page.open('/work/YARD/12')
+    await page.press('propose a field or a word …')
+    await (await page.find('dialog select')).findElement(By.xpath('.//option[2]')).click()
+    await page.write('Better', 'A plainer word')
+    await page.press('Propose it')
+    await page.reads('Proposed. It waits in Definitions')
+    await enter()
+    await page.open('/definitions/types')
+    await page.reads('2 proposals wait')
+  })
+
+  it('opens a form filled by a template, and makes all of it', async () => {
+    await page.open('/work/YARD?make=te_refit')
+    const vessel = await page.control('vessel')
+    await vessel.sendKeys('MV Heron', Key.TAB)
+    await settled(browser.driver)
+    await page.reads('Hull of MV Heron')
+    await page.press('Make it, with 5 below it')
+    await page.reads('Winter refit of MV Heron')
+    await page.reads('Engine of MV Heron')
+  })
+
+  it('tells what a move still lacks, before it is tried', async () => {
+    await page.open('/work/YARD')
+    await page.press('New item')
+    await page.write('Title', 'Rudder stock is worn')
+    await page.press('Make it')
+    await page.press('In hand')
+    await page.press('Awaiting surveyor …')
+    await page.reads('Name the surveyor who is to see it.')
+    await page.reads('Surveyor must be filled first.')
+  })
+
+  it('makes a project that follows a rulebook', async () => {
+    await page.open('/work')
+    await page.press('New project')
+    await page.write('Name', 'Winter Works')
+    await page.write('Code', 'WINT')
+    await page.press('Make the project')
+    await page.open('/work/WINT')
+    await page.press('New item')
+    await page.write('Title', 'Ask for the dock')
+    await page.press('Make it')
+    await page.reads('WINT/1')
   })
 })
 
@@ -266,6 +344,7 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
 
   it.each([
     ['sign-in', '/sign-in', 'One vocabulary'], ['fields', '/definitions/fields', 'defined once'], ['flow grid', '/definitions/flows', 'from \\ to'], ['types', '/definitions/types', 'kinds of items'], ['priorities', '/definitions/priorities', 'urgency'],
+    ['labels', '/definitions/labels', 'of family'], ['components', '/definitions/components', 'looks after'], ['link kinds', '/definitions/links', 'name in each direction'], ['templates', '/definitions/templates', 'prefilled'], ['time limits', '/definitions/limits', 'working time'], ['rulebooks', '/definitions/rulebooks', 'Its own words'], ['editions', '/definitions/editions', 'in force'], ['audit', '/definitions/audit', 'who changed'],
     ['projects', '/work', 'what is done'], ['items', '/work/YARD', 'Fleet Yard'], ['item', '/work/YARD/12', 'What happened'], ['library', '/queries', 'saved questions'], ['query', '/queries/qu_stop', 'could stop a sailing'],
     ['list', '/views/vi_stop', 'all shown'], ['board', '/views/vi_morning', 'elsewhere'], ['dashboard', '/dashboards/da_yard', 'Open defects'], ['measures', '/dashboards/measures', 'figures named once'], ['consistency', '/consistency', 'what drifted'],
   ])('%s: axe finds nothing, and nothing is blocked', async (_, path, says) => {
