@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type DefinitionsDocument, replaceAt, replay, type PastMove } from '@bluestem/core/definitions'
-import { rows, run } from '../src/database/connect.ts'
+import { inTransaction, rows, run } from '../src/database/connect.ts'
+import { closeGate } from '../src/database/gate.ts'
 import { pastMoves } from '../src/definitions/replay.ts'
 import { Jobs } from '../src/jobs/jobs.ts'
 import { carryOutMappings } from '../src/jobs/mapping.ts'
@@ -206,6 +207,39 @@ describe('impact and mapping', () => {
   })
 })
 
+describe('long questions', () => {
+  it('are let out before tables change, and new ones wait at the gate while others are answered', async () => {
+    const course = (): Promise<Reply> => mara('POST', '/measures/evaluate', { filter: "phase = 'done'", figure: { kind: 'count' }, by: [], over: { from: '2026-10-01', to: '2026-11-01', step: 'week' } })
+    let open: (() => void) | undefined
+    const closed = inTransaction(served.database, async () => {
+      await closeGate(served.database, 1000)
+      await new Promise<void>((done) => { open = done })
+    })
+    while (!open) await new Promise((done) => setTimeout(done, 5))
+    let answered = false
+    const waiting = course().then((reply) => { answered = true; return reply })
+    expect((await mara('POST', '/measures/evaluate', { filter: "phase = 'done'", figure: { kind: 'count' }, by: [] })).status).toBe(200)
+    expect(answered).toBe(false)
+    open()
+    await closed
+    expect((await waiting).body.total).toHaveLength(5)
+  })
+})
+
+describe('a score', () => {
+  it('shows the order it would give to open work before it is kept, and is computed so afterwards', async () => {
+    const preview = await tom('POST', '/definitions/scores/preview', { formula: 'estimate * 2 + hours_lost', empty: 1 })
+    const scores = preview.body.items.map((item: { score: number }) => item.score)
+    expect(scores).toEqual([...scores].sort((a, b) => b - a))
+    expect([scores.length, preview.body.without, preview.body.errors]).toEqual([8, 0, []])
+    const top = (await tom('GET', `/items/${preview.body.items[0].ref}`)).body
+    expect(scores[0]).toBe((top.estimate ?? 1) * 2 + (top.fields.hours_lost ?? 1))
+    const strict = await mara('POST', '/definitions/scores/preview', { formula: 'hours_lost * 1', empty: null })
+    expect(strict.body.without).toBe(await count("phase IN ('idle', 'active') AND hours_lost IS NULL"))
+    expect((await tom('POST', '/definitions/scores/preview', { formula: 'hours_lots + 1' })).body.errors[0]).toMatchObject({ nearest: 'hours_lost' })
+  })
+})
+
 describe('replay', () => {
   it('equals looking at every past move of the database by itself', async () => {
     const world = await served.worlds.now()
@@ -273,6 +307,7 @@ describe('editions', () => {
 describe('definitions as files', () => {
   it('come back as they went, and one rulebook brings all it names', async () => {
     const whole = await document()
+    expect((await tom('GET', '/definitions/file')).body).toEqual(whole)
     expect((await mara('POST', '/definitions/import', whole)).body).toEqual({ draft: null, changes: 0 })
     const file = (await mara('GET', '/definitions/rulebooks/rb_digital')).body
     expect(Object.keys(file.definitions.rulebooks).sort()).toEqual(['rb_digital', 'rb_everyone'])
@@ -282,32 +317,29 @@ describe('definitions as files', () => {
   it('show their differences before anything is kept, and then open a draft', async () => {
     const changed = replaceAt(replaceAt(await document(), ['statuses', 'st_open', 'title'], 'Fresh'), ['priorities', 'pi_now'], undefined)
     const before = (await mara('GET', '/definitions/drafts')).body.drafts.length
-    expect((await mara('POST', '/definitions/differences', changed)).body.changes).toMatchObject([{ path: ['priorities', 'pi_now', 'retired'], after: true }, { path: ['statuses', 'st_open', 'title'], after: 'Fresh' }])
+    expect((await mara('POST', '/definitions/differences', changed)).body.changes).toMatchObject([{ path: ['priorities', 'pi_now', 'retired'], after: true, words: 'retires priority “Now”' }, { path: ['statuses', 'st_open', 'title'], after: 'Fresh', words: 'renames status “Open” to “Fresh”' }])
     expect((await mara('GET', '/definitions/drafts')).body.drafts).toHaveLength(before)
     const made = await mara('POST', '/definitions/import', changed)
     expect([made.status, made.body.changes]).toEqual([201, 2])
     await drop(made.body.draft.id)
   })
 
-  it.each<[string, (whole: DefinitionsDocument) => unknown, string, string]>([
-    ['a wrong type', (whole) => replaceAt(whole, ['types', 'ty_job', 'tier'], 'high'), '400', '/types/ty_job/tier'],
-    ['no object', () => [1, 2], '400', ''],
-    ['an unknown part', (whole) => ({ ...whole, moods: {} }), '400', '/moods'],
-    ['a duplicate handle', (whole) => replaceAt(whole, ['fields', 'fi_again'], { ...whole.fields['fi_note'], title: 'Again', handle: 'berth' }), '201', '/fields/fi_again/handle'],
-    ['an unknown identity', (whole) => replaceAt(whole, ['rulebooks', 'rb_yard', 'entries', 'status:ty_defect:st_lost'], { order: 'z' }), '201', '/rulebooks/rb_yard/entries/status:ty_defect:st_lost'],
-    ['a circle of extension', (whole) => replaceAt(whole, ['rulebooks', 'rb_everyone', 'extends'], 'rb_yard'), '201', '/rulebooks/rb_everyone/extends'],
-    ['a flow that cannot be left', (whole) => ['st_signed', 'st_open'].reduce((all, to) => replaceAt(all, ['rulebooks', 'rb_everyone', 'entries', `move:ty_check:st_hand:${to}`], undefined), whole), '201', '/rulebooks/rb_everyone/entries/status:ty_check:st_hand'],
-  ])('with %s are told with a pointer, and nothing of them is in force', async (_, spoil, status, pointer) => {
-    const edition = (await mara('GET', '/definitions')).body.edition.number
-    const answer = await mara('POST', '/definitions/import', spoil(await document()))
-    expect(String(answer.status)).toBe(status)
-    const told = status === '400' ? answer.body.errors : answer.body.draft.problems
-    expect(told.map((one: { pointer: string }) => one.pointer)).toContain(pointer)
-    if (status === '201') {
-      expect((await publish(answer.body.draft.id)).status).toBe(409)
-      await drop(answer.body.draft.id)
+  it.each<[string, (whole: DefinitionsDocument) => unknown, string]>([
+    ['a wrong type', (whole) => replaceAt(whole, ['types', 'ty_job', 'tier'], 'high'), '/types/ty_job/tier'],
+    ['no object', () => [1, 2], ''],
+    ['an unknown part', (whole) => ({ ...whole, moods: {} }), '/moods'],
+    ['a duplicate handle', (whole) => replaceAt(whole, ['fields', 'fi_again'], { ...whole.fields['fi_note'], title: 'Again', handle: 'berth' }), '/fields/fi_again/handle'],
+    ['an unknown identity', (whole) => replaceAt(whole, ['rulebooks', 'rb_yard', 'entries', 'status:ty_defect:st_lost'], { order: 'z' }), '/rulebooks/rb_yard/entries/status:ty_defect:st_lost'],
+    ['a circle of extension', (whole) => replaceAt(whole, ['rulebooks', 'rb_everyone', 'extends'], 'rb_yard'), '/rulebooks/rb_everyone/extends'],
+    ['a flow that cannot be left', (whole) => ['st_signed', 'st_open'].reduce((all, to) => replaceAt(all, ['rulebooks', 'rb_everyone', 'entries', `move:ty_check:st_hand:${to}`], undefined), whole), '/rulebooks/rb_everyone/entries/status:ty_check:st_hand'],
+  ])('with %s are told with a pointer and what was expected, and nothing is kept', async (_, spoil, pointer) => {
+    const [edition, drafts] = [(await mara('GET', '/definitions')).body.edition.number, (await mara('GET', '/definitions/drafts')).body.drafts.length]
+    for (const path of ['/definitions/differences', '/definitions/import']) {
+      const { status, body } = await mara('POST', path, spoil(await document()))
+      expect(status).toBe(400)
+      expect(body.errors.find((one: { pointer: string }) => one.pointer === pointer)).toMatchObject({ message: expect.any(String), expected: expect.any(String) })
     }
-    expect((await mara('GET', '/definitions')).body.edition.number).toBe(edition)
+    expect([(await mara('GET', '/definitions')).body.edition.number, (await mara('GET', '/definitions/drafts')).body.drafts.length]).toEqual([edition, drafts])
   })
 
   it('never are a defect, whatever is in them', async () => {

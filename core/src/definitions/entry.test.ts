@@ -4,6 +4,7 @@ import { soundDocument } from '../../test/document.ts'
 import { replaceAt, same } from './change.ts'
 import type { DefinitionsDocument, Rulebook, RulebookEntry } from './document.ts'
 import { entryInWords, keyInWords } from './entry.ts'
+import { replacedIn } from './replaced.ts'
 import { compare, entriesOf } from './resolve.ts'
 import { entriesInUse, giveBack, ownKeys, rulebookLike, say, takeOver } from './say.ts'
 
@@ -21,6 +22,15 @@ describe('an entry in words', () => {
     ['ladder', { ladder: 'ld_ops' }, 'the ladder', soundDocument.ladders['ld_ops']!.title],
     ['unit', { unit: 'points' }, 'what is estimated in', 'points'],
   ])('%s', (key, entry, about, says) => { expect([keyInWords(soundDocument, key), entryInWords(soundDocument, key, entry)]).toEqual([about, says]) })
+})
+
+describe('one identity in the place of another', () => {
+  it.each<[string, unknown, unknown]>([
+    ['in a condition', { op: '=', args: [{ property: 'labels' }, 'la_a'] }, { op: '=', args: [{ property: 'labels' }, 'la_b'] }],
+    ['in a list that names both: once, in its first place', { op: 'a_overlaps', args: [{ property: 'labels' }, ['la_c', 'la_a', 'la_b']] }, { op: 'a_overlaps', args: [{ property: 'labels' }, ['la_c', 'la_b']] }],
+    ['not as a part of a word', { title: 'la_a and more', note: null }, { title: 'la_a and more', note: null }],
+    ['not as a key', { la_a: 1 }, { la_a: 1 }],
+  ])('%s', (_, before, after) => { expect(replacedIn(before, 'la_a', 'la_b')).toEqual(after) })
 })
 
 describe('saying something of a key', () => {

@@ -7,6 +7,7 @@ import type { Ask } from '../http/endpoint.ts'
 import { invalid } from '../http/problem.ts'
 import { read } from '../kept/service.ts'
 import { ask as asked, askingOf, propertiesOf, readFilter, readKept } from '../queries/answers.ts'
+import { throughGate } from '../database/gate.ts'
 import { courseStatement, eventsStatement, figureStatement, meanParts, type FigureSource } from '../sql/measure.ts'
 import type { Asking } from '../sql/statement.ts'
 import { heldOf, shown } from '../work/row.ts'
@@ -74,16 +75,19 @@ function stepsIn(ask: Ask, asking: Asking, given: Evaluate): { steps: string[]; 
   return { steps, ends }
 }
 
-async function compute(database: Sequelize, asking: Asking, condition: Condition, what: FigureSource, by: Property | undefined, ends: readonly (Instant | null)[] | undefined, steps: readonly string[]): Promise<Computed> {
+/** A course is a long question, so it passes the gate; a figure of the present is not. */
+const compute = async (...question: Parameters<typeof figureOver>): Promise<Computed> => (question[5] ? await throughGate(question[0], async () => await figureOver(...question)) : await figureOver(...question))
+
+async function figureOver(database: Sequelize, asking: Asking, condition: Condition, what: FigureSource, by: Property | undefined, ends: readonly (Instant | null)[] | undefined, steps: readonly string[]): Promise<Computed> {
   if (!stateFigures.includes(what.figure.kind)) return await events(database, asking, condition, what, by, ends, steps)
   if (!ends) return await present(database, asking, condition, what, by)
   const kinds = [...changingWith(condition), ...(by ? by.changesWith : []), ...(what.field?.changesWith ?? [])]
   const own = kinds.every((kind) => kind === 'own' || kind === 'asker')
   const past = ends.filter((end) => end !== null)
   const summable = ['count', 'sum', 'mean'].includes(what.figure.kind)
-  const computed = own && summable ? await onePass(database, asking, condition, what, by, past) : await stepByStep(database, asking, condition, what, by, past)
+  const course = own && summable ? await onePass(database, asking, condition, what, by, past) : await stepByStep(database, asking, condition, what, by, past)
   const pad = (values: Values): Values => ends.map((end, index) => (end === null ? null : values[index] ?? null))
-  return { ...computed, groups: new Map([...computed.groups].map(([key, values]) => [key, pad(values)])), total: pad(computed.total) }
+  return { ...course, groups: new Map([...course.groups].map(([key, values]) => [key, pad(values)])), total: pad(course.total) }
 }
 
 async function present(database: Sequelize, asking: Asking, condition: Condition, what: FigureSource, by: Property | undefined): Promise<Computed> {

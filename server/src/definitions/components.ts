@@ -5,6 +5,7 @@ import { keepMapping, rewriteNow } from '../database/remap.ts'
 import { audit, tell } from '../database/write.ts'
 import { visibleProjects, type Component } from '../database/world.ts'
 import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
+import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 import { keepsProject } from './rights.ts'
@@ -87,7 +88,7 @@ export async function mergeComponents(database: Sequelize, acting: Acting, into:
     for (const other of others) {
       const mapping = await keepMapping(database, { edition: null, column: 'components', from: other.number, to: one.number, phase: null, several: true, projects: world.projects.map((project) => project.number), types, author: { kind: 'bulk job', number: person.number } }, now)
       await rewriteNow(database, world.columns, [mapping], now)
-      for (const table of ['query', 'view', 'measure', 'dashboard', 'template']) await run(database, `UPDATE ${table} SET content = replace(content::text, $1, $2)::jsonb, version = version + 1 WHERE content::text LIKE '%' || $1 || '%'`, [`"${other.id}"`, `"${into}"`])
+      await replaceNamed(database, other.id, into)
       await run(database, 'UPDATE component SET retired = true, version = version + 1 WHERE identity = $1', [other.id])
       await recorded(database, acting, 'merged a component', other.id, { before: other.title, after: one.title })
       items += mapping.total

@@ -1,4 +1,4 @@
-import { apply, DefinitionsDocument, diff, inWords, sections, succeed, type Difference } from '@bluestem/core/definitions'
+import { apply, DefinitionsDocument, diff, inWords, sections, succeed, validate, type Difference } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
@@ -54,15 +54,20 @@ export function leadingTo(world: World, document: unknown): Difference[] {
 export function documentInFile(world: World, file: unknown): DefinitionsDocument {
   const part = file as { rulebook?: string; definitions?: unknown } | null
   if (part === null || typeof part !== 'object' || Array.isArray(part)) throw invalid([{ pointer: '', message: 'The file is not a JSON object.', expected: 'a document of definitions' }])
-  if (typeof part.rulebook !== 'string') {
-    judge(DefinitionsDocument, file)
-    return file as DefinitionsDocument
-  }
+  if (typeof part.rulebook !== 'string') return sound(world, file)
   const over = part.definitions as Partial<DefinitionsDocument> | null | undefined
   const whole: Record<string, unknown> = { ...world.document }
   if (over && typeof over === 'object') for (const section of sections) if (over[section] !== undefined) whole[section] = { ...world.document[section], ...over[section] }
-  judge(DefinitionsDocument, whole)
-  return whole as DefinitionsDocument
+  return sound(world, whole)
+}
+
+/** What a document from outside makes of the current one, if it may become an edition. @throws Problem 400 with every place that does not fit */
+function sound(world: World, document: unknown): DefinitionsDocument {
+  judge(DefinitionsDocument, document)
+  const next = succeed(world.document, document as DefinitionsDocument)
+  const problems = validate(next)
+  if (problems.length > 0) throw invalid(problems)
+  return next
 }
 
 /** One rulebook as a file: itself, those it extends, and every entry it names. */

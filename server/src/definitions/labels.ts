@@ -6,6 +6,7 @@ import { audit, tell } from '../database/write.ts'
 import { visibleProjects, type Label, type World } from '../database/world.ts'
 import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
 import { addJob } from '../jobs/jobs.ts'
+import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 import { keepsProject, keptRulebooks } from './rights.ts'
@@ -111,9 +112,6 @@ export async function changeLabel(database: Sequelize, acting: Acting, id: strin
   })
 }
 
-/** What is kept and may name a label. */
-const kept = ['query', 'view', 'measure', 'dashboard', 'template'] as const
-
 /**
  * Makes several labels one: items that hold any of them hold the one, what is kept asks for the one, and the others are retired.
  * Few items are rewritten at once, many by a job; until it is done questions count the others as the one already.
@@ -139,7 +137,7 @@ export async function mergeLabels(database: Sequelize, acting: Acting, into: str
         left += mapping.total
         await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
       }
-      for (const table of kept) await run(database, `UPDATE ${table} SET content = replace(content::text, $1, $2)::jsonb, version = version + 1 WHERE content::text LIKE '%' || $1 || '%'`, [`"${label.id}"`, `"${into}"`])
+      await replaceNamed(database, label.id, into)
       await run(database, 'UPDATE label SET retired = true, version = version + 1 WHERE identity = $1', [label.id])
       await recorded(database, acting, 'merged a label', label.id, { before: { title: label.title, items: mapping.total }, after: { into, title: one.title } })
     }

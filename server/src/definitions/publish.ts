@@ -3,6 +3,7 @@ import { phases } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn, stateColumns } from '../database/columns.ts'
 import { inTransaction, rows, run } from '../database/connect.ts'
+import { closeGate } from '../database/gate.ts'
 import { project as projectTables } from '../database/projection.ts'
 import { atOnce, keepMapping, rewriteNow, type PendingMapping } from '../database/remap.ts'
 import { audit, tell } from '../database/write.ts'
@@ -20,17 +21,19 @@ import { usageOf } from './usage.ts'
 export interface Publishing { readonly note: string; readonly match: string; /** more items than these are mapped by a job */ readonly most?: number }
 
 /**
- * Publishes a draft as the next edition, all or nothing. Adding a column waits at most 150 ms at a time behind long readers
- * and tries again, so that nobody queues behind the waiting; after 40 tries the person is told to try later.
+ * Publishes a draft as the next edition, all or nothing. Long questions are let out first, and new ones wait at the gate.
+ * Adding a column waits at most 150 ms at a time behind other readers and tries again, so that nobody queues behind the
+ * waiting; after 40 tries, or a minute, the person is told to try later.
  */
 export async function publish(database: Sequelize, acting: Acting, identity: string, publishing: Publishing): Promise<{ edition: number; mapping: number }> {
   judgeDrafting(acting)
+  const until = performance.now() + 60_000
   for (let tries = 1; ; tries += 1) {
     try {
       return await publishOnce(database, acting, identity, publishing)
     } catch (error) {
       if ((error as { parent?: { code?: string } }).parent?.code !== '55P03') throw error
-      if (tries >= 40) throw new Problem(503, 'Busy', 'Long questions are being answered at the moment and hold the tables; nothing was published. Try again in a minute.')
+      if (tries >= 40 || performance.now() > until) throw new Problem(503, 'Busy', 'Long questions are being answered at the moment and hold the tables; nothing was published. Try again in a minute.')
       await new Promise((done) => setTimeout(done, 20 * tries))
     }
   }
@@ -44,6 +47,7 @@ async function publishOnce(database: Sequelize, acting: Acting, identity: string
   judgeVersion(counted, match)
   const ready = await readyToPublish(database, acting, counted)
   return await inTransaction(database, async () => {
+    await closeGate(database, 5000)
     await run(database, `SET LOCAL lock_timeout = '150ms'`)
     const draft = await draftBy(database, identity, 'FOR UPDATE')
     judgeVersion(draft, draftEtag(counted))
