@@ -12,6 +12,7 @@ import type { Acting } from '../work/find.ts'
 import type { Placing } from './boards.ts'
 import { documentOf, projectTitles } from './editions.ts'
 import { newIdentity } from './identity.ts'
+import { usageLately } from './lately.ts'
 import { judgeDrafting, judgeRight, mayDefine } from './rights.ts'
 import { usageOf, type Used } from './usage.ts'
 
@@ -68,7 +69,7 @@ async function describeDraft(database: Sequelize, acting: Acting, draft: Draft):
   const { world } = acting
   const { changes, clashes } = await onCurrent(database, world, draft)
   const document = fold(world.document, changes)
-  const usage = await usageOf(database, world, countedProjects(acting), { optionsOf: fieldsWithOptions(changes) })
+  const usage = await usageLately(database, world, countedProjects(acting), { optionsOf: fieldsWithOptions(changes) })
   const found = impact(world.document, document, changes, usage, draft.choices)
   const [failed] = await rows<{ failed: string }>(database, `SELECT failed FROM job WHERE kind = 'publish' AND subject = $1 AND failed IS NOT NULL ORDER BY id DESC LIMIT 1`, [draft.identity])
   return {
