@@ -39,6 +39,7 @@ describe('labels', () => {
     const { wrapper } = await shown(LabelsChapter)
     expect(rows(wrapper).map((cells) => [cells[1], cells[2], cells[4], cells[6]])).toEqual([['ramp', 'everyone', '63', 'today'], ['Ramps', 'everyone', '45', 'never'], ['cold', 'Fleet Yard', '0', 'never']])
     expect(wrapper.get('[aria-label="About what is selected"]').text()).toContain('Says nearly the same')
+    await vi.waitFor(() => expect(wrapper.text()).toContain('that say the same: 1 group'))
     await press(wrapper, 'that say the same: 1 group')
     expect(rows(wrapper).map((cells) => cells[1])).toEqual(['ramp', 'Ramps'])
   })

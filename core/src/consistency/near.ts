@@ -54,8 +54,8 @@ function goesOn(short: readonly string[], long: readonly string[]): boolean {
   return short.length === long.length && short.every((word, index) => word === long[index] || (word.length >= 3 && long[index]!.startsWith(word)))
 }
 
-/** What titles that say the same have in common, one of these at least: their joined words, their sorted words, or how each word begins. */
-const commonOf = ({ title, words }: Read): string[] => (words.length === 0 ? [`= ${title.trim()}`] : [`+ ${words.join('')}`, `~ ${words.toSorted().join(' ')}`, `^ ${words.map((word) => word[0]).join(' ')}`])
+/** What titles that say the same have in common, one of these at least: their joined words, their sorted words, or their numbers and how each word begins. */
+const commonOf = ({ title, words }: Read): string[] => (words.length === 0 ? [`= ${title.trim()}`] : [`+ ${words.join('')}`, `~ ${words.toSorted().join(' ')}`, `^ ${words.map((word) => word[0]).join(' ')} ${numbers(words)}`])
 
 /** Groups of titles that say the same, each with two members at least, largest first. Only titles with something in common are compared, so thousands are quick. */
 export function nearGroups<T extends { readonly title: string }>(all: readonly T[]): T[][] {

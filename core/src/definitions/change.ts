@@ -36,8 +36,23 @@ export function replaceAt<T>(document: T, path: readonly string[], after: unknow
   return map as T
 }
 
+/** As `replaceAt`, but maps that are `own`, made by an earlier step that nobody has seen, are changed in place: a thousand changes of one large map copy it once. */
+function placeAt<T>(document: T, path: readonly string[], after: unknown, own: WeakSet<object>): T {
+  const [key, ...rest] = path
+  if (key === undefined) return after as T
+  const map = (own.has(document as object) ? document : { ...(document as Record<string, unknown>) }) as Record<string, unknown>
+  own.add(map)
+  const value = rest.length === 0 ? after : placeAt(map[key] ?? {}, rest, after, own)
+  if (value === undefined) delete map[key]
+  else map[key] = value
+  return map as T
+}
+
 /** The document of a draft: its base with all changes made, in order. */
-export const fold = (base: DefinitionsDocument, changes: readonly Pick<Change, 'path' | 'after'>[]): DefinitionsDocument => changes.reduce((document, { path, after }) => replaceAt(document, path, after), base)
+export function fold(base: DefinitionsDocument, changes: readonly Pick<Change, 'path' | 'after'>[]): DefinitionsDocument {
+  const own = new WeakSet<object>()
+  return changes.reduce((document, { path, after }) => placeAt(document, path, after, own), base)
+}
 
 const begins = (path: readonly string[], start: readonly string[]): boolean => start.every((key, index) => path[index] === key)
 
@@ -52,15 +67,29 @@ export function restingOn(changes: readonly Change[], id: string): readonly Chan
  * Adds an edit to a draft's changes. An edit of what the draft itself changed last is joined to that change,
  * and one that puts the value back takes the change away, so that a draft lists what it does, not how it was typed.
  */
-export function addEdit(base: DefinitionsDocument, changes: readonly Change[], edit: Edit, made: Pick<Change, 'id' | 'by' | 'at'>): readonly Change[] {
-  const before = valueAt(fold(base, changes), edit.path)
+export const addEdit = (base: DefinitionsDocument, changes: readonly Change[], edit: Edit, made: Pick<Change, 'id' | 'by' | 'at'>): readonly Change[] => joined(changes, valueAt(fold(base, changes), edit.path), edit, made)
+
+/** Adds edits one after another, as `addEdit` would; the document is folded once, so that a file with thousands is quick. */
+export function addEdits(base: DefinitionsDocument, changes: readonly Change[], edits: readonly Edit[], made: () => Pick<Change, 'id' | 'by' | 'at'>): readonly Change[] {
+  let [document, all, own] = [fold(base, changes), changes, new WeakSet<object>()]
+  for (const edit of edits) {
+    const before = valueAt(document, edit.path)
+    all = joined(all, before, edit, made())
+    // What a change keeps as its “before” must never change again.
+    if (typeof before === 'object') own = new WeakSet()
+    document = placeAt(document, edit.path, edit.after, own)
+  }
+  return all
+}
+
+function joined(changes: readonly Change[], before: unknown, edit: Edit, made: Pick<Change, 'id' | 'by' | 'at'>): readonly Change[] {
   if (same(before, edit.after)) return changes
   const last = changes.findLastIndex((change) => begins(change.path, edit.path) || begins(edit.path, change.path))
   const rests = last >= 0 ? changes[last]! : undefined
   if (rests && rests.path.length === edit.path.length) {
-    const joined = { ...rests, ...made, id: rests.id, after: edit.after }
+    const one = { ...rests, ...made, id: rests.id, after: edit.after }
     const others = changes.filter((_, index) => index !== last)
-    return same(rests.before, edit.after) ? others : [...others, withoutUndefined(joined)]
+    return same(rests.before, edit.after) ? others : [...others, withoutUndefined(one)]
   }
   if (rests && begins(edit.path, rests.path) && rests.before === undefined) {
     const after = replaceAt(rests.after, edit.path.slice(rests.path.length), edit.after)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyDocument, soundDocument } from '../../test/document.ts'
-import { addEdit, fold, replaceAt, restingOn, same, type Change } from './change.ts'
+import { addEdit, addEdits, fold, replaceAt, restingOn, same, type Change } from './change.ts'
 import { apply, diff } from './diff.ts'
 import type { DefinitionsDocument } from './document.ts'
 import { impact } from './impact.ts'
@@ -34,6 +34,7 @@ describe('validate', () => {
     ['two statuses of one title', ['statuses', 'st_hand', 'title'], 'open', '/statuses/st_hand/title', /already a status called “Open”/],
     ['a handle that queries use', ['fields', 'fi_cost', 'handle'], 'status', '/fields/fi_cost/handle', /already has a meaning/],
     ['a handle that is a word of the language', ['fields', 'fi_cost', 'handle'], 'and', '/fields/fi_cost/handle', /already has a meaning/],
+    ['two fields with one option', ['fields', 'fi_pier'], { order: 'c', title: 'Pier', description: '', handle: 'pier', kind: 'choice', options: { op_north: { order: 'a', title: 'North', description: '' } } }, '/fields/fi_pier/options/op_north', /has the identity of one of/],
     ['two fields of one handle', ['fields', 'fi_berth', 'handle'], 'cost', '/fields/fi_berth/handle', /has this handle/],
     ['a choice without options', ['fields', 'fi_berth', 'options'], {}, '/fields/fi_berth/options', /without options/],
     ['a unit on what is no number', ['fields', 'fi_berth', 'unit'], 'h', '/fields/fi_berth/unit', /of kind choice, which has no unit/],
@@ -96,6 +97,17 @@ describe('a draft', () => {
     const changes: Change[] = [{ ...made('ch_1'), path: ['priorities', 'pi_new'], after: {} }, { ...made('ch_2'), path: ['priorities', 'pi_new', 'title'], after: 'x' }, { ...made('ch_3'), path: ['types'], after: {} }]
     expect(restingOn(changes, 'ch_1').map((change) => change.id)).toEqual(['ch_2'])
     expect(restingOn(changes, 'ch_3')).toEqual([])
+  })
+
+  it('takes many edits at once as it takes them one by one', () => {
+    const step = fc.constantFrom<[string[], unknown]>([['statuses', 'st_hand', 'title'], 'A'], [['statuses', 'st_hand', 'title'], 'In hand'], [['statuses', 'st_open', 'queue'], false], [['priorities', 'pi_x'], { order: 'z', title: 'X', urgency: 1, description: '' }], [['priorities', 'pi_x', 'title'], 'Y'], [['priorities', 'pi_x'], undefined], [['statuses', 'st_hand'], undefined])
+    fc.assert(fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
+      let count = 0
+      const many = addEdits(soundDocument, [], steps.map(([path, after]) => ({ path, after })), () => made(`ch_${count += 1}`))
+      count = 0
+      const single = steps.reduce<readonly Change[]>((all, [path, after]) => addEdit(soundDocument, all, { path, after }, made(`ch_${count += 1}`)), [])
+      expect(many).toEqual(single)
+    }), { numRuns: 300 })
   })
 
   it('undone change by change from the last is the base again', () => {

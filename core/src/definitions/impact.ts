@@ -30,8 +30,26 @@ function touched(before: DefinitionsDocument, after: DefinitionsDocument, differ
   const words = inWords(before, after, difference)
   const reach = section === 'rulebooks' ? reachOfEntry(before, after, id, part === 'entries' ? key : '', usage) : section === 'projects' ? reachOfProject(id, usage) : reachOf(after, path, usage)
   const named = usage.named[section === 'rulebooks' ? subjectOf(key) : section === 'fields' && part === 'options' && key ? key : id] ?? []
-  const forms = section === 'fields' ? [...new Set(Object.values(after.rulebooks).flatMap((rulebook) => Object.keys(rulebook.entries)).filter((one) => one.startsWith('form:') && one.endsWith(`:${id}`)).map((one) => one.split(':')[1]!))] : []
+  const forms = section === 'fields' ? typesWithField(after).get(id) ?? [] : []
   return { path, words, named, forms, ...reach }
+}
+
+const onForms = new WeakMap<DefinitionsDocument, ReadonlyMap<string, string[]>>()
+
+/** The types on whose forms each field stands, in any rulebook. */
+function typesWithField(document: DefinitionsDocument): ReadonlyMap<string, string[]> {
+  const known = onForms.get(document)
+  if (known) return known
+  const types = new Map<string, Set<string>>()
+  for (const { entries } of Object.values(document.rulebooks)) {
+    for (const key of Object.keys(entries)) {
+      const [kind, type = '', , field = ''] = key.split(':')
+      if (kind === 'form') types.set(field, (types.get(field) ?? new Set()).add(type))
+    }
+  }
+  const found = new Map([...types].map(([field, ones]) => [field, [...ones]]))
+  onForms.set(document, found)
+  return found
 }
 
 /** What an entry is about, where saved things may name it: the status a requirement or a place in a flow is for. */

@@ -64,7 +64,17 @@ function fields(document: DefinitionsDocument): Problem[] {
     const read = readScore(field.formula ?? '', vocabulary!)
     return read.ok ? [] : read.errors.slice(0, 1).map((error) => ({ pointer: pointer('fields', id, 'formula'), message: `The formula of “${field.title}”: ${error.message}${error.nearest ? ` Did you mean ${error.nearest}?` : ''}`, expected: error.expected ?? 'arithmetic over numbers', found: error.found ?? field.formula ?? '' }))
   }
-  return all.flatMap(([id, field]) => [...fieldShape(id, field), ...fieldRules(id, field), ...formula(id, field)])
+  return [...all.flatMap(([id, field]) => [...fieldShape(id, field), ...fieldRules(id, field), ...formula(id, field)]), ...sharedOptions(document)]
+}
+
+/** An option belongs to one field: items hold it by its identity alone. */
+function sharedOptions(document: DefinitionsDocument): Problem[] {
+  const first = new Map<string, string>()
+  return Object.entries(document.fields).flatMap(([id, { title, options = {} }]) => Object.keys(options).flatMap((option): Problem[] => {
+    const other = first.get(option)
+    if (other === undefined) first.set(option, title)
+    return other === undefined ? [] : [{ pointer: pointer('fields', id, 'options', option), message: `This option has the identity of one of “${other}”.`, expected: 'an identity of its own', found: option }]
+  }))
 }
 
 /** Which kinds of field a part of a field belongs to. */

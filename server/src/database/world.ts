@@ -30,6 +30,8 @@ export interface World {
   readonly projects: readonly Project[]
   readonly people: readonly Person[]
   readonly labels: readonly Label[]
+  /** the same by identity: there may be thousands */
+  readonly labelOf: ReadonlyMap<string, Label>
   readonly components: readonly Component[]
   readonly calendars: readonly Calendar[]
   /** the numbers of the people who keep each rulebook */
@@ -90,7 +92,7 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
     ...stamp, document, numbers, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
     vocabulary: vocabularyOf(document, livingData),
     projects: named(projects).map((project) => ({ ...project, members: new Set(project.members), keepers: new Set(project.keepers) })),
-    people: named(people), labels: named(labels), components: named(components), calendars,
+    people: named(people), labels: named(labels), labelOf: new Map(named(labels).map((label) => [label.id, label])), components: named(components), calendars,
     rulebookKeepers: new Map(keepers.map((one) => [one.rulebook, new Set(one.people)])),
     mappings: await pendingMappings(database),
     columns: stateColumns(document, (identity) => numbers.of('field', identity)!),

@@ -1,5 +1,5 @@
 import {
-  addEdit, DefinitionsDocument, diff, fold, impact, inWords, judgeSuccession, openNeeds, rebase, restingOn, validate,
+  addEdits, DefinitionsDocument, diff, fold, impact, inWords, judgeSuccession, openNeeds, rebase, restingOn, validate,
   type Change, type Clash, type ClashChoices, type Edit, type MappingChoices, type Touched,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
@@ -138,7 +138,7 @@ async function begin(database: Sequelize, acting: Acting, title: string, edits: 
 /** Changes with edits added. The document need not be sound yet, only well formed; publishing asks for more. */
 function added({ world, person, now }: Acting, before: readonly Change[], edits: readonly Edit[]): readonly Change[] {
   const made = (): Pick<Change, 'id' | 'by' | 'at'> => ({ id: newIdentity('ch'), by: person.id, at: now.toISOString() })
-  const changes = edits.reduce<readonly Change[]>((all, one) => addEdit(world.document, all, one, made()), before)
+  const changes = addEdits(world.document, before, edits, made)
   const document = fold(world.document, changes)
   judge(DefinitionsDocument, document)
   const problems = judgeSuccession(world.document, document)

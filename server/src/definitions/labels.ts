@@ -91,7 +91,7 @@ const recorded = async (database: Sequelize, { person, now }: Acting, act: strin
 }
 
 function labelBy({ world, person }: Acting, id: string): Label {
-  const label = world.labels.find((one) => one.id === id)
+  const label = world.labelOf.get(id)
   if (!label || (label.project !== null && !visibleProjects(world, person).includes(world.numbers.of('project', label.project) ?? -1))) throw notFound('label of this identity')
   return label
 }

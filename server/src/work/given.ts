@@ -59,7 +59,7 @@ function retiredIn(world: World, { type }: Property, value: Held, held: unknown,
     if (before.includes(id)) continue
     const choice = world.vocabulary.choice(type.domain, id)
     if (choice?.retired) return `“${choice.title}” is retired; it stays where it is and is no longer given.`
-    const label = type.domain === 'label' ? world.labels.find((one) => one.id === id) : undefined
+    const label = type.domain === 'label' ? world.labelOf.get(id) : undefined
     if (label?.project && label.project !== project.id) return `the label “${label.title}” belongs to another project.`
   }
   return undefined

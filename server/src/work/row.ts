@@ -67,7 +67,7 @@ export function chosen(world: World, domain: Parameters<World['vocabulary']['cho
 }
 
 function labelled(world: World, id: string, title: string): Chosen {
-  const label = world.labels.find((one) => one.id === id)
+  const label = world.labelOf.get(id)
   const family = label?.family ? world.document.families[label.family]?.title : undefined
   return { id, title, mark: label?.colour ?? 1, ...(family ? { family } : {}) }
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { nearGroups, nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
 import type { Label } from '../api/types.ts'
@@ -33,7 +33,9 @@ const [family, project, wanted] = [ref(''), ref(''), ref('')]
 const [unused, near, retired] = [ref(false), ref(false), ref(false)]
 
 const families = computed(() => inOrder(definitions.document.families))
-const groups = computed(() => nearGroups(living.labels.filter((label) => !label.retired)))
+// Comparing thousands of titles takes a while, so it is done once the list stands.
+const groups = shallowRef<readonly (readonly Label[])[]>([])
+watch(() => living.labels, (labels) => void window.setTimeout(() => { groups.value = nearGroups(labels.filter((label) => !label.retired)) }), { immediate: true })
 const all = computed((): readonly Label[] => (near.value ? groups.value.flat() : living.labels))
 const shown = computed(() => all.value.filter((label) => (retired.value || !label.retired) && (!family.value || (family.value === 'none' ? label.family === null : label.family === family.value)) && (!project.value || (project.value === 'none' ? label.project === null : label.project === project.value)) && (!unused.value || definitions.isUnused(label.id, 180)) && label.title.toLowerCase().includes(wanted.value.toLowerCase())))
 const chosen = computed(() => living.labels.find((label) => label.id === selected.value) ?? shown.value[0])
