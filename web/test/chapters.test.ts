@@ -18,11 +18,9 @@ import TemplatesChapter from '../src/definitions/TemplatesChapter.vue'
 import TypesChapter from '../src/definitions/TypesChapter.vue'
 import { nextKey, withoutChild } from '../src/definitions/template.ts'
 import { document_, draft, editsIn, shown } from './defined.ts'
+import { furnish } from './page.ts'
 
-beforeEach(() => {
-  HTMLDialogElement.prototype.showModal ??= () => undefined
-  for (const [side, value] of [['clientHeight', 640], ['clientWidth', 900], ['offsetHeight', 640], ['offsetWidth', 900]] as const) Object.defineProperty(HTMLElement.prototype, side, { configurable: true, value })
-})
+beforeEach(furnish)
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()

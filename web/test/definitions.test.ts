@@ -8,9 +8,9 @@ import PrioritiesChapter from '../src/definitions/PrioritiesChapter.vue'
 import StatusForm from '../src/definitions/StatusForm.vue'
 import TypeForm from '../src/definitions/TypeForm.vue'
 import { document_, draft, editsIn, shown } from './defined.ts'
-import { show, vocabulary } from './page.ts'
+import { furnish, show, vocabulary } from './page.ts'
 
-beforeEach(() => { HTMLDialogElement.prototype.showModal ??= () => undefined })
+beforeEach(furnish)
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()

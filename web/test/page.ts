@@ -54,6 +54,12 @@ export function serve(answers: Readonly<Record<string, Reply | ((request: Reques
   return asked
 }
 
+/** Gives what a page without a layout lacks: dialogs, and a window of a size for lists that make only the rows in sight. */
+export function furnish(): void {
+  HTMLDialogElement.prototype.showModal ??= () => undefined
+  for (const [side, value] of [['clientHeight', 640], ['clientWidth', 900], ['offsetHeight', 640], ['offsetWidth', 900]] as const) for (const element of [Element, HTMLElement]) Object.defineProperty(element.prototype, side, { configurable: true, value })
+}
+
 /** Mounts a component as the application would: with a store, a router, a vocabulary and somebody signed in. */
 export async function show(component: Component, { props = {}, role = 'administrator', path = '/' }: { props?: Record<string, unknown>; role?: 'administrator' | 'member' | 'viewer'; path?: string } = {}): Promise<VueWrapper & { readonly router: ReturnType<typeof createRouter> }> {
   const pinia = createPinia()

@@ -8,13 +8,9 @@ import ItemFields from '../src/work/ItemFields.vue'
 import ItemSaid from '../src/work/ItemSaid.vue'
 import MakeItem from '../src/work/MakeItem.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
-import { serve, show } from './page.ts'
+import { furnish, serve, show } from './page.ts'
 
-beforeEach(() => {
-  HTMLDialogElement.prototype.showModal ??= () => undefined
-  // Without a layout every element has the size of nothing: lists are given a window of their own.
-  for (const [side, value] of [['clientHeight', 640], ['clientWidth', 900]] as const) for (const element of [Element, HTMLElement]) Object.defineProperty(element.prototype, side, { configurable: true, value })
-})
+beforeEach(furnish)
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()

@@ -20,7 +20,19 @@ function wordsOf(title: string): string[] {
 /** A title as it is compared: its words as they are written, and without their plural endings. */
 interface Read { readonly title: string; readonly written: readonly string[]; readonly words: readonly string[] }
 
-const read = (title: string): Read => { const written = wordsOf(title); return { title, written, words: written.map(singular) } }
+const reads = new Map<string, Read>()
+
+/** Titles are read once: lists of thousands are compared again and again while one of them is written. */
+function read(title: string): Read {
+  let known = reads.get(title)
+  if (!known) {
+    if (reads.size >= 20_000) reads.clear()
+    const written = wordsOf(title)
+    known = { title, written, words: written.map(singular) }
+    reads.set(title, known)
+  }
+  return known
+}
 
 /**
  * Whether two titles say the same: `same` when they differ only as people vary the writing of one word (case, plural, joining, order

@@ -7,6 +7,8 @@ import type { Work } from './jobs.ts'
 
 /** How long one batch is to take, in milliseconds: an edit of an item in it waits no longer. */
 const aim = 150
+/** How many items are found at a time. */
+const findAhead = 10_000
 
 /**
  * Rewrites the items of an edition's mappings, a small transaction at a time, so that nobody waits long and a kill loses at most one
@@ -16,18 +18,23 @@ export const carryOutMappings = (database: Sequelize, worlds: Worlds, clock: () 
   for (;;) {
     const mapping = (await worlds.now()).mappings.find((one) => (one.edition === null ? `merge ${one.id}` : String(one.edition)) === job.subject)
     if (!mapping) return
-    let [last, size] = [0, batch.most]
-    for (let told = 0; ;) {
-      const ids = await concernedItems(database, mapping, size, last)
-      if (ids.length === 0 && last === 0) break
-      last = ids.at(-1) ?? 0
-      if (ids.length === 0) continue
+    let [last, size, told] = [0, batch.most, 0]
+    let ahead: number[] = []
+    for (;;) {
+      // Finding items may read much of the table, so many are found at a time; each is looked at again before it is rewritten.
+      if (ahead.length === 0) {
+        ahead = await concernedItems(database, mapping, findAhead, last)
+        if (ahead.length === 0 && last === 0) break
+        last = ahead.at(-1) ?? 0
+        if (ahead.length === 0) continue
+      }
+      const ids = ahead.splice(0, size)
       const began = performance.now()
       await inTransaction(database, async () => {
         // Held against publishing, so that the list of columns is the one of the edition in force.
         const [edition] = await rows<{ number: number }>(database, 'SELECT number FROM current_edition FOR SHARE')
         const world = await worlds.now()
-        if (world.edition !== edition!.number) return
+        if (world.edition !== edition!.number) return void (ahead = [...ids, ...ahead])
         const count = await rewriteItems(database, world.columns, mapping, ids, clock())
         await run(database, 'UPDATE job SET done = done + $2 WHERE id = $1', [job.id, count])
       })

@@ -64,4 +64,7 @@ onBeforeUnmount(stop)
 .in-draft td:first-child { box-shadow: inset 3px 0 0 var(--leaf) }
 .draft-mark { font-size: 12px; color: var(--leaf); margin-left: 6px }
 .nowrap { white-space: nowrap }
+.book .scrolls { flex: 1; min-height: 120px; overflow: auto; contain: strict }
+.book .scrolls thead th { position: sticky; top: 0; background: var(--paper); z-index: 1 }
+.book .scrolls .filler td { height: 0; padding: 0; border: 0 }
 </style>

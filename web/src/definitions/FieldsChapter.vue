@@ -10,6 +10,7 @@ import OptionsUsed from './OptionsUsed.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useRowsInSight } from './sight.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
@@ -37,6 +38,8 @@ const typesOfField = (id: string): string[] => [...forms.value.get(id) ?? []]
 const titles = (id: string): string => typesOfField(id).map((type) => definitions.document.types[type]?.title ?? type).join(', ')
 const projects = (id: string): string => Object.entries(definitions.document.projects).filter(([, rulebook]) => [...entriesOf(definitions.document, rulebook).keys()].some((key) => key.startsWith('form:') && key.endsWith(`:${id}`))).map(([project]) => living.projectTitle.get(project) ?? project).join(', ')
 const shown = computed(() => all.value.filter((field) => (!kind.value || field.kind === kind.value) && (!onType.value || forms.value.get(field.id)?.has(onType.value)) && (!unused.value || (definitions.isUnused(field.id, 180) && !isScore(field))) && `${field.title} ${field.handle}`.toLowerCase().includes(wanted.value.toLowerCase())))
+const box = ref<HTMLElement>()
+const { rows, before, after, go } = useRowsInSight(() => shown.value, box)
 const chosen = computed(() => all.value.find((field) => field.id === selected.value) ?? shown.value[0])
 const isScore = (field: Field): boolean => field.kind === 'score' || field.kind === 'roll-up'
 const carrying = (id: string): number => typesOfField(id).reduce((sum, type) => sum + definitions.items(type), 0)
@@ -51,21 +54,21 @@ const rules = computed((): [string, string][] => {
 </script>
 
 <template>
-  <section class="sheet">
+  <section class="sheet fixed">
     <ChapterHead title="Fields" make="New field" :may="definitions.mayDefineAll" @make="editing = 'new'">
       <span>defined once for everyone · {{ counted(all.length, 'field') }} · of kind</span><select v-model="kind" aria-label="Kind" class="inline"><option value="">any</option><option v-for="one in fieldKinds" :key="one">{{ one }}</option></select>
       <span>· on forms of</span><select v-model="onType" aria-label="On forms of" class="inline"><option value="">any type</option><option v-for="type in inOrder(definitions.document.types)" :key="type.id" :value="type.id">{{ type.title }}</option></select>
       <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
       <span>·</span><UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
-    <table v-if="shown.length" class="ledger">
+    <div v-if="shown.length" ref="box" class="scrolls"><table class="ledger" :aria-rowcount="shown.length + 1">
       <thead><tr><th scope="col">Title</th><th scope="col">Handle</th><th scope="col">Kind</th><th scope="col">On forms of</th><th scope="col" class="num">Filled</th><th scope="col" class="num">Named by</th><th scope="col" class="num">Last used</th></tr></thead>
-      <tbody><tr v-for="field in shown" :key="field.id" tabindex="0" :class="{ selected: field.id === chosen?.id, 'in-draft': definitions.isChanged('fields', field.id), retired: field.retired }" @click="selected = field.id" @focus="selected = field.id" @keydown.enter.self="definitions.mayDefineAll && (editing = field.id)">
+      <tbody><tr v-if="before" aria-hidden="true" class="filler"><td colspan="7" :style="{ height: `${before}px` }" /></tr><tr v-for="{ index, one: field } in rows" :key="field.id" tabindex="0" :aria-rowindex="index + 2" :class="{ selected: field.id === chosen?.id, 'in-draft': definitions.isChanged('fields', field.id), retired: field.retired }" @click="selected = field.id" @focus="selected = field.id" @keydown.enter.self="definitions.mayDefineAll && (editing = field.id)" @keydown.down.self.prevent="go(index + 1)" @keydown.up.self.prevent="go(index - 1)">
         <td class="nowrap">{{ field.title }}<span v-if="definitions.isChanged('fields', field.id)" class="draft-mark">in the draft</span></td><td class="code quiet">{{ field.handle }}</td><td class="nowrap">{{ kindWords(field) }}</td><td class="quiet forms" :title="titles(field.id)">{{ titles(field.id) || 'none' }}</td>
         <template v-if="isScore(field)"><td class="num quiet">computed</td><td class="num quiet">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td class="num quiet">–</td></template>
         <template v-else><td class="num nowrap"><span class="bar" aria-hidden="true"><i :style="{ width: `${share(field.id)}%` }" /></span> {{ share(field.id) }} %</td><td :class="['num', { warn: !definitions.usage.named[field.id]?.length }]">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td :class="['num', 'nowrap', definitions.isUnused(field.id, 180) ? 'warn' : 'quiet']">{{ definitions.usage.last[field.id] ? agoWords(definitions.usage.last[field.id]!, session.now) : 'never' }}</td></template>
-      </tr></tbody>
-    </table>
+      </tr><tr v-if="after" aria-hidden="true" class="filler"><td colspan="7" :style="{ height: `${after}px` }" /></tr></tbody>
+    </table></div>
     <p v-else-if="all.length" class="blank">No field is like that. <button class="plain" type="button" @click="reset">Show all {{ all.length }}</button></p>
     <p v-else class="blank">Here the fields would stand that items have beside the built-in ones. <button v-if="definitions.mayDefineAll" class="plain" type="button" @click="editing = 'new'">Define the first one.</button></p>
     <FieldForm v-if="editing" :id="editing" @close="editing = undefined" />

@@ -37,6 +37,5 @@ const family = (label: Label): string => (label.family ? definitions.document.fa
 </template>
 
 <style scoped>
-.scrolls { flex: 1; min-height: 120px; overflow: auto; contain: strict } thead th { position: sticky; top: 0; background: var(--paper); z-index: 1 }
-.tick { width: 26px } .cut { max-width: 180px } .filler td { padding: 0; border: 0 }
+.tick { width: 26px } .cut { max-width: 180px }
 </style>

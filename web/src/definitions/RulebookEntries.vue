@@ -48,6 +48,6 @@ const title = (id: string): string => definitions.document.rulebooks[id]?.title 
 </template>
 
 <style scoped>
-.entries { display: flex; flex-direction: column; flex: 1; min-height: 160px } .entries .meta { margin: 6px 0 } .scrolls { flex: 1; min-height: 120px; overflow: auto; contain: strict } thead th { position: sticky; top: 0; background: var(--paper) }
-.on { font-weight: 600; text-decoration: underline } .own { color: var(--leaf) } .out { text-decoration: line-through } small { font-size: 11.5px } .filler td { padding: 0; border: 0 }
+.entries { display: flex; flex-direction: column; flex: 1; min-height: 160px } .entries .meta { margin: 6px 0 } 
+.on { font-weight: 600; text-decoration: underline } .own { color: var(--leaf) } .out { text-decoration: line-through } small { font-size: 11.5px }
 </style>

@@ -33,5 +33,5 @@ const all = (on: boolean): void => { ticked.value = on ? differences.value.map((
 </template>
 
 <style scoped>
-.compared { display: flex; flex-direction: column; flex: 1; min-height: 160px } .compared .meta { margin: 6px 0 } .scrolls { flex: 1; min-height: 120px; overflow: auto; contain: strict } small { font-size: 11.5px } thead th { position: sticky; top: 0; background: var(--paper) } .filler td { padding: 0; border: 0 }
+.compared { display: flex; flex-direction: column; flex: 1; min-height: 160px } .compared .meta { margin: 6px 0 }  small { font-size: 11.5px }
 </style>
