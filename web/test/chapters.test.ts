@@ -81,6 +81,11 @@ describe('labels', () => {
 })
 
 describe('components', () => {
+  it('are selected by an address, as whoever finds one comes to it', async () => {
+    const { wrapper } = await shown(ComponentsChapter, { path: '/definitions/components?id=co_crane' })
+    expect(wrapper.get('aside h2').text()).toBe('Shore crane')
+  })
+
   it('tell who keeps each, and one without a keeper is marked', async () => {
     const { wrapper } = await shown(ComponentsChapter)
     expect(rows(wrapper).map((cells) => [cells[1], cells[3]])).toEqual([['MV Heron', 'nobody'], ['Shore crane', 'Tom Okafor']])

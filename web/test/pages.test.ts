@@ -83,10 +83,12 @@ describe('finding anything', () => {
     'GET /queries': { body: { queries: [{ id: 'qu_1', title: 'Ramps' }] } },
     'GET /views': { body: { views: [{ id: 'vi_1', title: 'Yard board' }] } },
     'GET /dashboards': { body: { dashboards: [] } },
+    'GET /definitions': { body: { document: { statuses: { st_ramped: { title: 'On the ramp' }, st_gone: { title: 'Ramped', retired: true } } } } },
+    'GET /labels': { body: { labels: [{ id: 'la_ramp', title: 'ramp', retired: false }] } },
     'POST /items/search': { body: { items: [{ ref: 'YARD/12', title: 'Ramp hinge' }], total: 1, cannotTell: 0, next: null } },
   })
 
-  it('looks through items, queries, views and dashboards, and opens the one chosen by keyboard', async () => {
+  it('looks through items, queries, views, dashboards and definitions, and opens the one chosen by keyboard', async () => {
     vi.useFakeTimers()
     const asked = answers()
     const wrapper = await show(Find)
@@ -96,10 +98,10 @@ describe('finding anything', () => {
     await vi.advanceTimersByTimeAsync(200)
     vi.useRealTimers()
     await flushPromises()
-    expect(wrapper.findAll('li').map((line) => line.text())).toEqual(['query Ramps', 'YARD/12 Ramp hinge'])
+    expect(wrapper.findAll('li').map((line) => line.text())).toEqual(['query Ramps', 'status On the ramp', 'label ramp', 'YARD/12 Ramp hinge'])
     expect(asked.find((one) => one.method === 'POST')!.body).toMatchObject({ filter: "CASEI(title) LIKE CASEI('%ramp%')" })
-    await box.trigger('keydown', { key: 'ArrowDown' })
-    expect(box.attributes('aria-activedescendant')).toBe('found-1')
+    for (let step = 0; step < 3; step += 1) await box.trigger('keydown', { key: 'ArrowDown' })
+    expect(box.attributes('aria-activedescendant')).toBe('found-3')
     await box.trigger('keydown', { key: 'Enter' })
     await flushPromises()
     expect(wrapper.router.currentRoute.value.path).toBe('/work/YARD/12')

@@ -16,13 +16,23 @@ const open = ref(false)
 let timer = 0
 let kept: Promise<readonly Found[]> | undefined
 
-/** Queries, views and dashboards are few: they are read once and looked through here. */
+/** In which chapter entries of the document stand, and what one is called. */
+const chapters = { types: ['types', 'type'], fields: ['fields', 'field'], statuses: ['flows', 'status'], priorities: ['priorities', 'priority'], linkKinds: ['links', 'link kind'], limits: ['limits', 'time limit'], rulebooks: ['rulebooks', 'rulebook'] } as const
+
+/** Everything defined, and the labels beside it. */
+async function definedThings(): Promise<readonly Found[]> {
+  const [{ document }, { labels }] = await Promise.all([get<{ document: Record<string, Record<string, { title: string; retired?: boolean }>> }>('/definitions'), get<{ labels: readonly { id: string; title: string; retired: boolean }[] }>('/labels')])
+  const entries = Object.entries(chapters).flatMap(([section, [chapter, kind]]) => Object.entries(document[section] ?? {}).filter(([, one]) => !one.retired).map(([id, { title }]) => ({ to: `/definitions/${chapter}?id=${id}`, kind, title })))
+  return [...entries, ...labels.filter((one) => !one.retired).map(({ id, title }) => ({ to: `/definitions/labels?id=${id}`, kind: 'label', title }))]
+}
+
+/** Queries, views, dashboards and definitions are few: they are read once and looked through here. */
 async function keptThings(): Promise<readonly Found[]> {
   const lists = await Promise.all((['queries', 'views', 'dashboards'] as const).map(async (place) => {
     const answered = await get<Record<string, readonly Kept<unknown>[]>>(`/${place}`)
     return (answered[place] ?? []).map((one) => ({ to: `/${place}/${one.id}`, kind: place === 'queries' ? 'query' : place.slice(0, -1), title: one.title }))
   }))
-  return lists.flat()
+  return [...lists.flat(), ...await definedThings()]
 }
 
 async function look(): Promise<void> {

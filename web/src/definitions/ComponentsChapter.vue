@@ -10,11 +10,12 @@ import MergeInto from './MergeInto.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
-const selected = ref<string>()
+const selected = useSelected()
 const editing = ref<Component | 'new'>()
 const [project, wanted] = [ref(''), ref('')]
 const [unused, retired, merging, busy] = [ref(false), ref(false), ref(false), ref(false)]

@@ -10,12 +10,13 @@ import OptionsUsed from './OptionsUsed.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 import { useRowsInSight } from './sight.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
-const selected = ref<string>()
+const selected = useSelected()
 const editing = ref<string | 'new'>()
 const kind = ref('')
 const onType = ref('')

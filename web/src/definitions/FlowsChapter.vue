@@ -17,6 +17,7 @@ import StatusForm from './StatusForm.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const FlowDrawing = defineAsyncComponent(async () => await import('./FlowDrawing.vue'))
 const definitions = useDefinitions()
@@ -28,7 +29,7 @@ const type = computed({ get: () => types.value.find((one) => one.id === wantedTy
 const days = ref(90)
 const made = ref<Readonly<Record<string, number>>>({})
 const cell = ref<Cell>()
-const status = ref<string>()
+const status = useSelected()
 const editing = ref<string | 'new'>()
 const requiring = ref<string>()
 const unused = ref(false)
@@ -72,8 +73,7 @@ const chosen = computed(() => (status.value ? definitions.document.statuses[stat
       <span>the flow of</span><select v-model="type" aria-label="Type" class="inline"><option v-for="one in types" :key="one.id" :value="one.id">{{ one.title }}</option></select>
       <span>in rulebook</span><RulebookChoice />
       <span v-if="parent">{{ changedHere ? `${counted(changedHere, 'entry', 'entries')} of its own beside` : 'unchanged from' }} {{ definitions.document.rulebooks[parent]?.title }}</span>
-      <span>· moves of the last</span><select v-model.number="days" aria-label="Span of the figures" class="inline"><option :value="30">30 days</option><option :value="90">90 days</option><option :value="365">year</option></select>
-      <span class="line-of">followed by {{ followers.map((one) => living.projectTitle.get(one) ?? one).join(', ') || 'no project' }} · starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }}</span>
+      <span class="line-of">followed by {{ followers.map((one) => living.projectTitle.get(one) ?? one).join(', ') || 'no project' }} · starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }} · figures: moves made in the last <select v-model.number="days" aria-label="Span of the figures" class="inline"><option :value="30">30 days</option><option :value="90">90 days</option><option :value="365">year</option></select></span>
     </ChapterHead>
     <FlowGrid v-if="flow.statuses.length" :flow="flow" :before="before" :statuses="definitions.document.statuses" :made="made" :may-edit="may" :selected="cell" :asks="asks" @toggle="toggle" @look="cell = $event; status = undefined" @status="status = $event; cell = undefined" @requirement="requiring = $event" />
     <p v-else class="blank">This rulebook offers no type yet, so there is no flow to draw.</p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import { formOf, inOrder, orderKeys, resolve, type Edit, type FormField } from '@bluestem/core/definitions'
+import { formOf, inOrder, orderKeys, projectsReached, resolve, type Edit, type FormField } from '@bluestem/core/definitions'
 import { fieldTitle } from '@bluestem/core/work'
 import { builtIns } from '@bluestem/core/queries'
 import { post } from '../api/http.ts'
@@ -28,7 +28,8 @@ const read = (): void => { arranged.value = formOf(definitions.document, definit
 watch([which, () => definitions.document], read, { immediate: true })
 
 const origins = computed(() => resolve(definitions.document, definitions.rulebook))
-const origin = (field: string): string => { const one = origins.value.get(`form:${type}:${which.value}:${field}`); return one && one.origin !== 'inherited' ? `${one.origin} here` : '' }
+/** where a place differs from the parent's; in a rulebook that stands alone everything is its own */
+const origin = (field: string): string => { const one = origins.value.get(`form:${type}:${which.value}:${field}`); return one && one.origin !== 'inherited' && definitions.document.rulebooks[definitions.rulebook]?.extends ? `, ${one.origin} here` : '' }
 const builtIn = builtIns.filter((one) => ['priority', 'assignee', 'due', 'start', 'estimate', 'remaining', 'components', 'labels', 'parent', 'iteration', 'release'].includes(one.handle)).map((one) => one.handle)
 const spare = computed(() => [...builtIn, ...inOrder(definitions.document.fields).filter((field) => !field.retired).map((field) => field.id)].filter((one) => !arranged.value.some((each) => each.field === one)))
 const title = (field: string): string => fieldTitle(definitions.document, field)
@@ -55,7 +56,9 @@ const add = (field: string): void => { if (field) arranged.value.push({ field, s
 
 // A real item of the type shows what the form will look like.
 const sample = ref<Item>()
-void post<Answers>('/items/search', { filter: { op: '=', args: [{ property: 'type' }, type] }, kept: true, sort: '-changed', limit: 1 }).then((found) => { sample.value = found.items[0] }).catch(() => undefined)
+const followers = projectsReached(definitions.published, definitions.rulebook, `type:${type}`)
+const held = [...new Set([...arranged.value.map((one) => handle(one.field)), ...spare.value.map(handle)])].filter((one) => vocabulary.property(one))
+void post<Answers>('/items/search', { filter: { op: 'and', args: [{ op: '=', args: [{ property: 'type' }, type] }, { op: 'in', args: [{ property: 'project' }, followers] }] }, kept: true, sort: '-changed', limit: 1, fields: ['ref', 'title', ...held].join(',') }).then((found) => { sample.value = found.items[0] }).catch(() => undefined)
 const holds = (rule: FormField['shownWhen']): boolean => sample.value === undefined || isShown(rule, (field) => valueOf(sample.value!, handle(field)))
 const sections = computed(() => [...new Set(arranged.value.map((one) => one.section))])
 </script>
@@ -67,7 +70,7 @@ const sections = computed(() => [...new Set(arranged.value.map((one) => one.sect
     <div class="two">
       <VueDraggable v-model="arranged" tag="ol" handle=".grip" :disabled="!may" :animation="0" :force-fallback="true" aria-label="Fields in order">
         <li v-for="(one, index) in arranged" :key="one.field" tabindex="0" :aria-label="`${title(one.field)}, ${index + 1} of ${arranged.length}`" @keydown.alt.up.prevent="may && move(index, -1)" @keydown.alt.down.prevent="may && move(index, 1)">
-          <div class="row"><span v-if="may" class="grip" aria-hidden="true">⋮⋮</span><span class="grow cut">{{ title(one.field) }}<small v-if="origin(one.field)" class="quiet"> {{ origin(one.field) }}</small></span><small v-if="one.section" class="quiet">{{ one.section }}</small><small v-if="one.required" class="warn">required</small><small v-if="one.shownWhen" class="quiet">shown when …</small>
+          <div class="row"><span v-if="may" class="grip" aria-hidden="true">⋮⋮</span><span class="grow cut">{{ title(one.field) }}<small v-if="origin(one.field)" class="quiet">{{ origin(one.field) }}</small></span><small v-if="one.section" class="quiet">{{ one.section }}</small><small v-if="one.required" class="warn">required</small><small v-if="one.shownWhen" class="quiet">shown when …</small>
             <template v-if="may"><button class="plain" type="button" :aria-expanded="opened === one.field" :aria-label="`Rules of ${title(one.field)}`" @click="opened = opened === one.field ? undefined : one.field">rules</button><button class="plain" type="button" :aria-label="`Take ${title(one.field)} off the form`" @click="arranged.splice(index, 1)">×</button></template></div>
           <FormFieldRules v-if="opened === one.field" :entry="one" :others="arranged" :making="which === 'make'" @change="arranged[index] = $event" />
         </li>

@@ -18,13 +18,15 @@ import RulebookChoice from './RulebookChoice.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
 const notes = useNotes()
 const shows = ref<'labels' | 'families'>('labels')
-const [selected, chosenFamily] = [ref<string>(), ref<string>()]
+const selected = useSelected()
+const chosenFamily = ref<string>()
 const editing = ref<Label | 'new'>()
 const editingFamily = ref<string>()
 const [merging, lifting] = [ref(false), ref<Label>()]

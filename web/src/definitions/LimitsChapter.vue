@@ -10,10 +10,12 @@ import LimitForm from './LimitForm.vue'
 import RulebookChoice from './RulebookChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
-const [selected, editing] = [ref<string>(), ref<string>()]
+const selected = useSelected()
+const editing = ref<string>()
 const calendarEdited = ref<Calendar | 'new'>()
 const limits = computed(() => inOrder(definitions.document.limits))
 const chosen = computed(() => limits.value.find((one) => one.id === selected.value) ?? (living.calendars.some((one) => one.id === selected.value) ? undefined : limits.value[0]))

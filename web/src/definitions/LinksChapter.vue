@@ -8,9 +8,10 @@ import EntryMargin from './EntryMargin.vue'
 import FormActs from './FormActs.vue'
 import RulebookChoice from './RulebookChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
-const selected = ref<string>()
+const selected = useSelected()
 const editing = ref<string | 'new'>()
 const busy = ref(false)
 const form = reactive({ title: '', inverse: '', description: '', from: [] as string[], to: [] as string[], refusesCircles: false })

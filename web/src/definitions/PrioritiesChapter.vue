@@ -10,10 +10,11 @@ import PriorityForm from './PriorityForm.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
-const selected = ref<string>()
+const selected = useSelected()
 const editing = ref<string | 'new'>()
 const leaving = ref(false)
 const unused = ref(false)

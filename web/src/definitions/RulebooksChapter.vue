@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { inOrder, ladderOf, ownKeys, restingRulebooks, unitOf } from '@bluestem/core/definitions'
 import type { CountedProject } from '../api/types.ts'
@@ -14,9 +14,12 @@ import RulebookKeepers from './RulebookKeepers.vue'
 import RulebooksCompared from './RulebooksCompared.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
+const found = useSelected()
+watch(found, (id) => { if (id && definitions.document.rulebooks[id]) definitions.rulebook = id }, { immediate: true })
 const shows = ref<'entries' | 'compare' | 'projects'>('entries')
 const editing = ref<string>()
 const leaving = ref<string>()

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, ref } from 'vue'
 import { chainOf } from '@bluestem/core/definitions'
 import type { TemplateContent } from '@bluestem/core/work'
 import type { Template } from '../api/types.ts'
@@ -14,17 +13,16 @@ import TemplateForm from './TemplateForm.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
 const notes = useNotes()
-const route = useRoute()
-const selected = ref<string>()
+const selected = useSelected()
 const editing = ref<Template | 'new' | { from: TemplateContent }>()
 const [wanted, owner] = [ref(''), ref('')]
 const [unused, stale, retired] = [ref(false), ref(false), ref(false)]
-watch(() => route.query['id'], (id) => { if (typeof id === 'string') selected.value = id }, { immediate: true })
 
 const isUnused = (one: Template): boolean => one.usedAt === null || session.now.getTime() - Date.parse(one.usedAt) > 180 * 86_400_000
 const ownerWords = (one: Template): string => (one.project ? living.projectTitle.get(one.project) ?? one.project : definitions.published.rulebooks[one.rulebook ?? '']?.title ?? '')

@@ -10,9 +10,10 @@ import RulebookChoice from './RulebookChoice.vue'
 import TypeForm from './TypeForm.vue'
 import UnusedChoice from './UnusedChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
+import { useSelected } from './selected.ts'
 
 const definitions = useDefinitions()
-const selected = ref<string>()
+const selected = useSelected()
 const editing = ref<string | 'new'>()
 const arranging = ref<string>()
 const unused = ref(false)
