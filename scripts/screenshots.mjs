@@ -9,8 +9,8 @@ import { fail, say } from './say.mjs'
 import { clearDatabase } from './workspace.mjs'
 
 const pictures = [
-  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows', 'light'], ['items', '/work/YARD', 'light'], ['item', 'an item on hold', 'light'], ['query', '/queries/qu_stop', 'light'],
-  ['list', '/views/vi_stop', 'light'], ['board', '/views/vi_morning', 'light'], ['board-dark', '/views/vi_morning', 'dark'], ['dashboard', '/dashboards/da_yard', 'light'], ['dashboard-dark', '/dashboards/da_yard', 'dark'],
+  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows?rulebook=rb_yard', 'light'], ['types', '/definitions/types', 'light'], ['priorities', '/definitions/priorities', 'light'], ['labels', '/definitions/labels', 'light'], ['templates', '/definitions/templates?id=te_refit', 'light'], ['rulebooks', '/definitions/rulebooks?rulebook=rb_yard', 'light'], ['items', '/work/YARD', 'light'], ['item', 'an item on hold', 'light'], ['query', '/queries/qu_stop', 'light'],
+  ['list', '/views/vi_stop', 'light'], ['board', '/views/vi_morning', 'light'], ['board-dark', '/views/vi_morning', 'dark'], ['dashboard', '/dashboards/da_yard', 'light'], ['dashboard-dark', '/dashboards/da_yard', 'dark'], ['draft-dark', '/definitions/flows?rulebook=rb_yard', 'dark'],
 ]
 
 try {
@@ -31,10 +31,15 @@ try {
   try {
     /** An item that shows much: on hold, described, in hand. */
     const held = async () => `/work/${await driver.executeAsyncScript(`fetch('/api/v1/items/search', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ filter: "project = 'YARD' AND on_hold = TRUE AND description IS NOT NULL AND due IS NOT NULL", sort: '-comments', limit: 1 }) }).then((answer) => answer.json()).then((answer) => arguments[arguments.length - 1](answer.items[0].ref))`)}`
+    /** A draft that leaves a status in use out of a flow: it asks what its items become. */
+    const begin = async () => await driver.executeAsyncScript(`
+      const status = 'status:ty_defect:st_parts', say = (key) => ({ path: ['rulebooks', 'rb_yard', 'entries', key] })
+      fetch('/api/v1/definitions').then((answer) => answer.json()).then(({ document }) => fetch('/api/v1/definitions/drafts', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ title: 'Parts wait on hold', edits: Object.keys(document.rulebooks.rb_yard.entries).filter((key) => key === status || (key.startsWith('move:ty_defect:') && key.includes(':st_parts'))).map(say) }) })).then(() => arguments[arguments.length - 1]())`)
     for (const [name, path, theme] of pictures) {
       if (name !== 'sign-in') await signIn(driver, origin, 'mara.thiel')
       else await driver.get(`${origin}/sign-in`)
       await driver.executeScript('localStorage.setItem("theme", arguments[0])', theme)
+      if (name === 'draft-dark') await begin()
       await driver.get(`${origin}${path.startsWith('/') ? path : await held()}`)
       await settled(driver)
       await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[arguments.length - 1], 500))')

@@ -11,6 +11,8 @@ const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
 const route = useRoute()
+// An address may say in which rulebook a chapter is opened.
+if (typeof route.query['rulebook'] === 'string') definitions.rulebook = route.query['rulebook']
 const count = (map: Readonly<Record<string, { retired?: boolean }>>): number => Object.values(map).filter((one) => !one.retired).length
 const chapters = computed(() => {
   const { document } = definitions
