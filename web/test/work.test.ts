@@ -2,13 +2,20 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Item, Offers, OfferedType, WholeItem } from '../src/api/types.ts'
 import ItemTable from '../src/parts/ItemTable.vue'
+import LabelPicker from '../src/parts/LabelPicker.vue'
+import { isShown } from '../src/parts/isShown.ts'
+import ApplyTemplate from '../src/work/ApplyTemplate.vue'
 import HistoryWords from '../src/work/HistoryWords.vue'
 import HoldLine from '../src/work/HoldLine.vue'
+import ItemClocks from '../src/work/ItemClocks.vue'
 import ItemFields from '../src/work/ItemFields.vue'
 import ItemSaid from '../src/work/ItemSaid.vue'
 import MakeItem from '../src/work/MakeItem.vue'
+import MoveTo from '../src/work/MoveTo.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
-import { furnish, serve, show } from './page.ts'
+import ProposeChange from '../src/work/ProposeChange.vue'
+import { document_ } from './defined.ts'
+import { furnish, serve, show, vocabulary } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -216,5 +223,156 @@ describe('a list of items', () => {
     await wrapper.findAll('button').find((button) => button.text() === 'Try again')!.trigger('click')
     await flushPromises()
     expect(wrapper.text()).toContain('Nothing answers.')
+  })
+})
+
+describe('moving an item', () => {
+  const move = (more: object = {}) => ({ id: 'st_hand', title: 'In hand', mark: 'active', missing: [], says: null, asksReason: false, ...more })
+  const shownWith = async (moves: readonly object[]) => await show(MoveTo, { props: { item: { ...item, moves, refusals: [{ id: 'st_off', title: 'Signed off', mark: 'done', message: 'Not from Open.' }] }, refusal: '' } })
+
+  it('goes at once where nothing is asked, and tells why where it may not', async () => {
+    const wrapper = await shownWith([move()])
+    await wrapper.get('button.act').trigger('click')
+    await wrapper.get('button.refused').trigger('click')
+    expect([wrapper.emitted('move'), wrapper.emitted('refused')]).toEqual([[['st_hand']], [['Not from Open.']]])
+  })
+
+  it('says what is missing, and takes a reason together with the move', async () => {
+    const wrapper = await shownWith([move({ missing: ['Surveyor must be filled first.', 'Say why, together with the move.'], says: 'Name the surveyor.', asksReason: true })])
+    await wrapper.get('button.act').trigger('click')
+    expect(wrapper.emitted('move')).toBeUndefined()
+    expect(wrapper.get('form').text()).toContain('Name the surveyor.')
+    expect(wrapper.findAll('form li').map((line) => line.text())).toEqual(['Surveyor must be filled first.', 'Say why, together with the move.'])
+    expect(wrapper.get('form .main').attributes('disabled')).toBeDefined()
+    await wrapper.get('form textarea').setValue('The slip is free.')
+    await wrapper.get('form').trigger('submit')
+    expect(wrapper.emitted('move')).toEqual([['st_hand', 'The slip is free.']])
+  })
+})
+
+describe('the clocks of an item', () => {
+  it.each<[string, boolean, string, string | null, string]>([
+    ['running', false, 'runs', '2026-11-26T12:30:00Z', 'quiet'], ['running', true, 'runs', '2026-11-26T12:30:00Z', 'warn'], ['standing still', false, 'stands still', null, 'quiet'],
+    ['passed', true, 'has passed', null, 'warn'], ['met', false, 'kept', null, 'well'], ['missed', false, 'was not kept', null, 'warn'], ['not begun', false, 'has not begun', null, 'quiet'],
+  ])('%s (warning: %s) is told in words', async (state, warning, words, runsOut, tone) => {
+    const wrapper = await show(ItemClocks, { props: { item: { ...item, limits: [{ id: 'tl_1', title: 'Answer it', state, allowed: 240, used: 90, warning, runsOut }] } } })
+    expect(wrapper.text()).toContain(`Answer it ${words}, 1.5 h of 4 h used`)
+    expect(wrapper.findAll('li > span')[1]!.classes()).toContain(tone)
+    expect(wrapper.text().includes('runs out')).toBe(runsOut !== null)
+  })
+
+  it('take no room where there are none', async () => { expect((await show(ItemClocks, { props: { item } })).find('ul').exists()).toBe(false) })
+})
+
+describe('a field that waits for another', () => {
+  it.each<[string, unknown, boolean]>([['a choice', { id: 'op_a', title: 'A' }, true], ['another choice', { id: 'op_b', title: 'B' }, false], ['one of several', [{ id: 'op_b' }, { id: 'op_a' }], true], ['nothing', null, false], ['an identity', 'op_a', true], ['yes', true, true], ['no', false, false]])('is shown by %s', (_, held, expected) => {
+    expect(isShown({ field: 'fi_1', values: ['op_a', true] }, () => held)).toBe(expected)
+  })
+
+  it('is shown on an item only then, and a computed one is only read', async () => {
+    const waiting: OfferedType = { ...type, item: [{ field: 'priority', handle: 'priority', section: '', required: true }, { field: 'fi_cost', handle: 'cost', section: '', required: false, shownWhen: { field: 'priority', values: ['pi_stop'] } }] }
+    const titles = async (priority: object) => (await show(ItemFields, { props: { item: { ...item, priority }, type: waiting, priorities: offers.priorities } })).findAll('dt').map((dt) => dt.text())
+    expect(await titles({ id: 'pi_late', title: 'When convenient' })).toEqual(['Priority*'])
+    expect(await titles({ id: 'pi_stop', title: 'Sailing stopped' })).toEqual(['Priority*', 'Cost of parts'])
+  })
+})
+
+const refit = { id: 'te_1', title: 'Refit', description: '', type: 'ty_job', below: 1, blanks: ['vessel'] }
+
+describe('a template', () => {
+  const filled = (vessel: string) => ({ body: { item: { title: `Refit of ${vessel}`, type: 'ty_job', values: { due: '2027-03-12' }, fields: { cost: 9 } }, children: [{ key: 'c1', title: `Hull of ${vessel}` }], left: [{ message: '“Old Harbour” is no longer offered.' }] } })
+
+  it('fills the form, and what is below it is made with it', async () => {
+    const asked = serve({
+      'POST /templates/te_1/fill': ({ body }) => filled((body as { blanks: { vessel?: string } }).blanks.vessel ?? '[[vessel]]'),
+      'POST /templates/te_1/make': { status: 201, body: { ref: 'YARD/9' } },
+    })
+    const wrapper = await show(MakeItem, { props: { offers: { ...offers, templates: [refit] }, from: 'te_1' } })
+    await flushPromises()
+    const [blank, title] = wrapper.findAll('input[type=text]')
+    expect((title!.element as HTMLInputElement).value).toBe('Refit of [[vessel]]')
+    ;(blank!.element as HTMLInputElement).value = 'MV Heron'
+    await blank!.trigger('change')
+    await flushPromises()
+    expect((title!.element as HTMLInputElement).value).toBe('Refit of MV Heron')
+    expect(wrapper.text()).toContain('Left out of the template: “Old Harbour” is no longer offered.')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.path.endsWith('/make'))!.body).toMatchObject({ project: 'YARD', title: 'Refit of MV Heron', blanks: { vessel: 'MV Heron' }, over: { due: '2027-03-12', fields: { cost: 9 } } })
+    expect(wrapper.emitted('made')).toEqual([['YARD/9']])
+  })
+
+  it('is looked at before it is applied to an item', async () => {
+    const asked = serve({ 'POST /templates/te_1/apply': ({ body }) => ({ body: { values: { priority: 'pi_stop' }, fields: {}, before: { values: { priority: (body as { how: string }).how === 'fill' ? null : { id: 'pi_late', title: 'When convenient' } }, fields: {} }, left: [], kept: false } }) })
+    const wrapper = await show(ApplyTemplate, { props: { item, templates: [refit] } })
+    await flushPromises()
+    expect(wrapper.findAll('tbody td').map((cell) => cell.text())).toEqual(['Priority', '–', '1Sailing stopped'])
+    await wrapper.get('input[value=replace]').setValue(true)
+    await flushPromises()
+    expect(wrapper.findAll('tbody td')[1]!.text()).toContain('When convenient')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked.at(-1)).toMatchObject({ body: { ref: 'YARD/1', how: 'replace', keep: true }, headers: { 'If-Match': '"1"' } })
+    expect(wrapper.emitted('applied')).toHaveLength(1)
+  })
+})
+
+describe('proposing', () => {
+  const opened = async () => {
+    const asked = serve({ 'GET /definitions': { body: { document: document_ } }, 'POST /definitions/proposals': { status: 201, body: {} } })
+    const wrapper = await show(ProposeChange, { props: { item }, role: 'member' })
+    await flushPromises()
+    return { asked, wrapper, sent: async () => { await wrapper.get('form').trigger('submit'); await flushPromises(); return asked.at(-1)!.body as { title: string; edits: { path: string[]; after: unknown }[] } } }
+  }
+
+  it('a better word changes that word alone', async () => {
+    const { wrapper, sent } = await opened()
+    await wrapper.get('select').setValue('statuses,st_open')
+    await wrapper.get('input[type=text]').setValue('Known')
+    expect(await sent()).toEqual({ title: '“Known” for status Open', edits: [{ path: ['statuses', 'st_open', 'title'], after: 'Known' }] })
+    expect(wrapper.emitted('close')).toHaveLength(1)
+  })
+
+  it('a field that exists gets a place on the form of the rulebook at hand', async () => {
+    const { wrapper, sent } = await opened()
+    await wrapper.get('input[value=field]').setValue(true)
+    await wrapper.get('select').setValue('fi_berth')
+    expect((await sent()).edits.map((edit) => edit.path.join('/'))).toEqual(['rulebooks/rb_1/entries/form:ty_defect:item:fi_berth'])
+  })
+
+  it('a new one comes with a handle that nobody has', async () => {
+    const { wrapper, sent } = await opened()
+    await wrapper.get('input[value="new field"]').setValue(true)
+    await wrapper.get('input[type=text]').setValue('Cost')
+    const { edits: [field, place] } = await sent()
+    expect(field!.after).toMatchObject({ title: 'Cost', kind: 'text', handle: expect.stringMatching(/^cost_\w{4}$/) as unknown })
+    expect(place!.path.at(-1)).toBe(`form:ty_defect:item:${field!.path[1]}`)
+  })
+})
+
+describe('giving labels', () => {
+  const choices = ['wet', 'dry', 'gone'].map((title) => ({ id: `la_${title}`, title, mark: 1, name: title, qualified: title, ...(title === 'gone' ? { retired: true as const } : {}) }))
+  const opened = async (held: string[] = []) => {
+    const asked = serve({ 'GET /labels/recent': { body: { recent: ['la_dry'] } }, 'POST /labels': { status: 201, body: { id: 'la_new' } }, 'GET /vocabulary': { body: vocabulary } })
+    const wrapper = await show(LabelPicker, { props: { held, choices, name: 'Labels' } })
+    ;(wrapper.get('details').element as HTMLDetailsElement).open = true
+    await wrapper.get('details').trigger('toggle')
+    await flushPromises()
+    return { asked, wrapper, lines: () => wrapper.findAll('.options > label').map((line) => line.text()) }
+  }
+
+  it('offers those given last first, and a retired one only where it is held', async () => {
+    expect((await opened()).lines()).toEqual(['dry', 'wet'])
+    expect((await opened(['la_gone'])).lines()).toEqual(['gone', 'dry', 'wet'])
+  })
+
+  it('shows what is near before one is made, and gives the new one', async () => {
+    const { wrapper, asked, lines } = await opened(['la_wet'])
+    await wrapper.get('input[type=search]').setValue('drys')
+    expect(lines()).toEqual(['dry exists'])
+    await wrapper.get('button').trigger('click')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'POST')!.body).toEqual({ title: 'drys' })
+    expect(wrapper.emitted('change')).toEqual([[['la_wet', 'la_new']]])
   })
 })
