@@ -84,7 +84,7 @@ const reset = (): void => { family.value = ''; project.value = ''; wanted.value 
     <template v-if="shows === 'labels'">
       <div v-if="ticked.length" class="row ticked" role="status"><b>{{ counted(ticked.length, 'label') }} ticked</b><button class="act" type="button" :disabled="ticked.length < 2" @click="merging = true">Make them one</button><label>move to family <select class="inline" :value="''" aria-label="Move to family" @change="moveTicked(($event.target as HTMLSelectElement).value)"><option value="">choose …</option><option value="none">none</option><option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option></select></label><button class="plain" type="button" @click="ticked = []">untick all</button></div>
       <LabelsTable v-if="shown.length" v-model:ticked="ticked" :labels="shown" :selected="chosen?.id" @select="selected = $event" @open="mayChange && (editing = $event)" />
-      <p v-else-if="living.labels.length" class="blank">No label is like that. <button class="plain" type="button" @click="reset">Show all</button></p>
+      <p v-else-if="living.labels.length" class="blank">{{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }} <button class="plain" type="button" @click="reset">Show all</button></p>
       <p v-else class="blank">Here the labels would stand that anyone may put on an item. <button v-if="session.mayEdit" class="plain" type="button" @click="editing = 'new'">Make the first one.</button></p>
     </template>
     <div v-else class="whole"><FamiliesTable :selected="chosenOne?.id" @select="chosenFamily = $event" @open="editingFamily = $event" /></div>
