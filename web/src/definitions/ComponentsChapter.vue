@@ -28,7 +28,7 @@ const mayMerge = computed(() => together.value.length > 1 && together.value.ever
 const title = (id: string): string => living.projectTitle.get(id) ?? id
 
 function open(one: Component | 'new'): void {
-  Object.assign(form, one === 'new' ? { title: '', project: project.value || living.projects[0]?.id || '', keeper: '', description: '' } : { title: one.title, project: one.project, keeper: one.keeper?.id ?? '', description: one.description })
+  Object.assign(form, one === 'new' ? { title: '', project: living.keptProjects.find((one) => one.id === project.value)?.id ?? living.keptProjects[0]?.id ?? '', keeper: '', description: '' } : { title: one.title, project: one.project, keeper: one.keeper?.id ?? '', description: one.description })
   editing.value = one
 }
 async function keep(): Promise<void> {
@@ -49,19 +49,19 @@ async function merged(): Promise<void> {
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Components" make="New component" :may="session.mayEdit && living.projects.length > 0" @make="open('new')">
+    <ChapterHead title="Components" make="New component" :may="living.keptProjects.length > 0" @make="open('new')">
       <span>{{ counted(shown.length, 'component') }} · what a project looks after, of</span><select v-model="project" class="inline" aria-label="Project"><option value="">any project</option><option v-for="one in living.projects" :key="one.id" :value="one.id">{{ one.title }}</option></select>
       <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
       <UnusedChoice v-model="unused" :days="180" /><label><input v-model="retired" type="checkbox"> retired too</label>
     </ChapterHead>
     <div v-if="ticked.length" class="row ticked" role="status"><b>{{ counted(ticked.length, 'component') }} ticked</b><button class="act" type="button" :disabled="!mayMerge" :title="mayMerge ? '' : 'Only components of one project can be made one'" @click="merging = true">Make them one</button><button class="plain" type="button" @click="ticked = []">untick all</button></div>
-    <table v-if="shown.length" class="ledger"><thead><tr><th v-if="session.mayEdit" scope="col"><span class="seen-not">Tick</span></th><th scope="col">Component</th><th scope="col">Project</th><th scope="col">Keeper</th><th scope="col">What it is</th><th scope="col" class="num">Items</th><th scope="col" class="num">Last used</th></tr></thead>
-      <tbody><tr v-for="one in shown" :key="one.id" tabindex="0" :class="{ selected: one.id === chosen?.id, retired: one.retired }" @click="selected = one.id" @focus="selected = one.id" @keydown.enter.self="session.mayEdit && open(one)"><td v-if="session.mayEdit" class="tick"><input v-model="ticked" type="checkbox" :value="one.id" :aria-label="`Tick ${one.title}`" @click.stop></td><td class="nowrap">{{ one.title }}</td><td class="quiet nowrap">{{ title(one.project) }}</td><td :class="one.keeper ? 'nowrap' : 'warn nowrap'">{{ one.keeper?.title ?? 'nobody' }}</td><td class="quiet">{{ one.description }}</td><td class="num">{{ numberWords(definitions.items(one.id)) }}</td><td :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{ definitions.usage.last[one.id] ? agoWords(definitions.usage.last[one.id]!, session.now) : 'never' }}</td></tr></tbody></table>
+    <table v-if="shown.length" class="ledger"><thead><tr><th v-if="living.keptProjects.length" scope="col"><span class="seen-not">Tick</span></th><th scope="col">Component</th><th scope="col">Project</th><th scope="col">Keeper</th><th scope="col">What it is</th><th scope="col" class="num">Items</th><th scope="col" class="num">Last used</th></tr></thead>
+      <tbody><tr v-for="one in shown" :key="one.id" tabindex="0" :class="{ selected: one.id === chosen?.id, retired: one.retired }" @click="selected = one.id" @focus="selected = one.id" @keydown.enter.self="living.keeps(one.project) && open(one)"><td v-if="living.keptProjects.length" class="tick"><input v-model="ticked" type="checkbox" :value="one.id" :aria-label="`Tick ${one.title}`" @click.stop></td><td class="nowrap">{{ one.title }}</td><td class="quiet nowrap">{{ title(one.project) }}</td><td :class="one.keeper ? 'nowrap' : 'warn nowrap'">{{ one.keeper?.title ?? 'nobody' }}</td><td class="quiet">{{ one.description }}</td><td class="num">{{ numberWords(definitions.items(one.id)) }}</td><td :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{ definitions.usage.last[one.id] ? agoWords(definitions.usage.last[one.id]!, session.now) : 'never' }}</td></tr></tbody></table>
     <p v-else class="blank">{{ living.components.length ? 'No component is like that.' : 'Here the parts would stand that each project looks after, such as its vessels or piers.' }}</p>
     <Sheet v-if="editing" :title="editing === 'new' ? 'New component' : `Change ${editing.title}`" @close="editing = undefined">
       <form @submit.prevent="keep">
         <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
-        <label v-if="editing === 'new'" class="field"><span>Project</span><select v-model="form.project"><option v-for="one in living.projects" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
+        <label v-if="editing === 'new'" class="field"><span>Project</span><select v-model="form.project"><option v-for="one in living.keptProjects" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
         <label class="field"><span>Keeper, to whom new items of it are assigned</span><select v-model="form.keeper"><option value="">nobody</option><option v-for="one in living.people" :key="one.id" :value="one.id">{{ one.name }}</option></select></label>
         <label class="field"><span>What it is</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
         <div class="acts"><button class="act main" type="submit" :disabled="busy">{{ editing === 'new' ? 'Make the component' : 'Keep' }}</button><button class="act" type="button" @click="editing = undefined">Not now</button></div>
@@ -71,7 +71,7 @@ async function merged(): Promise<void> {
   </section>
   <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`of ${title(chosen.project)}${chosen.retired ? ', retired' : ''}`" :description="chosen.description" :filter="{ op: 'a_contains', args: [{ property: 'components' }, [chosen.id]] }" touches="" living>
     <h3>What it is</h3><div class="line"><span>keeper</span><span>{{ chosen.keeper?.title ?? 'nobody' }}</span></div>
-    <template #acts><template v-if="session.mayEdit"><button class="act" type="button" @click="open(chosen)">Change</button><button class="act" type="button" @click="living.change('PATCH', `/components/${chosen.id}`, { retired: !chosen.retired }, chosen.version)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
+    <template #acts><template v-if="living.keeps(chosen.project)"><button class="act" type="button" @click="open(chosen)">Change</button><button class="act" type="button" @click="living.change('PATCH', `/components/${chosen.id}`, { retired: !chosen.retired }, chosen.version)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
   </EntryMargin>
 </template>
 

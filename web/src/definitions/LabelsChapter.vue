@@ -49,7 +49,8 @@ const twins = computed(() => {
   const near = one ? living.labels.filter((label) => label.id !== one.id && !label.retired && !one.retired).map((label) => ({ label, nearness: nearness(one.title, label.title) })) : []
   return ['same', 'maybe'].flatMap((word) => near.filter((each) => each.nearness === word).map(({ label }) => label)).slice(0, 12)
 })
-const mayChange = computed(() => session.mayEdit)
+/** labels everyone shares are the administrators', those of a project its keepers' */
+const mayChange = (label: Label): boolean => living.keeps(label.project)
 
 const change = async (label: Label, given: object): Promise<unknown> => await living.change('PATCH', `/labels/${label.id}`, given, label.version)
 async function moveTicked(to: string): Promise<void> {
@@ -83,7 +84,7 @@ const reset = (): void => { family.value = ''; project.value = ''; wanted.value 
     <div class="tabs" role="tablist"><button type="button" role="tab" :aria-selected="shows === 'labels'" @click="shows = 'labels'">Labels</button><button type="button" role="tab" :aria-selected="shows === 'families'" @click="shows = 'families'">Families</button></div>
     <template v-if="shows === 'labels'">
       <div v-if="ticked.length" class="row ticked" role="status"><b>{{ counted(ticked.length, 'label') }} ticked</b><button class="act" type="button" :disabled="ticked.length < 2" @click="merging = true">Make them one</button><label>move to family <select class="inline" :value="''" aria-label="Move to family" @change="moveTicked(($event.target as HTMLSelectElement).value)"><option value="">choose …</option><option value="none">none</option><option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option></select></label><button class="plain" type="button" @click="ticked = []">untick all</button></div>
-      <LabelsTable v-if="shown.length" v-model:ticked="ticked" :labels="shown" :selected="chosen?.id" @select="selected = $event" @open="mayChange && (editing = $event)" />
+      <LabelsTable v-if="shown.length" v-model:ticked="ticked" :labels="shown" :selected="chosen?.id" @select="selected = $event" @open="mayChange($event) && (editing = $event)" />
       <p v-else-if="living.labels.length" class="blank">{{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }} <button class="plain" type="button" @click="reset">Show all</button></p>
       <p v-else class="blank">Here the labels would stand that anyone may put on an item. <button v-if="session.mayEdit" class="plain" type="button" @click="editing = 'new'">Make the first one.</button></p>
     </template>
@@ -94,8 +95,8 @@ const reset = (): void => { family.value = ''; project.value = ''; wanted.value 
     <LiftLabel v-if="lifting" :label="lifting" @close="lifting = undefined" @lifted="definitions.load()" />
   </section>
   <EntryMargin v-if="shows === 'labels' && chosen" :id="chosen.id" :title="chosen.title" :sub="[chosen.family && definitions.document.families[chosen.family]?.title, chosen.project ? `only in ${living.projectTitle.get(chosen.project)}` : 'for everyone', chosen.retired && 'retired'].filter(Boolean).join(', ')" :description="chosen.description" :filter="{ op: 'a_contains', args: [{ property: 'labels' }, [chosen.id]] }" touches="" living>
-    <template v-if="twins.length"><h3>Says nearly the same</h3><div v-for="one in twins" :key="one.id" class="line"><button class="plain" type="button" @click="selected = one.id">{{ one.title }}</button><span>{{ counted(definitions.items(one.id), 'item') }}</span></div><button v-if="mayChange" class="act twins" type="button" @click="ticked = [chosen.id, ...twins.map((one) => one.id)]; merging = true">Make them one …</button></template>
-    <template #acts><template v-if="mayChange"><button class="act" type="button" @click="editing = chosen">Change</button><button v-if="chosen.project && definitions.mayDefineAll" class="act" type="button" @click="lifting = chosen">Lift to everyone</button><button class="act" type="button" @click="change(chosen, { retired: !chosen.retired })">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
+    <template v-if="twins.length"><h3>Says nearly the same</h3><div v-for="one in twins" :key="one.id" class="line"><button class="plain" type="button" @click="selected = one.id">{{ one.title }}</button><span>{{ counted(definitions.items(one.id), 'item') }}</span></div><button v-if="mayChange(chosen)" class="act twins" type="button" @click="ticked = [chosen.id, ...twins.map((one) => one.id)]; merging = true">Make them one …</button></template>
+    <template #acts><template v-if="mayChange(chosen)"><button class="act" type="button" @click="editing = chosen">Change</button><button v-if="chosen.project && definitions.mayDefineAll" class="act" type="button" @click="lifting = chosen">Lift to everyone</button><button class="act" type="button" @click="change(chosen, { retired: !chosen.retired })">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
   </EntryMargin>
   <EntryMargin v-else-if="shows === 'families' && chosenOne" :id="chosenOne.id" :title="chosenOne.title" :sub="`an item holds ${chosenOne.pick === 'one' ? 'one of them' : 'any number'}`" :description="chosenOne.description" touches="">
     <h3>Its labels</h3><div v-for="one in living.labels.filter((label) => label.family === chosenOne!.id && !label.retired).slice(0, 20)" :key="one.id" class="line"><span class="label" :data-colour="one.colour">{{ one.title }}</span><span>{{ definitions.items(one.id) }}</span></div>

@@ -15,7 +15,7 @@ const { template, from } = defineProps<{ template?: Template; from?: TemplateCon
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
-const owners = computed(() => [...definitions.rulebooks.filter((one) => !one.retired && definitions.mayChange(one.id)).map((one) => ({ key: `rulebook:${one.id}`, title: `rulebook ${one.title}` })), ...living.projects.map((one) => ({ key: `project:${one.id}`, title: `project ${one.title}` }))])
+const owners = computed(() => [...definitions.rulebooks.filter((one) => !one.retired && definitions.mayChange(one.id)).map((one) => ({ key: `rulebook:${one.id}`, title: `rulebook ${one.title}` })), ...living.keptProjects.map((one) => ({ key: `project:${one.id}`, title: `project ${one.title}` }))])
 const owner = ref(template ? (template.project ? `project:${template.project}` : `rulebook:${template.rulebook}`) : owners.value[0]?.key ?? '')
 const rulebook = computed(() => { const [kind, id = ''] = owner.value.split(':'); return kind === 'rulebook' ? id : definitions.published.projects[id] ?? '' })
 const title = ref(template?.title ?? '')

@@ -35,6 +35,8 @@ const type = (one: Template) => definitions.published.types[one.content.item.typ
 const usable = computed(() => { const { value: one } = chosen; return one ? living.projects.filter((project) => (one.project ? one.project === project.id : chainOf(definitions.published, definitions.published.projects[project.id] ?? '').includes(one.rulebook ?? ''))) : [] })
 const link = (code: string): string => `/work/${code}?make=${chosen.value?.id}`
 
+const mayMake = computed(() => living.keptProjects.length > 0 || definitions.rulebooks.some((one) => definitions.mayChange(one.id)))
+
 async function mend(one: Template): Promise<void> {
   if (await living.change('POST', `/templates/${one.id}/mend`, {}, one.version)) notes.show('well', `“${one.title}” fits again.`)
 }
@@ -50,7 +52,7 @@ async function copyLink(code: string): Promise<void> {
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Templates" make="New template" :may="session.mayEdit" @make="editing = 'new'">
+    <ChapterHead title="Templates" make="New template" :may="mayMake" @make="editing = 'new'">
       <span>prefilled items, some with what stands below them · kept by</span><select v-model="owner" class="inline" aria-label="Kept by"><option value="">anyone</option><option v-for="one in owners" :key="one">{{ one }}</option></select>
       <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
       <button class="plain" type="button" :aria-pressed="stale" @click="stale = !stale">{{ stale ? 'show all again' : `${counted(staleOnes, 'template')} with something stale` }}</button><span>·</span><UnusedChoice v-model="unused" :days="180" /><label><input v-model="retired" type="checkbox"> retired too</label>

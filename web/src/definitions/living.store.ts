@@ -4,11 +4,13 @@ import type { Calendar } from '@bluestem/core/calendar'
 import { call, get } from '../api/http.ts'
 import type { Component, CountedProject, Label, Template } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
 /** What is defined beside the document and changes at once: labels, components, templates, calendars, projects. */
 export const useLiving = defineStore('living', () => {
   const notes = useNotes()
+  const session = useSession()
   const labels = shallowRef<readonly Label[]>([])
   const components = shallowRef<readonly Component[]>([])
   const templates = shallowRef<readonly Template[]>([])
@@ -17,6 +19,10 @@ export const useLiving = defineStore('living', () => {
   const people = shallowRef<readonly { readonly id: string; readonly name: string; readonly role: string }[]>([])
   const loaded = ref(false)
   const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
+
+  /** whether one looks after a project: its components, its labels, its templates */
+  const keeps = (project: string | null): boolean => session.mayDefine || (project !== null && session.mayEdit && (projects.value.find((one) => one.id === project)?.keepers.includes(session.session?.person.id ?? '') ?? false))
+  const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
 
   async function load(): Promise<void> {
     const [a, b, c, d, e, f] = await Promise.all([get<{ labels: Label[] }>('/labels'), get<{ components: Component[] }>('/components'), get<{ templates: Template[] }>('/templates'), get<{ calendars: Calendar[] }>('/calendars'), get<{ projects: CountedProject[] }>('/projects'), get<{ people: { id: string; name: string; role: string }[] }>('/people')])
@@ -39,5 +45,5 @@ export const useLiving = defineStore('living', () => {
     return answer
   }
 
-  return { labels, components, templates, calendars, projects, people, loaded, projectTitle, load, change }
+  return { labels, components, templates, calendars, projects, people, loaded, projectTitle, keeps, keptProjects, load, change }
 })
