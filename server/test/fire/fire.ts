@@ -26,9 +26,13 @@ export interface FireReport {
   readonly movedChanged: number
   readonly brokenHistories: number
   readonly missingVersions: number
-  /** milliseconds, of answers while nothing was being killed */
-  readonly waits: { readonly read: Waits; readonly write: Waits }
+  /** how long answers took before anything was published, and while it was, as long as nothing was being killed */
+  readonly quiet: Waiting
+  readonly waits: Waiting
 }
+/** a figure over everything concerned, one item, one edit */
+export type Waiting = Readonly<Record<'figure' | 'item' | 'write', Waits>>
+/** milliseconds */
 export interface Waits { readonly count: number; readonly median: number; readonly p99: number; readonly most: number }
 
 /** Everything that stands in the flows of the digital and safety rulebooks under one status, put under another: added, re-mapped, left out. */
@@ -81,7 +85,8 @@ class Fire {
   #halves = 0
   #concerned = 0
   readonly #written = new Map<string, string[]>()
-  readonly #waits = { read: [] as number[], write: [] as number[] }
+  #quiet: Waiting | undefined
+  readonly #waits = { figure: [] as number[], item: [] as number[], write: [] as number[] }
   #changedBefore = new Map<number, number>()
   #targets: readonly string[] = []
 
@@ -132,7 +137,9 @@ class Fire {
   }
 
   async burn(kills: number, within: number): Promise<void> {
-    const people = [this.#write(), this.#write(), this.#read(), this.#read()]
+    const people = [this.#write(), this.#write(), this.#read(), this.#open()]
+    await pause(Math.max(2000, within * 2))
+    this.#quiet = this.#tellWaits()
     while (this.#killed < kills || await this.#unfinished()) {
       if (!await this.#unfinished()) await this.#publish()
       if (this.#killed >= kills) {
@@ -211,19 +218,26 @@ class Fire {
       if (answer?.status === 200) {
         const counts = answer.body.groups.filter((group: { values: number[] }) => group.values[0]! > 0)
         if (counts.length !== 1 || counts[0].values[0] !== this.#concerned) this.#halves += 1
-        if (calm && this.#calm) this.#waits.read.push(performance.now() - began)
+        if (calm && this.#calm) this.#waits.figure.push(performance.now() - began)
       }
       await pause(thinking)
     }
   }
 
-  async judge(): Promise<FireReport> {
-    const lost: string[] = []
-    for (const [ref, titles] of this.#written) {
-      const [code, number] = ref.split('/')
-      const kept = new Set((await rows<{ title: string }>(this.#database, 'SELECT title FROM item_state WHERE project_id = (SELECT id FROM project WHERE code = $1) AND number = $2', [code, Number(number)])).map((one) => one.title))
-      lost.push(...titles.filter((title) => !kept.has(title)).map((title) => `${ref} ${title}`))
+  /** Opens items one after another, as people do. */
+  async #open(): Promise<void> {
+    while (this.#burning) {
+      const [calm, began] = [this.#calm, performance.now()]
+      const answer = await this.#call('GET', `/items/${this.#chance.pick(this.#targets)}`)
+      if (answer?.status === 200 && calm && this.#calm) this.#waits.item.push(performance.now() - began)
+      await pause(thinking)
     }
+  }
+
+  async judge(): Promise<FireReport> {
+    // Every title that was acknowledged must stand in some state of its item; titles are asked for all at once, for there are many.
+    const kept = new Set((await rows<{ kept: string }>(this.#database, `SELECT p.code || '/' || s.number || ' ' || s.title AS kept FROM item_state s JOIN project p ON p.id = s.project_id WHERE s.title LIKE 'written %'`)).map((one) => one.kept))
+    const lost = [...this.#written].flatMap(([ref, titles]) => titles.map((title) => `${ref} ${title}`)).filter((one) => !kept.has(one))
     const flips = await this.#edition() - demoEditions
     const last = flips % 2 === 1 ? 'st_signed' : 'st_closed'
     const present = await rows<{ id: number; changed_at: Date; by_kind: number }>(this.#database, 'SELECT id, changed_at, by_kind FROM item')
@@ -234,8 +248,15 @@ class Fire {
     return {
       concerned: this.#concerned, editions: flips, kills: this.#killed, written: [...this.#written.values()].flat().length, lost, halves: this.#halves, left: await this.#standing(last),
       movedChanged: present.filter((one) => !touched.has(one.id) && one.changed_at.getTime() !== this.#changedBefore.get(one.id)).length,
-      brokenHistories: broken!.count, missingVersions: versions!.count, waits: { read: waitsOf(this.#waits.read), write: waitsOf(this.#waits.write) },
+      brokenHistories: broken!.count, missingVersions: versions!.count, quiet: this.#quiet!, waits: this.#tellWaits(),
     }
+  }
+
+  /** The waits since they were last told. */
+  #tellWaits(): Waiting {
+    const told = { figure: waitsOf(this.#waits.figure), item: waitsOf(this.#waits.item), write: waitsOf(this.#waits.write) }
+    for (const waits of Object.values(this.#waits)) waits.length = 0
+    return told
   }
 
   async end(): Promise<void> {
