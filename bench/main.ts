@@ -25,10 +25,13 @@ const conditionOf = (filter: string) => {
   return read.value.condition
 }
 
+/** the one project on the other ladder */
+const fares = world.projects.find((project) => project.code === 'FARE')!.number
+
 /** Eight questions of different kinds, each with the statement somebody would write by hand for it. */
 const questions: [string, string][] = [
   ["status = 'Waiting for parts'", `status_id = ${number('status', 'st_parts')}`],
-  ["type = 'Defect' AND phase NOT IN ('done', 'dropped') AND rung <= 2", `type_id = ${number('type', 'ty_defect')} AND phase NOT IN (2, 3) AND priority_id IN (${number('priority', 'pi_stopped')}, ${number('priority', 'pi_risk')})`],
+  ["type = 'Defect' AND phase NOT IN ('done', 'dropped') AND rung <= 2", `type_id = ${number('type', 'ty_defect')} AND phase NOT IN (2, 3) AND ((project_id <> ${fares} AND priority_id IN (${number('priority', 'pi_stopped')}, ${number('priority', 'pi_risk')})) OR (project_id = ${fares} AND priority_id IN (${number('priority', 'pi_now')}, ${number('priority', 'pi_next')})))`],
   ['cost_of_parts > 500', `${column('cost_of_parts')} > 500`],
   ["has_label('ramp')", `labels @> ARRAY[${number('label', 'la_free1')}]`],
   ["CASEI(title) LIKE CASEI('%hinge%')", `lower(title) LIKE '%hinge%'`],

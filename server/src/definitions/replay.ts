@@ -47,13 +47,18 @@ export async function pastMoves(database: Sequelize, world: World, fields: reado
     return column ? [{ field, sql: property?.type.kind === 'array' ? `cardinality(s.${column}) > 0` : `s.${column} IS NOT NULL` }] : []
   })
   const asksBelow = Object.values(world.document.rulebooks).some((rulebook) => Object.values(rulebook.entries).some((entry) => entry !== 'out' && entry.requires?.belowDone))
+  // Each state is told what went before it by windows over its item's states, sorted once.
   const found = await rows<MoveRow>(database, `
-    WITH s AS MATERIALIZED (SELECT s.*, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before, lag(valid_from) OVER w AS from_before FROM item_state s WHERE project_id = ANY($1::int[]) AND id IN (SELECT id FROM item_state WHERE valid_from >= $2) WINDOW w AS (PARTITION BY id ORDER BY valid_from))
-    SELECT s.id, s.number, s.project_id, s.type_id, s.before, s.status_id, s.by_id, s.assignee_id, s.comment_count > coalesce(s.comments_before, 0) AS reasoned,
-      EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from AND c.at >= (SELECT max(h.valid_from) FROM s h WHERE h.id = s.id AND h.valid_from < s.valid_from AND h.status_id IS DISTINCT FROM h.before)) AS commented,
-      ARRAY(SELECT DISTINCT h.status_id FROM s h WHERE h.id = s.id AND h.valid_from < s.valid_from) AS been,
+    WITH a AS (
+      SELECT id, number, project_id, type_id, status_id, by_id, by_kind, assignee_id, comment_count, valid_from, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before${columns.map(({ sql }, index) => `, ${sql} AS filled${index}`).join('')}
+      FROM item_state s WHERE project_id = ANY($1::int[]) AND id IN (SELECT id FROM item_state WHERE valid_from >= $2) WINDOW w AS (PARTITION BY id ORDER BY valid_from)),
+    s AS (
+      SELECT a.*, max(CASE WHEN status_id IS DISTINCT FROM before THEN valid_from END) OVER p AS entered, array_agg(status_id) OVER p AS been
+      FROM a WINDOW p AS (PARTITION BY id ORDER BY valid_from ROWS BETWEEN UNBOUNDED PRECEDING AND 1 PRECEDING))
+    SELECT s.id, s.number, s.project_id, s.type_id, s.before, s.status_id, s.by_id, s.assignee_id, s.comment_count > coalesce(s.comments_before, 0) AS reasoned, s.been,
+      EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from AND c.at >= s.entered) AS commented,
       ${asksBelow ? '(SELECT count(*)::int FROM item_state c WHERE c.parent_id = s.id AND c.valid_from <= s.valid_from AND c.valid_to > s.valid_from AND c.phase < 2 AND NOT c.deleted)' : '0'} AS open_below
-      ${columns.map(({ sql }, index) => `, ${sql} AS filled${index}`).join('')}
+      ${columns.map((_, index) => `, s.filled${index}`).join('')}
     FROM s WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2`, [projects, since])
   const codes = new Map(world.projects.map((project) => [project.number, project]))
   return found.map((row): PastMove => {
