@@ -244,7 +244,7 @@ describe('replay', () => {
   it('equals looking at every past move of the database by itself', async () => {
     const world = await served.worlds.now()
     const everything = world.projects.map((project) => project.number)
-    const moves = await pastMoves(served.database, world, ['fi_surveyor', 'assignee'], everything, new Date(0))
+    const moves = await pastMoves(served.database, world, { filled: ['fi_surveyor', 'assignee'], belowDone: true, comment: true, been: true }, everything, new Date(0))
     const [brute] = await rows<{ count: number; filled: number }>(served.database, `
       SELECT count(*) AS count, count(*) FILTER (WHERE b.assignee_id IS NOT NULL) AS filled FROM item_state a JOIN item_state b ON b.id = a.id AND b.valid_from = a.valid_to WHERE a.status_id <> b.status_id AND b.by_kind = 0`)
     expect([moves.length, moves.filter((move) => move.filled('assignee')).length]).toEqual([brute!.count, brute!.filled])

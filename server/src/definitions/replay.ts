@@ -20,7 +20,7 @@ export async function replayDraft(database: Sequelize, acting: Acting, identity:
   const { changes } = await onCurrent(database, acting.world, draft)
   const document = fold(acting.world.document, changes)
   const since = new Date(acting.now.getTime() - days * 86_400_000)
-  const moves = await pastMoves(database, acting.world, requiredFields(document), countedProjects(acting), since)
+  const moves = await pastMoves(database, acting.world, askedBy(acting.world.document, document), countedProjects(acting), since)
   const [then, now] = [replay(acting.world.document, moves), replay(document, moves)]
   const key = (one: Refused): string => `${one.type}:${one.from}:${one.to}:${one.why}`
   const before = new Map(then.refused.map((one) => [key(one), one.moves]))
@@ -32,39 +32,43 @@ export async function replayDraft(database: Sequelize, acting: Acting, identity:
 
 const words = (why: Refused['why']): string => (why === 'flow' ? 'the flow has no such move' : why === 'filled' ? 'a field was empty' : why === 'role' ? 'somebody else made it' : why === 'been' ? 'it had not been where it must have been' : why === 'belowDone' ? 'something below was still open' : why === 'comment' ? 'nothing had been said' : 'no reason was given')
 
-/** The fields any requirement of a document asks for. */
-function requiredFields(document: World['document']): string[] {
-  return [...new Set(Object.values(document.rulebooks).flatMap((rulebook) => Object.values(rulebook.entries)).flatMap((entry) => (entry === 'out' ? [] : entry.requires?.filled ?? [])))]
+/** What must be known of a move to judge it: reading more of a hundred thousand moves than is asked would be slow. */
+export interface Asked { readonly filled: readonly string[]; readonly belowDone: boolean; readonly comment: boolean; readonly been: boolean }
+
+/** What the requirements of documents ask. */
+function askedBy(...documents: readonly World['document'][]): Asked {
+  const all = documents.flatMap((document) => Object.values(document.rulebooks)).flatMap((rulebook) => Object.values(rulebook.entries)).flatMap((entry) => (entry === 'out' || !entry.requires ? [] : [entry.requires]))
+  return { filled: [...new Set(all.flatMap((one) => one.filled ?? []))], belowDone: all.some((one) => one.belowDone), comment: all.some((one) => one.comment), been: all.some((one) => one.been?.length) }
 }
 
-interface MoveRow { readonly id: number; readonly number: number; readonly project_id: number; readonly type_id: number; readonly before: number; readonly status_id: number; readonly by_id: number | null; readonly assignee_id: number | null; readonly commented: boolean; readonly reasoned: boolean; readonly been: number[]; readonly open_below: number; readonly [filled: `filled${number}`]: boolean }
+interface MoveRow { readonly id: number; readonly number: number; readonly project_id: number; readonly type_id: number; readonly before: number; readonly status_id: number; readonly by_id: number | null; readonly assignee_id: number | null; readonly commented: boolean; readonly reasoned: boolean; readonly been?: number[]; readonly open_below: number; readonly [filled: `filled${number}`]: boolean }
 
 /** The moves made by people since a moment, with what was known of each item as it moved. Read once, in order of items and time. */
-export async function pastMoves(database: Sequelize, world: World, fields: readonly string[], projects: readonly number[], since: Date): Promise<PastMove[]> {
-  const columns = fields.flatMap((field) => {
+export async function pastMoves(database: Sequelize, world: World, asked: Asked, projects: readonly number[], since: Date): Promise<PastMove[]> {
+  const columns = asked.filled.flatMap((field) => {
     const property = [...world.vocabulary.properties.values()].find((one) => one.handle === (world.document.fields[field]?.handle ?? field))
     const column = world.numbers.of('field', field) === undefined ? property && columnOf({ world } as Asking, property) : fieldColumn(world.numbers.of('field', field)!)
     return column ? [{ field, sql: property?.type.kind === 'array' ? `cardinality(s.${column}) > 0` : `s.${column} IS NOT NULL` }] : []
   })
-  const asksBelow = Object.values(world.document.rulebooks).some((rulebook) => Object.values(rulebook.entries).some((entry) => entry !== 'out' && entry.requires?.belowDone))
   // Each state is told what went before it by windows over its item's states, sorted once.
   const found = await rows<MoveRow>(database, `
     WITH a AS (
       SELECT id, number, project_id, type_id, status_id, by_id, by_kind, assignee_id, comment_count, valid_from, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before${columns.map(({ sql }, index) => `, ${sql} AS filled${index}`).join('')}
       FROM item_state s WHERE project_id = ANY($1::int[]) AND id IN (SELECT id FROM item_state WHERE valid_from >= $2) WINDOW w AS (PARTITION BY id ORDER BY valid_from)),
     s AS (
-      SELECT a.*, max(CASE WHEN status_id IS DISTINCT FROM before THEN valid_from END) OVER p AS entered, array_agg(status_id) OVER p AS been
+      SELECT a.*, max(CASE WHEN status_id IS DISTINCT FROM before THEN valid_from END) OVER p AS entered${asked.been ? ', array_agg(status_id) OVER p AS been' : ''}
       FROM a WINDOW p AS (PARTITION BY id ORDER BY valid_from ROWS BETWEEN UNBOUNDED PRECEDING AND 1 PRECEDING))
-    SELECT s.id, s.number, s.project_id, s.type_id, s.before, s.status_id, s.by_id, s.assignee_id, s.comment_count > coalesce(s.comments_before, 0) AS reasoned, s.been,
-      EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from AND c.at >= s.entered) AS commented,
-      ${asksBelow ? '(SELECT count(*)::int FROM item_state c WHERE c.parent_id = s.id AND c.valid_from <= s.valid_from AND c.valid_to > s.valid_from AND c.phase < 2 AND NOT c.deleted)' : '0'} AS open_below
+    SELECT s.id, s.number, s.project_id, s.type_id, s.before, s.status_id, s.by_id, s.assignee_id, s.comment_count > coalesce(s.comments_before, 0) AS reasoned${asked.been ? ', s.been' : ''},
+      ${asked.comment ? 'EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from AND c.at >= s.entered)' : 'false'} AS commented,
+      ${asked.belowDone ? '(SELECT count(*)::int FROM item_state c WHERE c.parent_id = s.id AND c.valid_from <= s.valid_from AND c.valid_to > s.valid_from AND c.phase < 2 AND NOT c.deleted)' : '0'} AS open_below
       ${columns.map((_, index) => `, s.filled${index}`).join('')}
     FROM s WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2`, [projects, since])
+  const people = new Map(world.people.map((one) => [one.number, one]))
   const codes = new Map(world.projects.map((project) => [project.number, project]))
   return found.map((row): PastMove => {
     const project = codes.get(row.project_id)!
-    const person = world.people.find((one) => one.number === row.by_id)
-    const been = new Set(row.been.map((number) => world.numbers.identity('status', number)!))
+    const person = row.by_id === null ? undefined : people.get(row.by_id)
+    const been = new Set((row.been ?? []).map((number) => world.numbers.identity('status', number)!))
     return {
       ref: `${project.code}/${row.number}`, project: project.id, type: world.numbers.identity('type', row.type_id)!, from: world.numbers.identity('status', row.before)!, to: world.numbers.identity('status', row.status_id)!,
       roles: [...(person?.role === 'administrator' ? ['administrator' as const] : []), ...(person && (person.role === 'administrator' || project.keepers.has(person.number)) ? ['keeper of the project' as const] : []), ...(row.by_id !== null && row.by_id === row.assignee_id ? ['assignee' as const] : [])],
