@@ -2,6 +2,7 @@ import { fold, replay, type PastMove, type Refused } from '@bluestem/core/defini
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../database/columns.ts'
 import { rows } from '../database/connect.ts'
+import { throughGate } from '../database/gate.ts'
 import type { World } from '../database/world.ts'
 import type { Acting } from '../work/find.ts'
 import { columnOf } from '../sql/property.ts'
@@ -51,7 +52,7 @@ export async function pastMoves(database: Sequelize, world: World, asked: Asked,
     return column ? [{ field, sql: property?.type.kind === 'array' ? `cardinality(s.${column}) > 0` : `s.${column} IS NOT NULL` }] : []
   })
   // Each state is told what went before it by windows over its item's states, sorted once.
-  const found = await rows<MoveRow>(database, `
+  const found = await throughGate(database, async () => await rows<MoveRow>(database, `
     WITH a AS (
       SELECT id, number, project_id, type_id, status_id, by_id, by_kind, assignee_id, comment_count, valid_from, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before${columns.map(({ sql }, index) => `, ${sql} AS filled${index}`).join('')}
       FROM item_state s WHERE project_id = ANY($1::int[]) AND id IN (SELECT id FROM item_state WHERE valid_from >= $2) WINDOW w AS (PARTITION BY id ORDER BY valid_from)),
@@ -62,7 +63,7 @@ export async function pastMoves(database: Sequelize, world: World, asked: Asked,
       ${asked.comment ? 'EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from AND c.at >= s.entered)' : 'false'} AS commented,
       ${asked.belowDone ? '(SELECT count(*)::int FROM item_state c WHERE c.parent_id = s.id AND c.valid_from <= s.valid_from AND c.valid_to > s.valid_from AND c.phase < 2 AND NOT c.deleted)' : '0'} AS open_below
       ${columns.map((_, index) => `, s.filled${index}`).join('')}
-    FROM s WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2`, [projects, since])
+    FROM s WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2`, [projects, since]))
   const people = new Map(world.people.map((one) => [one.number, one]))
   const codes = new Map(world.projects.map((project) => [project.number, project]))
   return found.map((row): PastMove => {
