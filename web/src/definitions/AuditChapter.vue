@@ -43,7 +43,7 @@ const shown = (value: unknown): string => JSON.stringify(value, null, 1)
     </div>
     <table v-if="acts.length" class="ledger"><thead><tr><th scope="col">When</th><th scope="col">By</th><th scope="col">Act</th><th scope="col">What</th></tr></thead>
       <tbody><tr v-for="one in acts" :key="one.number" tabindex="0" :class="{ selected: one === selected }" @click="selected = one" @focus="selected = one"><td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td><td>{{ one.by ?? 'Bluestem' }}</td><td>{{ one.act }}</td><td class="quiet code">{{ one.subject }}</td></tr></tbody></table>
-    <p v-else class="blank">Nothing was done like that.</p>
+    <p v-else class="blank">{{ Object.values(wanted).some(Boolean) ? 'Nothing was done like that.' : 'Here every change to a definition, a share or a role will stand, with who made it, what was before and what is since.' }}</p>
     <button v-if="more !== null" class="act" type="button" @click="read(more)">Show earlier ones</button>
   </section>
   <Margin>
