@@ -1,4 +1,4 @@
-import { apply, DefinitionsDocument, diff, inWords, sections, succeed, validate, type Difference } from '@bluestem/core/definitions'
+import { apply, chainOf, DefinitionsDocument, diff, inWords, sections, succeed, validate, type Difference } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
@@ -74,9 +74,7 @@ function sound(world: World, document: unknown): DefinitionsDocument {
 export function rulebookFile(world: World, rulebook: string): object {
   const { document } = world
   if (!document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
-  const chain: string[] = []
-  for (let id: string | null = rulebook; id && !chain.includes(id); id = document.rulebooks[id]?.extends ?? null) chain.push(id)
-  const rulebooks = Object.fromEntries(chain.map((id) => [id, document.rulebooks[id]!]))
+  const rulebooks = Object.fromEntries(chainOf(document, rulebook).map((id) => [id, document.rulebooks[id]!]))
   const text = JSON.stringify(rulebooks)
   const named = (section: (typeof sections)[number]): object => Object.fromEntries(Object.entries(document[section]).filter(([id]) => text.includes(id)))
   const ladders = named('ladders')

@@ -49,5 +49,8 @@ export async function call<T>(method: 'GET' | 'POST' | 'PATCH' | 'DELETE', path:
 export const get = async <T>(path: string): Promise<T> => (await call<T>('GET', path)).body
 export const post = async <T>(path: string, body: unknown, headers?: Readonly<Record<string, string>>): Promise<T> => (await call<T>('POST', path, body, headers)).body
 
+/** Every part of what was refused, each in the server's words; one message where it has no parts. */
+export const messagesOf = (error: unknown): readonly string[] => (error instanceof ApiProblem && error.errors.length ? error.errors.map((one) => one.message) : [messageOf(error)])
+
 /** The message of whatever went wrong, for the person. */
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error))

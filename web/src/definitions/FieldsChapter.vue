@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { entriesOf, fieldKinds, inOrder, type Field } from '@bluestem/core/definitions'
+import { entriesOf, fieldKinds, inOrder, isComputed, type Field } from '@bluestem/core/definitions'
 import { useSession } from '../app/session.store.ts'
 import { agoWords, counted } from '../parts/words.ts'
 import ChapterHead from './ChapterHead.vue'
@@ -38,11 +38,10 @@ const forms = computed(() => {
 const typesOfField = (id: string): string[] => [...forms.value.get(id) ?? []]
 const titles = (id: string): string => typesOfField(id).map((type) => definitions.document.types[type]?.title ?? type).join(', ')
 const projects = (id: string): string => Object.entries(definitions.document.projects).filter(([, rulebook]) => [...entriesOf(definitions.document, rulebook).keys()].some((key) => key.startsWith('form:') && key.endsWith(`:${id}`))).map(([project]) => living.projectTitle.get(project) ?? project).join(', ')
-const shown = computed(() => all.value.filter((field) => (!kind.value || field.kind === kind.value) && (!onType.value || forms.value.get(field.id)?.has(onType.value)) && (!unused.value || (definitions.isUnused(field.id, 180) && !isScore(field))) && `${field.title} ${field.handle}`.toLowerCase().includes(wanted.value.toLowerCase())))
+const shown = computed(() => all.value.filter((field) => (!kind.value || field.kind === kind.value) && (!onType.value || forms.value.get(field.id)?.has(onType.value)) && (!unused.value || (definitions.isUnused(field.id, 180) && !isComputed(field.kind))) && `${field.title} ${field.handle}`.toLowerCase().includes(wanted.value.toLowerCase())))
 const box = ref<HTMLElement>()
 const { rows, before, after, go } = useRowsInSight(() => shown.value, box)
 const chosen = computed(() => all.value.find((field) => field.id === selected.value) ?? shown.value[0])
-const isScore = (field: Field): boolean => field.kind === 'score' || field.kind === 'roll-up'
 const carrying = (id: string): number => typesOfField(id).reduce((sum, type) => sum + definitions.items(type), 0)
 const share = (id: string): number => { const all_ = carrying(id); return all_ === 0 ? 0 : Math.min(100, Math.round(100 * definitions.items(id) / all_)) }
 const kindWords = (field: Field): string => (field.kind === 'choice' ? `choice of ${Object.keys(field.options ?? {}).length}` : field.kind === 'several choices' ? `several of ${Object.keys(field.options ?? {}).length}` : field.kind === 'number' ? ['number', field.unit, field.decimals === undefined ? undefined : counted(field.decimals, 'decimal')].filter(Boolean).join(', ') : field.kind === 'yes/no' ? 'yes or no' : field.kind === 'roll-up' ? `roll-up: ${field.rollUp?.how ?? ''}` : field.kind)
@@ -66,7 +65,7 @@ const rules = computed((): [string, string][] => {
       <thead><tr><th scope="col">Title</th><th scope="col">Handle</th><th scope="col">Kind</th><th scope="col">On forms of</th><th scope="col" class="num">Filled</th><th scope="col" class="num">Named by</th><th scope="col" class="num">Last used</th></tr></thead>
       <tbody><tr v-if="before" aria-hidden="true" class="filler"><td colspan="7" :style="{ height: `${before}px` }" /></tr><tr v-for="{ index, one: field } in rows" :key="field.id" tabindex="0" :aria-rowindex="index + 2" :class="{ selected: field.id === chosen?.id, 'in-draft': definitions.isChanged('fields', field.id), retired: field.retired }" @click="selected = field.id" @focus="selected = field.id" @keydown.enter.self="definitions.mayDefineAll && (editing = field.id)" @keydown.down.self.prevent="go(index + 1)" @keydown.up.self.prevent="go(index - 1)">
         <td class="nowrap">{{ field.title }}<span v-if="definitions.isChanged('fields', field.id)" class="draft-mark">in the draft</span></td><td class="code quiet">{{ field.handle }}</td><td class="nowrap">{{ kindWords(field) }}</td><td class="quiet forms" :title="titles(field.id)">{{ titles(field.id) || 'none' }}</td>
-        <template v-if="isScore(field)"><td class="num quiet">computed</td><td class="num quiet">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td class="num quiet">–</td></template>
+        <template v-if="isComputed(field.kind)"><td class="num quiet">computed</td><td class="num quiet">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td class="num quiet">–</td></template>
         <template v-else><td class="num nowrap"><span class="bar" aria-hidden="true"><i :style="{ width: `${share(field.id)}%` }" /></span> {{ share(field.id) }} %</td><td :class="['num', { warn: !definitions.usage.named[field.id]?.length }]">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td :class="['num', 'nowrap', definitions.isUnused(field.id, 180) ? 'warn' : 'quiet']">{{ definitions.usage.last[field.id] ? agoWords(definitions.usage.last[field.id]!, session.now) : 'never' }}</td></template>
       </tr><tr v-if="after" aria-hidden="true" class="filler"><td colspan="7" :style="{ height: `${after}px` }" /></tr></tbody>
     </table></div>
@@ -74,7 +73,7 @@ const rules = computed((): [string, string][] => {
     <p v-else class="blank">Here the fields would stand that items have beside the built-in ones. <button v-if="definitions.mayDefineAll" class="plain" type="button" @click="editing = 'new'">Define the first one.</button></p>
     <FieldForm v-if="editing" :id="editing" @close="editing = undefined" />
   </section>
-  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="chosen.handle" :description="chosen.description" :countable="!isScore(chosen)" :filter="definitions.published.fields[chosen.id] && { op: 'not', args: [{ op: 'isNull', args: [{ property: chosen.handle }] }] }" :touches="isScore(chosen) ? 'Nothing is stored: it is computed when asked for.' : `${counted(definitions.items(chosen.id), 'item')} hold a value. Its title may change freely: queries name its handle, which never does.`">
+  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="chosen.handle" :description="chosen.description" :countable="!isComputed(chosen.kind)" :filter="definitions.published.fields[chosen.id] && { op: 'not', args: [{ op: 'isNull', args: [{ property: chosen.handle }] }] }" :touches="isComputed(chosen.kind) ? 'Nothing is stored: it is computed when asked for.' : `${counted(definitions.items(chosen.id), 'item')} hold a value. Its title may change freely: queries name its handle, which never does.`">
     <h3>What it is</h3>
     <div class="line"><span>kind</span><span>{{ kindWords(chosen) }}</span></div>
     <div v-for="[word, value] in rules" :key="word" class="line"><span>{{ word }}</span><span :class="{ code: word === 'formula' || word === 'pattern' }">{{ value }}</span></div>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
 import { templateTypes, type TemplateContent } from '@bluestem/core/work'
-import { ApiProblem, call, messageOf, post } from '../api/http.ts'
+import { call, messageOf, messagesOf, post } from '../api/http.ts'
 import type { Template } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'
 import TemplateNode from './TemplateNode.vue'
@@ -57,7 +57,7 @@ async function keep(): Promise<void> {
     emit('kept', made.id)
     emit('close')
   } catch (error) {
-    told.value = error instanceof ApiProblem && error.errors.length ? error.errors.map((one) => one.message) : [messageOf(error)]
+    told.value = messagesOf(error)
   }
   busy.value = false
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { ApiProblem, messageOf, post } from '../api/http.ts'
+import { messageOf, messagesOf, post } from '../api/http.ts'
 import type { FormEntry, Offers, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
@@ -70,7 +70,7 @@ async function make(): Promise<void> {
     const made = template.value ? await post<{ ref: string }>(`/templates/${template.value.id}/make`, { project: offers.code, title: title.value, blanks: { ...blanks }, over: { ...own, ...(description.value ? { description: description.value } : {}), fields } }) : await post<WholeItem>('/items', { project: offers.code, type: type.value, title: title.value, ...own, ...(given['status'] ? { status: given['status'] } : {}), ...(Object.keys(fields).length ? { fields } : {}) }, { 'Idempotency-Key': key })
     emit('made', made.ref)
   } catch (error) {
-    told.value = error instanceof ApiProblem && error.errors.length ? error.errors.map((one) => one.message) : [messageOf(error)]
+    told.value = messagesOf(error)
   } finally {
     busy.value = false
   }
