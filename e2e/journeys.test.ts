@@ -271,6 +271,20 @@ describe('definitions that others share', () => {
     await page.reads('Surveyor must be filled first.')
   })
 
+  it('gives a team hours of its own, by which the clocks of its items run', async () => {
+    await page.open('/definitions/limits')
+    await page.press('New team')
+    await page.write('Title', 'Dive team')
+    await page.choose('Works by', 'Yard shifts')
+    await (await page.find('dialog .cm-content')).sendKeys("type = 'Finding'")
+    await page.reads('Items of type Finding')
+    await page.press('Make the team')
+    await page.reads('The clocks of every item in its remit run by its calendar.')
+    await page.press('their items')
+    await (await page.find('.rows .row, .ledger tbody tr')).findElement(By.css('a')).click()
+    await page.reads('counted in Yard shifts, the calendar of Dive team')
+  })
+
   it('makes a project that follows a rulebook', async () => {
     await page.open('/work')
     await page.press('New project')

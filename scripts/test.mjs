@@ -34,7 +34,8 @@ async function check(title, result) {
 
 /** Runs projects of the test runner and counts their tests. @param {string[]} projects @param {Record<string, string>} env @param {string[]} [files] */
 async function tests(projects, env, files = /** @type {string[]} */ ([])) {
-  const report = join(mkdtempSync(join(tmpdir(), 'bluestem-report-')), 'report.json')
+  const folder = mkdtempSync(join(tmpdir(), 'bluestem-report-'))
+  const report = join(folder, 'report.json')
   const well = await runs('vitest/vitest.mjs', ['run', ...files, ...projects.flatMap((project) => ['--project', project]), '--reporter=dot', '--reporter=json', `--outputFile=${report}`], env)
   try {
     const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, 'utf8'))
@@ -44,6 +45,8 @@ async function tests(projects, env, files = /** @type {string[]} */ ([])) {
     if (!well && numFailedTests === 0) counts.failed += 1
   } catch {
     counts.failed += 1
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
   }
 }
 

@@ -20,6 +20,12 @@ const item = async (ref: string): Promise<Reply['body']> => (await mara('GET', `
 const any = { 'if-match': '*' }
 const make = async (type: string, more: object = {}, project = 'YARD', by = tom): Promise<Reply> => await by('POST', '/items', { project, type, title: `A ${type}`, ...more })
 
+const publish = async (...edits: object[]): Promise<void> => {
+  const made = await mara('POST', '/definitions/drafts', { title: 'Ask', edits })
+  const published = await mara('POST', `/definitions/drafts/${made.body.id}/publish`, {}, any)
+  expect(published.status, JSON.stringify(published.body)).toBe(201)
+}
+
 describe('labels', () => {
   it('of near titles are made one: items, queries and templates hold the one, and nothing else changes', async () => {
     const [ramps, gear, all] = [await refs("A_OVERLAPS(labels, ('Ramps'))"), await refs("A_OVERLAPS(labels, ('ramp-gear'))"), await refs("A_OVERLAPS(labels, ('ramp', 'Ramps', 'ramp-gear'))")]
@@ -148,11 +154,6 @@ describe('entering a status', () => {
 })
 
 describe('what definitions ask of an item that is made', () => {
-  const publish = async (...edits: object[]): Promise<void> => {
-    const made = await mara('POST', '/definitions/drafts', { title: 'Ask', edits })
-    const published = await mara('POST', `/definitions/drafts/${made.body.id}/publish`, {}, any)
-    expect(published.status, JSON.stringify(published.body)).toBe(201)
-  }
 
   it('is told by its form, where the field is shown', async () => {
     await publish({ path: ['rulebooks', 'rb_yard', 'entries', 'form:ty_job:make:fi_berth'], after: { order: 'zz', required: true, shownWhen: { field: 'fi_safety', values: [true] } } })
@@ -287,6 +288,52 @@ describe('projects and calendars', () => {
     expect(made.status).toBe(201)
     expect((await mara('PATCH', `/calendars/${made.body.id}`, { title: 'Nights', hours: { 1: [['22:00', '21:00']] }, daysOff: [{ day: '2026-02-30', title: '' }] }, any)).body.errors.map((one: { pointer: string }) => one.pointer)).toEqual(['/hours/1/0', '/daysOff/0/day'])
     expect((await mara('PATCH', `/calendars/${made.body.id}`, { title: 'Late', hours: {}, daysOff: [] }, { 'if-match': '"9"' })).status).toBe(412)
-    expect((await mara('GET', '/calendars')).body.calendars.map((one: { title: string }) => one.title)).toEqual(['Office hours', 'Nights', 'Yard shifts'])
+    expect((await mara('GET', '/calendars')).body.calendars.map((one: { title: string }) => one.title)).toEqual(['Office hours', 'Inspection days', 'Nights', 'Yard shifts'])
+  })
+})
+
+describe('teams', () => {
+  it('have people and a remit, told as text and as a sentence', async () => {
+    const { body } = await greta('GET', '/teams')
+    expect(body.teams.map((team: { title: string; calendar: string | null; people: string[] }) => [team.title, team.calendar, team.people.length])).toEqual([['Apps crew', null, 8], ['Inspectors', 'ca_inspection', 6], ['Shore crew', null, 7], ['Timetable desk', null, 6], ['Yard crew', null, 11]])
+    expect(body.teams[1].remit).toMatchObject({ text: "type IN ('Inspection', 'Finding')", errors: [] })
+  })
+
+  it('work by their calendar: the clocks of the items in their remit run by it', async () => {
+    const agnes = await served.signIn('Agnes Molnar')
+    const made = await make('Finding', { labels: ['la_proof1'] }, 'SAFE', agnes)
+    const clock = async (): Promise<{ calendar: string; team: string | null; runsOut: string }> => (await agnes('GET', `/items/${made.body.ref}`)).body.limits[0]
+    const [before, nights] = [await clock(), await mara('POST', '/calendars', { title: 'Sundays', hours: { 7: [['00:00', '24:00']] }, daysOff: [] })]
+    expect([before.calendar, before.team]).toEqual(['Inspection days', 'Inspectors'])
+    const urgent = await mara('POST', '/teams', { title: 'An early team', remit: `ref = '${made.body.ref}'`, calendar: nights.body.id, people: ['pe_02'] })
+    expect(urgent.status).toBe(201)
+    const after = await clock()
+    expect([after.calendar, after.team, new Date(after.runsOut).getUTCDay() <= 1, after.runsOut > before.runsOut]).toEqual(['Sundays', 'An early team', true, true])
+    // A remit that can't tell counts as no, and one without a calendar leaves the project's.
+    expect((await mara('PATCH', `/teams/${urgent.body.id}`, { remit: 'estimate > 3' }, { 'if-match': '"1"' })).body).toMatchObject({ version: 2, people: ['pe_02'] })
+    expect(await clock()).toEqual(before)
+    await mara('PATCH', '/teams/te_inspectors', { calendar: null }, any)
+    expect([(await clock()).calendar, (await clock()).team]).toEqual(['Office hours', null])
+    await mara('PATCH', '/teams/te_inspectors', { calendar: 'ca_inspection' }, any)
+  })
+
+  it('are refused with the place of what is wrong', async () => {
+    for (const [body, pointer, message] of [
+      [{ title: 'yard CREW' }, '/title', /There is a team/], [{ title: ' ' }, '/title', /needs a title/], [{ title: 'x', calendar: 'ca_lost' }, '/calendar', /no such calendar/], [{ title: 'x', people: ['pe_02', 'pe_lost'] }, '/people/1', /no such person/],
+      [{ title: 'x', remit: 'assignee = me()' }, '/remit', /the same for everybody/], [{ title: 'x', remit: "statuss = 'Open'" }, '/remit', /status/],
+    ] as const) {
+      const { status, body: told } = await mara('POST', '/teams', body)
+      expect([status, told.errors[0].pointer, told.errors[0].message]).toEqual([400, pointer, expect.stringMatching(message)])
+    }
+    expect((await mara('PATCH', '/teams/te_lost', { title: 'x' }, any)).status).toBe(404)
+    expect((await mara('PATCH', '/teams/te_yard', { title: 'x' }, { 'if-match': '"7"' })).status).toBe(412)
+    expect((await mara('GET', '/teams')).body.teams.map((team: { title: string }) => team.title)).not.toContain('x')
+  })
+
+  it('follow a rename, and count as a use of what their remit names', async () => {
+    await publish({ path: ['types', 'ty_finding', 'title'], after: 'Shortcoming' })
+    expect((await mara('GET', '/teams')).body.teams.find((team: { id: string }) => team.id === 'te_inspectors').remit.text).toBe("type IN ('Inspection', 'Shortcoming')")
+    expect((await mara('GET', '/definitions/usage')).body.named['ty_finding']).toContainEqual({ kind: 'team', id: 'te_inspectors', title: 'Inspectors' })
+    await publish({ path: ['types', 'ty_finding', 'title'], after: 'Finding' })
   })
 })

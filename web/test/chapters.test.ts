@@ -112,7 +112,18 @@ describe('templates', () => {
 describe('time limits and calendars', () => {
   it('stand with the working week in few words', async () => {
     const { wrapper } = await shown(LimitsChapter)
-    expect(rows(wrapper)).toEqual([['Office hours wherever no other is named', 'Mon–Tue 08:00–17:00 · Sat 09:00–12:00', '1', 'Fleet Yard']])
+    expect(rows(wrapper)).toEqual([['Office hours wherever no other is named', 'Mon–Tue 08:00–17:00 · Sat 09:00–12:00', '1', 'Fleet Yard, Yard crew']])
+    expect(rows(wrapper, 1)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
+  })
+
+  it('let a team work by another calendar, with the version that was read', async () => {
+    const { wrapper, asked } = await shown(LimitsChapter, {}, { 'PATCH /teams/te_yard': { body: { id: 'te_yard' } } })
+    await wrapper.findAll('tbody tr').at(-1)!.trigger('keydown', { key: 'Enter' })
+    await wrapper.get('dialog select').setValue('')
+    await wrapper.get('dialog fieldset input').setValue(false)
+    await wrapper.get('dialog form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({ path: '/teams/te_yard', headers: { 'If-Match': '"3"' }, body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] } })
   })
 })
 

@@ -4,7 +4,7 @@ import { soundDocument } from '../../test/document.ts'
 import { unmet, unmetInWords, requirementInWords, type Entering } from '../work/requirement.ts'
 import { replaceAt } from './change.ts'
 import type { Requirement } from './document.ts'
-import { replay, type PastMove } from './replay.ts'
+import { replay, type PastMoves } from './replay.ts'
 import { flowOf } from './rulebook.ts'
 
 const entering: Entering = { roles: ['assignee'], filled: (field) => field === 'fi_cost', openBelow: 0, commented: false, reasoned: false, been: (status) => status === 'st_open' }
@@ -28,11 +28,11 @@ describe('a requirement', () => {
 })
 
 const asked = replaceAt(soundDocument, ['rulebooks', 'rb_all', 'entries', 'requirement:ty_job:st_off'], { requires: { filled: ['fi_cost'], comment: true } })
-const move = (more: Partial<PastMove>): PastMove => ({ ...entering, ref: 'YARD/1', project: 'pr_yard', type: 'ty_job', from: 'st_open', to: 'st_hand', ...more })
+const move = (more: Partial<PastMoves>): PastMoves => ({ ...entering, refs: ['YARD/1'], project: 'pr_yard', type: 'ty_job', from: 'st_open', to: 'st_hand', ...more })
 
 describe('replay', () => {
   it('counts moves the flow would have refused and items that would have failed a requirement', () => {
-    const moves = [move({}), move({ to: 'st_off' }), move({ ref: 'YARD/2', to: 'st_off' }), move({ to: 'st_off' }), move({ from: 'st_hand', to: 'st_off', commented: true }), move({ from: 'st_hand', to: 'st_off', filled: () => false })]
+    const moves = [move({}), move({ refs: ['YARD/1', 'YARD/2'], to: 'st_off' }), move({ to: 'st_off' }), move({ from: 'st_hand', to: 'st_off', commented: true }), move({ from: 'st_hand', to: 'st_off', filled: () => false })]
     expect(replay(asked, moves)).toEqual({
       moves: 6, refused: [
         { type: 'ty_job', from: 'st_open', to: 'st_off', why: 'flow', moves: 3, refs: ['YARD/1', 'YARD/2'] },
@@ -48,17 +48,18 @@ describe('replay', () => {
 
   it('agrees with looking at each move by itself', () => {
     const status = fc.constantFrom('st_open', 'st_hand', 'st_off')
-    const any = fc.record({ ref: fc.constantFrom('YARD/1', 'YARD/2', 'YARD/3'), from: status, to: status, commented: fc.boolean(), cost: fc.boolean() }).filter((one) => one.from !== one.to)
+    const any = fc.record({ refs: fc.array(fc.constantFrom('YARD/1', 'YARD/2', 'YARD/3'), { minLength: 1, maxLength: 4 }), from: status, to: status, commented: fc.boolean(), cost: fc.boolean() }).filter((one) => one.from !== one.to)
     fc.assert(fc.property(fc.array(any, { maxLength: 60 }), (list) => {
       const moves = list.map(({ cost, ...more }) => move({ ...more, filled: () => cost }))
       const flow = flowOf(asked, 'rb_all', 'ty_job')
-      const count = (why: string, refuses: (one: PastMove) => boolean): [number, number] => {
+      const each = moves.flatMap((one) => one.refs.map((ref) => ({ ...one, ref })))
+      const count = (why: string, refuses: (one: PastMoves) => boolean): [number, number] => {
         const found = replay(asked, moves).refused.filter((one) => one.why === why)
-        const brute = moves.filter(refuses)
+        const brute = each.filter(refuses)
         expect(found.reduce((sum, one) => sum + one.moves, 0)).toBe(brute.length)
         return [new Set(found.flatMap((one) => one.refs)).size, new Set(brute.map((one) => one.ref)).size]
       }
-      const allowed = (one: PastMove): boolean => flow.moves.has(`${one.from}:${one.to}`)
+      const allowed = (one: PastMoves): boolean => flow.moves.has(`${one.from}:${one.to}`)
       for (const [found, brute] of [count('flow', (one) => !allowed(one)), count('comment', (one) => allowed(one) && one.to === 'st_off' && !one.commented), count('filled', (one) => allowed(one) && one.to === 'st_off' && !one.filled('fi_cost'))]) expect(found).toBe(brute)
     }), { numRuns: 150 })
   })

@@ -2,9 +2,10 @@ import { unmet, type Entering, type Unmet } from '../work/requirement.ts'
 import type { DefinitionsDocument } from './document.ts'
 import { flowOf, typesOf, type Flow } from './rulebook.ts'
 
-/** A move that was really made, with what was known of the item at that moment. */
-export interface PastMove extends Entering {
-  readonly ref: string
+/** Moves that were really made and are alike in all that a flow can ask, with what was known of their items as they moved. */
+export interface PastMoves extends Entering {
+  /** the item of each move: one that moved so twice stands here twice */
+  readonly refs: readonly string[]
   readonly project: string
   readonly type: string
   readonly from: string
@@ -26,30 +27,30 @@ export interface Replayed { readonly moves: number; readonly refused: readonly R
 
 /**
  * What a document's flows would have done to the past: which moves they would have refused, and which items would have failed a
- * requirement. Moves are judged one by one, each as it happened; a move out of a status that the new flow no longer has is not
- * counted, for its items would have been mapped. One pass, whatever the number of moves.
+ * requirement. Each is judged as it happened, together with those alike; a move out of a status that the new flow no longer has is
+ * not counted, for its items would have been mapped. One pass, whatever the number of moves.
  */
-export function replay(document: DefinitionsDocument, moves: Iterable<PastMove>): Replayed {
+export function replay(document: DefinitionsDocument, past: Iterable<PastMoves>): Replayed {
   const flows = new Map<string, Flow | undefined>()
-  const found = new Map<string, { why: Refused['why']; move: PastMove; moves: number; refs: Set<string> }>()
+  const found = new Map<string, { why: Refused['why']; moves: PastMoves; count: number; refs: Set<string> }>()
   let count = 0
-  for (const move of moves) {
-    count += 1
-    const flow = flowFor(document, flows, move)
-    for (const why of flow ? judged(flow, move) : []) {
-      const key = `${move.type}:${move.from}:${move.to}:${why}`
-      const known = found.get(key) ?? { why, move, moves: 0, refs: new Set() }
-      known.moves += 1
-      known.refs.add(move.ref)
+  for (const moves of past) {
+    count += moves.refs.length
+    const flow = flowFor(document, flows, moves)
+    for (const why of flow ? judged(flow, moves) : []) {
+      const key = `${moves.type}:${moves.from}:${moves.to}:${why}`
+      const known = found.get(key) ?? { why, moves, count: 0, refs: new Set() }
+      known.count += moves.refs.length
+      for (const ref of moves.refs) known.refs.add(ref)
       found.set(key, known)
     }
   }
-  const refused = [...found.values()].map(({ why, move, moves: made, refs }): Refused => ({ type: move.type, from: move.from, to: move.to, why, moves: made, refs: [...refs] }))
+  const refused = [...found.values()].map(({ why, moves, count: made, refs }): Refused => ({ type: moves.type, from: moves.from, to: moves.to, why, moves: made, refs: [...refs] }))
   return { moves: count, refused: refused.sort((a, b) => b.moves - a.moves || (`${a.type}${a.from}${a.to}${a.why}` < `${b.type}${b.from}${b.to}${b.why}` ? -1 : 1)) }
 }
 
 /** The flow an item of this project and type would be in; undefined where the project no longer has the type. */
-function flowFor(document: DefinitionsDocument, flows: Map<string, Flow | undefined>, { project, type }: PastMove): Flow | undefined {
+function flowFor(document: DefinitionsDocument, flows: Map<string, Flow | undefined>, { project, type }: PastMoves): Flow | undefined {
   const rulebook = document.projects[project]
   if (!rulebook) return undefined
   const key = `${rulebook}:${type}`
@@ -57,7 +58,7 @@ function flowFor(document: DefinitionsDocument, flows: Map<string, Flow | undefi
   return flows.get(key)
 }
 
-function judged(flow: Flow, move: PastMove): Refused['why'][] {
+function judged(flow: Flow, move: PastMoves): Refused['why'][] {
   if (!flow.statuses.includes(move.from)) return []
   if (!flow.moves.has(`${move.from}:${move.to}`)) return ['flow']
   const requirement = flow.requirements.get(move.to)

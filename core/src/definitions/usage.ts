@@ -1,5 +1,5 @@
 /** Something kept that names a definition. */
-export interface Named { readonly kind: 'query' | 'view' | 'measure' | 'dashboard' | 'template'; readonly id: string; readonly title: string }
+export interface Named { readonly kind: 'query' | 'view' | 'measure' | 'dashboard' | 'template' | 'team'; readonly id: string; readonly title: string }
 
 /** Which column of an item a mapping is about; the options of a field have one each. */
 export type MappedColumn = 'type' | 'status' | 'priority' | `option:${string}`

@@ -24,6 +24,9 @@ export function sentence(condition: Condition, vocabulary: Vocabulary): Line[] {
   })
 }
 
+/** The whole sentence in one line: “Items in Fleet Yard whose status is Open”. */
+export const inOneLine = (lines: readonly Line[]): string => lines.map((line) => `${line.lead} ${line.parts.map((part) => part.text).join('')}`).join(' ')
+
 /** Types and projects read without a verb: “of type Defect”, “in Fleet Yard”. */
 function placeOf(clause: Condition): 'type' | 'project' | undefined {
   const value = clause.kind === 'compare' && clause.op === '=' ? clause.left : clause.kind === 'in' ? clause.value : undefined

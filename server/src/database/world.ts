@@ -1,6 +1,6 @@
 import { vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
-import { phases, type Domain, type Vocabulary } from '@bluestem/core/queries'
+import { phases, type Cql2Json, type Domain, type Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { stateColumns } from './columns.ts'
 import { rows } from './connect.ts'
@@ -16,6 +16,8 @@ export interface Project { readonly id: string; readonly number: number; readonl
 export interface Person { readonly id: string; readonly number: number; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer' }
 export interface Label { readonly id: string; readonly number: number; readonly title: string; readonly family: string | null; readonly colour: number; readonly project: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
 export interface Component { readonly id: string; readonly number: number; readonly title: string; readonly project: string; readonly keeper: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
+
+export interface Team { readonly id: string; readonly title: string; readonly people: ReadonlySet<number>; /** the filter for the items that are theirs, with identities; none yet when null */ readonly remit: Cql2Json | null; readonly calendar: string | null; readonly version: number }
 
 /** Everything defined, as of one edition and one version of the living data. Never changed, only replaced. */
 export interface World {
@@ -34,6 +36,8 @@ export interface World {
   readonly labelOf: ReadonlyMap<string, Label>
   readonly components: readonly Component[]
   readonly calendars: readonly Calendar[]
+  /** in the order of their titles */
+  readonly teams: readonly Team[]
   /** the numbers of the people who keep each rulebook */
   readonly rulebookKeepers: ReadonlyMap<string, ReadonlySet<number>>
   /** mappings that are still being carried out */
@@ -73,6 +77,7 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
   const labels = await all<Identified & Omit<Label, 'id' | 'number'>>('SELECT l.id number, l.identity, l.title, f.identity family, l.colour, p.identity project, l.description, l.retired, l.version FROM label l LEFT JOIN family f ON f.number = l.family_number LEFT JOIN project p ON p.id = l.project_id ORDER BY l.id')
   const components = await all<Identified & Omit<Component, 'id' | 'number'>>('SELECT c.id number, c.identity, c.title, p.identity project, k.identity keeper, c.description, c.retired, c.version FROM component c JOIN project p ON p.id = c.project_id LEFT JOIN person k ON k.id = c.keeper_id ORDER BY c.id')
   const calendars = await all<Calendar>('SELECT identity AS id, title, hours, days_off AS "daysOff", standard, version FROM calendar ORDER BY standard DESC, title, id')
+  const teams = await all<Omit<Team, 'people'> & { people: number[] }>(`SELECT t.identity AS id, t.title, ARRAY(SELECT person_id FROM team_member m WHERE m.team_id = t.id) AS people, t.content->'remit' AS remit, c.identity AS calendar, t.version FROM team t LEFT JOIN calendar c ON c.id = t.calendar_id ORDER BY t.title, t.id`)
   const keepers = await all<{ rulebook: string; people: number[] }>('SELECT rulebook, array_agg(person_id) AS people FROM rulebook_keeper GROUP BY 1')
   const iterations = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT i.id number, i.identity, i.title, coalesce(t.identity, '') AS owner, start_date start, end_date "end" FROM iteration i LEFT JOIN team t ON t.id = i.team_id ORDER BY start_date, i.id`)
   const releases = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT r.id number, r.identity, r.title, coalesce(p.identity, '') AS owner, start_date start, end_date "end" FROM release r LEFT JOIN project p ON p.id = r.project_id ORDER BY end_date, r.id`)
@@ -92,7 +97,7 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
     ...stamp, document, numbers, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
     vocabulary: vocabularyOf(document, livingData),
     projects: named(projects).map((project) => ({ ...project, members: new Set(project.members), keepers: new Set(project.keepers) })),
-    people: named(people), labels: named(labels), labelOf: new Map(named(labels).map((label) => [label.id, label])), components: named(components), calendars,
+    people: named(people), labels: named(labels), labelOf: new Map(named(labels).map((label) => [label.id, label])), components: named(components), calendars, teams: teams.map((team) => ({ ...team, people: new Set(team.people) })),
     rulebookKeepers: new Map(keepers.map((one) => [one.rulebook, new Set(one.people)])),
     mappings: await pendingMappings(database),
     columns: stateColumns(document, (identity) => numbers.of('field', identity)!),

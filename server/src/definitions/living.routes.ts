@@ -6,6 +6,7 @@ import { changeCalendar, makeCalendar, type CalendarGiven } from './calendars.ts
 import { changeComponent, components, makeComponent, mergeComponents, type ComponentGiven } from './components.ts'
 import { changeLabel, labels, liftLabel, makeLabel, mergeLabels, recentLabels, type LabelGiven } from './labels.ts'
 import { changeProject, makeProject, type ProjectChange, type ProjectGiven } from './projects.ts'
+import { changeTeam, makeTeam, teams, type TeamGiven } from './teams.ts'
 import { applyTo, changeTemplate, contentFrom, fill, makeFrom, makeTemplate, mend, readTemplate, templates, type Applying, type TemplateGiven, type Using } from './templates.ts'
 
 const text = (most: number, least = 1) => Type.String({ minLength: least, maxLength: most })
@@ -28,6 +29,10 @@ const CalendarBody = Type.Object({
   hours: Type.Record(Type.String({ pattern: '^[1-7]$' }), Type.Array(Type.Array(time, { minItems: 2, maxItems: 2, description: 'from and to' }), { maxItems: 6 }), { additionalProperties: false }),
   daysOff: Type.Array(Type.Object({ day: Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' }), title: text(80, 0) }, { additionalProperties: false }), { maxItems: 2000 }),
 }, { additionalProperties: false, title: 'A calendar' })
+
+const teamParts = { remit: Type.Optional(text(4000, 0)), calendar: Type.Optional(orNone('^ca_')), people: Type.Optional(Type.Array(Type.String(), { maxItems: 1000, uniqueItems: true })) }
+const NewTeam = Type.Object({ title: text(80), ...teamParts }, { additionalProperties: false, title: 'A new team' })
+const TeamChange = Type.Object({ title: Type.Optional(text(80)), ...teamParts }, { additionalProperties: false, title: 'Changes to a team' })
 
 const NewProject = Type.Object({ title: text(80), code: text(10), description: Type.Optional(text(500, 0)), rulebook: Type.String(), calendar: Type.Optional(orNone('^ca_')), open: Type.Optional(Type.Boolean()) }, { additionalProperties: false, title: 'A new project' })
 const ProjectChanges = Type.Object({ title: Type.Optional(text(80)), description: Type.Optional(text(500, 0)), calendar: Type.Optional(orNone('^ca_')), keepers: Type.Optional(Type.Array(Type.String(), { maxItems: 100 })) }, { additionalProperties: false, title: 'Changes to a project' })
@@ -58,6 +63,9 @@ export const livingEndpoints = (database: Sequelize): Endpoint[] => [
   { method: 'get', path: '/api/v1/calendars', who: 'viewer', says: 'The calendars.', answer: async ({ world }) => ({ body: { calendars: world.calendars } }) },
   { method: 'post', path: '/api/v1/calendars', who: 'administrator', says: 'Makes a calendar.', body: CalendarBody, answer: async (ask) => ({ status: 201, body: await makeCalendar(database, ask, ask.body as unknown as CalendarGiven) }) },
   { method: 'patch', path: '/api/v1/calendars/{id}', who: 'administrator', says: 'Changes a calendar.', body: CalendarBody, answer: async (ask) => ({ body: await changeCalendar(database, ask, idOf(ask), ask.body as unknown as CalendarGiven, matchOf(ask.request)) }) },
+  { method: 'get', path: '/api/v1/teams', who: 'viewer', says: 'The teams, each with its remit.', answer: async (ask) => ({ body: teams(ask) }) },
+  { method: 'post', path: '/api/v1/teams', who: 'administrator', says: 'Makes a team.', body: NewTeam, answer: async (ask) => ({ status: 201, body: await makeTeam(database, ask, ask.body as TeamGiven) }) },
+  { method: 'patch', path: '/api/v1/teams/{id}', who: 'administrator', says: 'Changes a team.', body: TeamChange, answer: async (ask) => ({ body: await changeTeam(database, ask, idOf(ask), ask.body as TeamGiven, matchOf(ask.request)) }) },
   { method: 'post', path: '/api/v1/projects', who: 'administrator', says: 'Makes a project.', body: NewProject, answer: async (ask) => ({ status: 201, body: await makeProject(database, ask, ask.body as ProjectGiven) }) },
   { method: 'patch', path: '/api/v1/projects/{id}', who: 'administrator', says: 'Changes a project.', body: ProjectChanges, answer: async (ask) => ({ body: await changeProject(database, ask, idOf(ask), ask.body as ProjectChange, matchOf(ask.request)) }) },
   { method: 'get', path: '/api/v1/templates', who: 'viewer', says: 'The templates, each with what of it no longer fits.', answer: async (ask) => ({ body: await templates(database, ask) }) },

@@ -1,4 +1,4 @@
-import { fold, replay, type PastMove, type Refused } from '@bluestem/core/definitions'
+import { fold, replay, requiredRoles, type DefinitionsDocument, type PastMoves, type Refused, type Requirement } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../database/columns.ts'
 import { rows } from '../database/connect.ts'
@@ -33,48 +33,84 @@ export async function replayDraft(database: Sequelize, acting: Acting, identity:
 
 const words = (why: Refused['why']): string => (why === 'flow' ? 'the flow has no such move' : why === 'filled' ? 'a field was empty' : why === 'role' ? 'somebody else made it' : why === 'been' ? 'it had not been where it must have been' : why === 'belowDone' ? 'something below was still open' : why === 'comment' ? 'nothing had been said' : 'no reason was given')
 
-/** What must be known of a move to judge it: reading more of a hundred thousand moves than is asked would be slow. */
-export interface Asked { readonly filled: readonly string[]; readonly belowDone: boolean; readonly comment: boolean; readonly been: boolean }
+/** One part of what is known of a move: “filled:fi_cost”, “been:st_open”, “role:assignee”, “open below”, “commented” or “reasoned”. */
+type Part = string
+/** The parts that must be known to judge moves, each with the statuses whose entering asks for it: reading more would be slow. */
+export type Asked = ReadonlyMap<Part, ReadonlySet<string>>
+
+const partsOf = ({ role, filled = [], belowDone, comment, reason, been = [] }: Requirement): Part[] => [
+  ...(role ? [`role:${role}`] : []), ...filled.map((field) => `filled:${field}`), ...(belowDone ? ['open below'] : []),
+  ...(comment ? ['commented'] : []), ...(comment || reason ? ['reasoned'] : []), ...been.map((status) => `been:${status}`),
+]
 
 /** What the requirements of documents ask. */
-function askedBy(...documents: readonly World['document'][]): Asked {
-  const all = documents.flatMap((document) => Object.values(document.rulebooks)).flatMap((rulebook) => Object.values(rulebook.entries)).flatMap((entry) => (entry === 'out' || !entry.requires ? [] : [entry.requires]))
-  return { filled: [...new Set(all.flatMap((one) => one.filled ?? []))], belowDone: all.some((one) => one.belowDone), comment: all.some((one) => one.comment), been: all.some((one) => one.been?.length) }
+export function askedBy(...documents: readonly DefinitionsDocument[]): Asked {
+  const asked = new Map<Part, Set<string>>()
+  for (const { entries } of documents.flatMap((document) => Object.values(document.rulebooks))) {
+    for (const [key, entry] of Object.entries(entries)) {
+      if (entry === 'out' || !entry.requires) continue
+      for (const part of partsOf(entry.requires)) asked.set(part, (asked.get(part) ?? new Set()).add(key.split(':')[2]!))
+    }
+  }
+  return asked
 }
 
-interface MoveRow { readonly id: number; readonly number: number; readonly project_id: number; readonly type_id: number; readonly before: number; readonly status_id: number; readonly by_id: number | null; readonly assignee_id: number | null; readonly commented: boolean; readonly reasoned: boolean; readonly been?: number[]; readonly open_below: number; readonly [filled: `filled${number}`]: boolean }
+/** What a person is to an item, of the move's state s. */
+const made: Readonly<Record<NonNullable<Requirement['role']>, string>> = {
+  assignee: 's.by_id = s.assignee_id',
+  administrator: `s.by_id IN (SELECT id FROM person WHERE role = 'administrator')`,
+  'keeper of the project': `s.by_id IN (SELECT id FROM person WHERE role = 'administrator') OR (s.project_id, s.by_id) IN (SELECT project_id, person_id FROM project_member WHERE keeper)`,
+}
 
-/** The moves made by people since a moment, with what was known of each item as it moved. Read once, in order of items and time. */
-export async function pastMoves(database: Sequelize, world: World, asked: Asked, projects: readonly number[], since: Date): Promise<PastMove[]> {
-  const columns = asked.filled.flatMap((field) => {
-    const property = [...world.vocabulary.properties.values()].find((one) => one.handle === (world.document.fields[field]?.handle ?? field))
-    const column = world.numbers.of('field', field) === undefined ? property && columnOf({ world } as Asking, property) : fieldColumn(world.numbers.of('field', field)!)
-    return column ? [{ field, sql: property?.type.kind === 'array' ? `cardinality(s.${column}) > 0` : `s.${column} IS NOT NULL` }] : []
-  })
-  // Each state is told what went before it by windows over its item's states, sorted once.
-  const found = await throughGate(database, async () => await rows<MoveRow>(database, `
-    WITH a AS (
-      SELECT id, number, project_id, type_id, status_id, by_id, by_kind, assignee_id, comment_count, valid_from, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before${columns.map(({ sql }, index) => `, ${sql} AS filled${index}`).join('')}
-      FROM item_state s WHERE project_id = ANY($1::int[]) AND id IN (SELECT id FROM item_state WHERE valid_from >= $2) WINDOW w AS (PARTITION BY id ORDER BY valid_from)),
-    s AS (
-      SELECT a.*, max(CASE WHEN status_id IS DISTINCT FROM before THEN valid_from END) OVER p AS entered${asked.been ? ', array_agg(status_id) OVER p AS been' : ''}
-      FROM a WINDOW p AS (PARTITION BY id ORDER BY valid_from ROWS BETWEEN UNBOUNDED PRECEDING AND 1 PRECEDING))
-    SELECT s.id, s.number, s.project_id, s.type_id, s.before, s.status_id, s.by_id, s.assignee_id, s.comment_count > coalesce(s.comments_before, 0) AS reasoned${asked.been ? ', s.been' : ''},
-      ${asked.comment ? 'EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from AND c.at >= s.entered)' : 'false'} AS commented,
-      ${asked.belowDone ? '(SELECT count(*)::int FROM item_state c WHERE c.parent_id = s.id AND c.valid_from <= s.valid_from AND c.valid_to > s.valid_from AND c.phase < 2 AND NOT c.deleted)' : '0'} AS open_below
-      ${columns.map((_, index) => `, s.filled${index}`).join('')}
-    FROM s WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2`, [projects, since]))
-  const people = new Map(world.people.map((one) => [one.number, one]))
+/** Whether a part holds of a move, over the state s it made; before and comments_before are of the state it left. */
+function conditionOf(world: World, part: Part): string {
+  const [what, id] = [part.slice(0, part.indexOf(':')), part.slice(part.indexOf(':') + 1)]
+  if (what === 'role') return made[id as keyof typeof made]
+  if (what === 'filled') return filledCondition(world, id)
+  if (what === 'been') return `EXISTS (SELECT FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id = ${world.numbers.of('status', id) ?? -1})`
+  if (part === 'reasoned') return 's.comment_count > s.comments_before'
+  if (part === 'commented') return `EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from
+    AND c.at >= coalesce((SELECT max(v.valid_to) FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id <> s.before), '-infinity'))`
+  return 'open_below.id IS NOT NULL'
+}
+
+function filledCondition(world: World, field: string): string {
+  const number = world.numbers.of('field', field)
+  const property = [...world.vocabulary.properties.values()].find((one) => one.handle === (world.document.fields[field]?.handle ?? field))
+  const column = number === undefined ? property && columnOf({ world } as Asking, property) : fieldColumn(number)
+  return !column ? 'false' : property?.type.kind === 'array' ? `cardinality(s.${column}) > 0` : `s.${column} IS NOT NULL`
+}
+
+interface MovesRow { readonly numbers: number[]; readonly project_id: number; readonly type_id: number; readonly before: number; readonly status_id: number; readonly [part: `part${number}`]: boolean }
+
+/** The states in which something below was open. Past parents are under no index, so this is worked out for all states at once. */
+const openBelow = `LEFT JOIN (
+        SELECT DISTINCT p.id, p.valid_from FROM item_state p JOIN item_state c ON c.parent_id = p.id AND c.valid_from <= p.valid_from AND c.valid_to > p.valid_from
+        WHERE p.valid_from >= $2 AND c.valid_to > $2 AND c.phase < 2 AND NOT c.deleted) open_below ON open_below.id = s.id AND open_below.valid_from = s.valid_from`
+
+/**
+ * The moves made by people since a moment, those together that are alike in what is asked: a hundred thousand moves are a few hundred
+ * kinds. A state that a move since then left has ended since then, so older states need not be read for knowing it.
+ */
+export async function pastMoves(database: Sequelize, world: World, asked: Asked, projects: readonly number[], since: Date): Promise<PastMoves[]> {
+  const parts = [...asked.keys()]
+  const columns = [...asked].map(([part, into], index) => `s.status_id IN (-1${[...into].map((status) => `, ${world.numbers.of('status', status) ?? -1}`).join('')}) AND (${conditionOf(world, part)}) AS part${index}`)
+  const found = await throughGate(database, async () => await rows<MovesRow>(database, `
+    WITH s AS (
+      SELECT *, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before
+      FROM item_state WHERE project_id = ANY($1::int[]) AND valid_to >= $2 WINDOW w AS (PARTITION BY id ORDER BY valid_from)),
+    m AS (
+      SELECT s.number, s.project_id, s.type_id, s.before, s.status_id${columns.map((column) => `, ${column}`).join('')}
+      FROM s ${asked.has('open below') ? openBelow : ''} WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2)
+    SELECT array_agg(number) AS numbers, project_id, type_id, before, status_id${parts.map((_, index) => `, part${index}`).join('')}
+    FROM m GROUP BY project_id, type_id, before, status_id${parts.map((_, index) => `, part${index}`).join('')}`, [projects, since]))
   const codes = new Map(world.projects.map((project) => [project.number, project]))
-  return found.map((row): PastMove => {
+  return found.map((row): PastMoves => {
     const project = codes.get(row.project_id)!
-    const person = row.by_id === null ? undefined : people.get(row.by_id)
-    const been = new Set((row.been ?? []).map((number) => world.numbers.identity('status', number)!))
+    const has = (part: Part): boolean => row[`part${parts.indexOf(part)}`] === true
     return {
-      ref: `${project.code}/${row.number}`, project: project.id, type: world.numbers.identity('type', row.type_id)!, from: world.numbers.identity('status', row.before)!, to: world.numbers.identity('status', row.status_id)!,
-      roles: [...(person?.role === 'administrator' ? ['administrator' as const] : []), ...(person && (person.role === 'administrator' || project.keepers.has(person.number)) ? ['keeper of the project' as const] : []), ...(row.by_id !== null && row.by_id === row.assignee_id ? ['assignee' as const] : [])],
-      filled: (field) => { const at = columns.findIndex((one) => one.field === field); return at >= 0 && row[`filled${at}`] === true },
-      openBelow: row.open_below, commented: row.commented, reasoned: row.reasoned, been: (status) => been.has(status),
+      refs: row.numbers.map((number) => `${project.code}/${number}`), project: project.id, type: world.numbers.identity('type', row.type_id)!, from: world.numbers.identity('status', row.before)!, to: world.numbers.identity('status', row.status_id)!,
+      roles: requiredRoles.filter((role) => has(`role:${role}`)), filled: (field) => has(`filled:${field}`), openBelow: has('open below') ? 1 : 0, commented: has('commented'), reasoned: has('reasoned'), been: (status) => has(`been:${status}`),
     }
   })
 }

@@ -85,7 +85,8 @@ async function countLabels(database: Sequelize, world: World, visible: readonly 
 async function namedBy(database: Sequelize, world: World): Promise<Record<string, Named[]>> {
   const kept = await rows<{ kind: Named['kind']; id: string; title: string; content: unknown; shared: string; owner: string }>(database, `
     ${['query', 'view', 'measure', 'dashboard'].map((kind) => `SELECT '${kind}' AS kind, k.identity AS id, k.title, k.content, k.shared, p.name AS owner FROM ${kind} k JOIN person p ON p.id = k.owner_id`).join(' UNION ALL ')}
-    UNION ALL SELECT 'template', identity, title, content, 'everyone', '' FROM template WHERE NOT retired ORDER BY title`)
+    UNION ALL SELECT 'template', identity, title, content, 'everyone', '' FROM template WHERE NOT retired
+    UNION ALL SELECT 'team', identity, title, content, 'everyone', '' FROM team ORDER BY title`)
   const named: Record<string, Named[]> = {}
   for (const { kind, id, title, content, shared, owner } of kept) {
     const shown = shared === 'everyone' ? { kind, id, title } : { kind, id: '', title: `one of ${owner}’s own` }

@@ -14,6 +14,7 @@ import { lives, personId, zone } from './events.ts'
 import { Folder, type Folded, type State } from './fold.ts'
 import { keepQuestions } from './questions.ts'
 import { emailOf, people } from './people.ts'
+import { keepTeams } from './teams.ts'
 import { keepTemplates } from './templates.ts'
 
 /** Fills an empty, migrated database with Marrowmere Ferries as of a moment. */
@@ -27,6 +28,7 @@ export async function loadDemo(database: Sequelize, { now, items }: { now: Date;
   await counters(database)
   await keepQuestions(database, await new Worlds(database).now(), now)
   await keepTemplates(database, now)
+  await keepTeams(database, await new Worlds(database).now())
   return { items, states }
 }
 

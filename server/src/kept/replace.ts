@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
 
 /** What is kept and may name a label, a component or anything else by its identity. */
-const kinds = ['query', 'view', 'measure', 'dashboard', 'template'] as const
+const kinds = ['query', 'view', 'measure', 'dashboard', 'template', 'team'] as const
 
 /** Lets everything kept name one identity instead of another, for something that became one with something else. */
 export async function replaceNamed(database: Sequelize, from: string, into: string): Promise<void> {

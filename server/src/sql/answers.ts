@@ -71,6 +71,13 @@ export function cannotTellStatement(asking: Asking, condition: Condition): State
   return unknown === undefined ? undefined : binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`)
 }
 
+/** Which of several conditions one item meets, a column each in their order; what can't be told counts as no. */
+export function meetsStatement(asking: Asking, conditions: readonly Condition[], id: number): Statement {
+  const binds = new Binds()
+  const compiler = new Compiler(asking, binds, 'i')
+  return binds.statement(`SELECT ${conditions.map((condition, index) => `coalesce(${compiler.condition(condition)}, false) AS c${index}`).join(', ')} FROM item i WHERE i.id = ${binds.bind(id, 'int')}`)
+}
+
 /** The ids of all answers, or of all that can't be told: what tests and bulk work read. */
 export function idsStatement(asking: Asking, condition: Condition, which: 'answers' | 'cannot tell'): Statement | undefined {
   const binds = new Binds()

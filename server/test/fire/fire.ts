@@ -26,7 +26,7 @@ export interface FireReport {
   readonly movedChanged: number
   readonly brokenHistories: number
   readonly missingVersions: number
-  /** how long answers took before anything was published, and while it was, as long as nothing was being killed */
+  /** how long answers took before anything was published, and while the first edition was and its items were mapped */
   readonly quiet: Waiting
   readonly waits: Waiting
 }
@@ -79,14 +79,13 @@ class Fire {
   #server: ChildProcess | undefined
   #mara: Caller | undefined
   #burning = true
-  /** whether nothing is being killed or started: only then a wait is the program's own */
-  #calm = false
   #killed = 0
   #halves = 0
   #concerned = 0
   readonly #written = new Map<string, string[]>()
   #quiet: Waiting | undefined
-  readonly #waits = { figure: [] as number[], item: [] as number[], write: [] as number[] }
+  #waits: Waiting | undefined
+  readonly #waited = { figure: [] as number[], item: [] as number[], write: [] as number[] }
   #changedBefore = new Map<number, number>()
   #targets: readonly string[] = []
 
@@ -124,7 +123,6 @@ class Fire {
     this.#mara = await signIn(`http://127.0.0.1:${port}`, 'Mara Thiel')
     // The first requests of a new process read the world and open connections; they are no measure of what comes after.
     for (const [method, path, body] of [['GET', `/items/${this.#targets[0]!}`], ['PATCH', `/items/${this.#targets[0]!}`, { estimate: 1 }], ['GET', '/definitions']] as const) await this.#call(method, path, body)
-    this.#calm = true
   }
 
   /** One call; undefined when what it called was killed under it. */
@@ -140,6 +138,11 @@ class Fire {
     const people = [this.#write(), this.#write(), this.#read(), this.#open()]
     await pause(Math.max(2000, within * 2))
     this.#quiet = this.#tellWaits()
+    // The first edition is left alone, for a wait is the program's own only while nothing is killed or comes up again; the others burn.
+    await this.#publish()
+    while (await this.#unfinished()) await pause(200)
+    this.#waits = this.#tellWaits()
+    this.#say('the first edition came to its end')
     while (this.#killed < kills || await this.#unfinished()) {
       if (!await this.#unfinished()) await this.#publish()
       if (this.#killed >= kills) {
@@ -168,8 +171,8 @@ class Fire {
     const choices = Object.fromEntries(made.body.needs.map((need: { key: string }) => [need.key, to]))
     await this.#call('PATCH', `/definitions/drafts/${made.body.id}`, { choices })
     const publishing = this.#call('POST', `/definitions/drafts/${made.body.id}/publish`, { note: 'Under fire' })
-    // Half of the time the kill may come while it publishes.
-    if (this.#chance.happens(0.5)) await publishing
+    // Half of the time the kill may come while it publishes; the first is left alone.
+    if (this.#waits === undefined || this.#chance.happens(0.5)) await publishing
     else await pause(Math.floor(this.#chance.next() * 300))
   }
 
@@ -178,7 +181,6 @@ class Fire {
   }
 
   async #kill(): Promise<void> {
-    this.#calm = false
     this.#killed += 1
     if (this.#chance.happens(0.5)) {
       this.#server!.kill('SIGKILL')
@@ -200,11 +202,11 @@ class Fire {
     for (let count = 0; this.#burning; count += 1) {
       const ref = this.#chance.pick(this.#targets)
       const title = `written ${count} ${Math.floor(this.#chance.next() * 1e9)}`
-      const [calm, began] = [this.#calm, performance.now()]
+      const began = performance.now()
       const answer = await this.#call('PATCH', `/items/${ref}`, { title })
       if (answer?.status === 200) {
         this.#written.set(ref, [...(this.#written.get(ref) ?? []), title])
-        if (calm && this.#calm) this.#waits.write.push(performance.now() - began)
+        this.#waited.write.push(performance.now() - began)
       }
       await pause(thinking)
     }
@@ -213,12 +215,12 @@ class Fire {
   /** Asks about the present again and again: what an edition maps is counted under one status or the other, never under both. */
   async #read(): Promise<void> {
     while (this.#burning) {
-      const [calm, began] = [this.#calm, performance.now()]
+      const began = performance.now()
       const answer = await this.#call('POST', '/measures/evaluate', { filter: "project IN ('FARE', 'SAFE') AND phase = 'done'", figure: { kind: 'count' }, by: ['status'] })
       if (answer?.status === 200) {
         const counts = answer.body.groups.filter((group: { values: number[] }) => group.values[0]! > 0)
         if (counts.length !== 1 || counts[0].values[0] !== this.#concerned) this.#halves += 1
-        if (calm && this.#calm) this.#waits.figure.push(performance.now() - began)
+        this.#waited.figure.push(performance.now() - began)
       }
       await pause(thinking)
     }
@@ -227,9 +229,9 @@ class Fire {
   /** Opens items one after another, as people do. */
   async #open(): Promise<void> {
     while (this.#burning) {
-      const [calm, began] = [this.#calm, performance.now()]
+      const began = performance.now()
       const answer = await this.#call('GET', `/items/${this.#chance.pick(this.#targets)}`)
-      if (answer?.status === 200 && calm && this.#calm) this.#waits.item.push(performance.now() - began)
+      if (answer?.status === 200) this.#waited.item.push(performance.now() - began)
       await pause(thinking)
     }
   }
@@ -248,14 +250,14 @@ class Fire {
     return {
       concerned: this.#concerned, editions: flips, kills: this.#killed, written: [...this.#written.values()].flat().length, lost, halves: this.#halves, left: await this.#standing(last),
       movedChanged: present.filter((one) => !touched.has(one.id) && one.changed_at.getTime() !== this.#changedBefore.get(one.id)).length,
-      brokenHistories: broken!.count, missingVersions: versions!.count, quiet: this.#quiet!, waits: this.#tellWaits(),
+      brokenHistories: broken!.count, missingVersions: versions!.count, quiet: this.#quiet!, waits: this.#waits!,
     }
   }
 
   /** The waits since they were last told. */
   #tellWaits(): Waiting {
-    const told = { figure: waitsOf(this.#waits.figure), item: waitsOf(this.#waits.item), write: waitsOf(this.#waits.write) }
-    for (const waits of Object.values(this.#waits)) waits.length = 0
+    const told = { figure: waitsOf(this.#waited.figure), item: waitsOf(this.#waited.item), write: waitsOf(this.#waited.write) }
+    for (const waits of Object.values(this.#waited)) waits.length = 0
     return told
   }
 

@@ -1,4 +1,4 @@
-import type { Choice, Domain, FunctionEntry, Line, Property, QueryError } from '@bluestem/core/queries'
+import type { Choice, Cql2Json, Domain, FunctionEntry, Line, Property, QueryError } from '@bluestem/core/queries'
 import type { QueryContent, ViewContent } from '@bluestem/core/views'
 import type { DashboardContent, MeasureContent } from '@bluestem/core/dashboards'
 import type { Said, Stale, TemplateContent } from '@bluestem/core/work'
@@ -17,7 +17,7 @@ export type WholeItem = Item & {
   readonly statusSince: string
   readonly holdSince: string | null
   readonly moves: readonly (Chosen & { readonly missing: readonly string[]; readonly says: string | null; readonly asksReason: boolean })[]
-  readonly limits: readonly { readonly id: string; readonly title: string; readonly state: string; readonly allowed: number; readonly used: number; readonly warning: boolean; readonly runsOut: string | null }[]
+  readonly limits: readonly { readonly id: string; readonly title: string; readonly state: string; readonly allowed: number; readonly used: number; readonly warning: boolean; readonly runsOut: string | null; readonly calendar: string; readonly team: string | null }[]
   readonly rulebook: string
   readonly refusals: readonly (Chosen & { readonly message: string })[]
   readonly children: readonly { readonly ref: string; readonly title: string; readonly type: Chosen; readonly status: Chosen }[]
@@ -28,6 +28,7 @@ export interface Version { readonly from: string; readonly to: string | null; re
 export interface Comment { readonly id: number; readonly body: string; readonly at: string; readonly by: Author }
 
 export interface Project { readonly id: string; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly rulebook: string | null }
+export interface Team { readonly id: string; readonly title: string; readonly people: readonly string[]; readonly remit: { readonly text: string; readonly kept: Cql2Json | null; readonly sentence: readonly Line[]; readonly errors: readonly QueryError[] }; readonly calendar: string | null; readonly version: number }
 export interface CountedProject extends Project { readonly phases: readonly number[]; readonly calendar: string | null; readonly keepers: readonly string[] }
 
 export interface Vocabulary {

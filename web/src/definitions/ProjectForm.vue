@@ -3,6 +3,7 @@ import { computed, reactive, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
 import type { CountedProject } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'
+import PeopleChoice from './PeopleChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
 
@@ -12,7 +13,7 @@ const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
 const form = reactive({ title: project?.title ?? '', code: '', description: project?.description ?? '', rulebook: definitions.published.rulebooks[definitions.rulebook] ? definitions.rulebook : '', calendar: project?.calendar ?? '', open: true })
-const keepers = ref([...(project?.keepers ?? [])])
+const keepers = ref<readonly string[]>(project?.keepers ?? [])
 const busy = ref(false)
 // A project is made at once, so only what is published can be followed.
 const rulebooks = computed(() => inOrder(definitions.published.rulebooks).filter((one) => !one.retired))
@@ -40,7 +41,7 @@ async function keep(): Promise<void> {
       <label v-if="!project" class="field"><span>Rulebook it follows</span><select v-model="form.rulebook"><option v-for="one in rulebooks" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
       <label class="field"><span>Calendar</span><select v-model="form.calendar"><option value="">the workspace’s own</option><option v-for="one in living.calendars.filter((each) => !each.standard)" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
       <label class="field"><span>What it is for</span><textarea v-model="form.description" rows="2" maxlength="500" /></label>
-      <fieldset v-if="project" class="field keepers"><legend>Keepers: they look after its components, labels and templates</legend><label v-for="one in living.people.filter((each) => each.role !== 'viewer')" :key="one.id"><input v-model="keepers" type="checkbox" :value="one.id"> {{ one.name }}</label></fieldset>
+      <PeopleChoice v-if="project" v-model="keepers" legend="Keepers: they look after its components, labels and templates" />
       <label v-else class="field"><input v-model="form.open" type="checkbox"> everyone may see it</label>
       <div class="acts"><button class="act main" type="submit" :disabled="busy">{{ project ? 'Keep' : 'Make the project' }}</button><button class="act" type="button" @click="emit('close')">Not now</button><span v-if="!project" class="quiet">it comes with an edition of its own</span></div>
     </form>
@@ -48,5 +49,5 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.code { width: 110px } .code input { text-transform: uppercase } .why { margin: -6px 0 12px } .keepers { max-height: 150px; overflow: auto } .acts { align-items: center }
+.code { width: 110px } .code input { text-transform: uppercase } .why { margin: -6px 0 12px } .acts { align-items: center }
 </style>

@@ -4,16 +4,15 @@ import { call, get } from '../api/http.ts'
 import type { Chosen } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
+import PeopleChoice from './PeopleChoice.vue'
 import { useDefinitions } from './definitions.store.ts'
-import { useLiving } from './living.store.ts'
 
 /** Who keeps a rulebook: they may publish what touches it alone, and look after its templates. */
 const { rulebook } = defineProps<{ rulebook: string }>()
 const definitions = useDefinitions()
-const living = useLiving()
 const notes = useNotes()
 const keepers = ref<readonly Chosen[]>([])
-const chosen = ref<string[]>([])
+const chosen = ref<readonly string[]>([])
 const editing = ref(false)
 const read = async (): Promise<void> => { keepers.value = (await get<{ keepers: Chosen[] }>(`/definitions/rulebooks/${rulebook}/keepers`).catch(() => ({ keepers: [] }))).keepers }
 watch(() => rulebook, read, { immediate: true })
@@ -33,10 +32,6 @@ async function keep(): Promise<void> {
   <p>{{ keepers.map((one) => one.title).join(', ') || 'the administrators alone' }}</p>
   <button v-if="definitions.mayDefineAll && definitions.published.rulebooks[rulebook]" class="plain" type="button" @click="open">choose its keepers</button>
   <Sheet v-if="editing" :title="`Keepers of ${definitions.document.rulebooks[rulebook]?.title}`" @close="editing = false">
-    <form @submit.prevent="keep"><p class="quiet">They may publish what touches this rulebook alone, and look after its templates.</p><fieldset class="field people"><legend class="seen-not">People</legend><label v-for="one in living.people.filter((each) => each.role !== 'viewer')" :key="one.id"><input v-model="chosen" type="checkbox" :value="one.id"> {{ one.name }}</label></fieldset><div class="acts"><button class="act main" type="submit">Keep</button><button class="act" type="button" @click="editing = false">Not now</button></div></form>
+    <form @submit.prevent="keep"><p class="quiet">They may publish what touches this rulebook alone, and look after its templates.</p><PeopleChoice v-model="chosen" legend="People" /><div class="acts"><button class="act main" type="submit">Keep</button><button class="act" type="button" @click="editing = false">Not now</button></div></form>
   </Sheet>
 </template>
-
-<style scoped>
-.people { max-height: 320px; overflow: auto }
-</style>

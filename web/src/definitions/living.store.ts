@@ -2,12 +2,12 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Calendar } from '@bluestem/core/calendar'
 import { call, get } from '../api/http.ts'
-import type { Component, CountedProject, Label, Template } from '../api/types.ts'
+import type { Component, CountedProject, Label, Team, Template } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
-/** What is defined beside the document and changes at once: labels, components, templates, calendars, projects. */
+/** What is defined beside the document and changes at once: labels, components, templates, calendars, teams, projects. */
 export const useLiving = defineStore('living', () => {
   const notes = useNotes()
   const session = useSession()
@@ -15,6 +15,7 @@ export const useLiving = defineStore('living', () => {
   const components = shallowRef<readonly Component[]>([])
   const templates = shallowRef<readonly Template[]>([])
   const calendars = shallowRef<readonly Calendar[]>([])
+  const teams = shallowRef<readonly Team[]>([])
   const projects = shallowRef<readonly CountedProject[]>([])
   const people = shallowRef<readonly { readonly id: string; readonly name: string; readonly role: string }[]>([])
   const loaded = ref(false)
@@ -25,13 +26,14 @@ export const useLiving = defineStore('living', () => {
   const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
 
   async function load(): Promise<void> {
-    const [a, b, c, d, e, f] = await Promise.all([get<{ labels: Label[] }>('/labels'), get<{ components: Component[] }>('/components'), get<{ templates: Template[] }>('/templates'), get<{ calendars: Calendar[] }>('/calendars'), get<{ projects: CountedProject[] }>('/projects'), get<{ people: { id: string; name: string; role: string }[] }>('/people')])
+    const [a, b, c, d, e, f, g] = await Promise.all([get<{ labels: Label[] }>('/labels'), get<{ components: Component[] }>('/components'), get<{ templates: Template[] }>('/templates'), get<{ calendars: Calendar[] }>('/calendars'), get<{ projects: CountedProject[] }>('/projects'), get<{ people: { id: string; name: string; role: string }[] }>('/people'), get<{ teams: Team[] }>('/teams')])
     labels.value = a.labels
     components.value = b.components
     templates.value = c.templates
     calendars.value = d.calendars
     projects.value = e.projects
     people.value = f.people
+    teams.value = g.teams
     loaded.value = true
   }
 
@@ -45,5 +47,5 @@ export const useLiving = defineStore('living', () => {
     return answer
   }
 
-  return { labels, components, templates, calendars, projects, people, loaded, projectTitle, keeps, keptProjects, load, change }
+  return { labels, components, templates, calendars, teams, projects, people, loaded, projectTitle, keeps, keptProjects, load, change }
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { inOneLine } from '@bluestem/core/queries'
 import { get } from '../api/http.ts'
 import type { KeptQuery } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
@@ -10,7 +11,6 @@ const queries = ref<readonly KeptQuery[]>()
 const wanted = ref('')
 onMounted(async () => { queries.value = (await get<{ queries: readonly KeptQuery[] }>('/queries')).queries })
 const shown = computed(() => queries.value?.filter((query) => `${query.title} ${query.description} ${query.owner.title}`.toLowerCase().includes(wanted.value.toLowerCase())) ?? [])
-const inOneLine = (query: KeptQuery): string => query.sentence.map((line) => `${line.lead} ${line.parts.map((part) => part.text).join('')}`).join(' ')
 </script>
 
 <template>
@@ -25,7 +25,7 @@ const inOneLine = (query: KeptQuery): string => query.sentence.map((line) => `${
       <tbody>
         <tr v-for="query in shown" :key="query.id">
           <td><RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink></td>
-          <td class="sentence"><span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span><span v-else class="serif cut">{{ inOneLine(query) }}</span></td>
+          <td class="sentence"><span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span><span v-else class="serif cut">{{ inOneLine(query.sentence) }}</span></td>
           <td class="quiet">{{ query.shared === 'everyone' ? 'everyone' : 'only me' }}</td><td class="quiet">{{ query.owner.title }}</td><td class="quiet num">{{ agoWords(query.changedAt, session.now) }}</td>
         </tr>
       </tbody>

@@ -15,6 +15,7 @@ const tone = ({ state, warning }: Clock): string => (state === 'met' ? 'well' : 
 <template>
   <ul v-if="item.limits.length" aria-label="Time limits">
     <li v-for="clock in item.limits" :key="clock.id"><span>{{ clock.title }}</span> <span :class="tone(clock)">{{ words[clock.state] ?? clock.state }}</span>, <span class="quiet">{{ hours(clock.used) }} of {{ hours(clock.allowed) }} used</span><template v-if="clock.runsOut">, <span :class="tone(clock)">runs out {{ momentWords(clock.runsOut, session.now) }}</span></template></li>
+    <li class="quiet">counted in {{ item.limits[0]!.calendar }}{{ item.limits[0]!.team ? `, the calendar of ${item.limits[0]!.team}` : '' }}</li>
   </ul>
 </template>
 
