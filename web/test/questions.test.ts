@@ -49,7 +49,7 @@ describe('the text of a query', () => {
   it('tells what was typed, takes what is set, and marks errors in their place', async () => {
     const host = document.body.appendChild(document.createElement('div'))
     let typed = ''
-    const editor = makeEditor(host, "status = 'Open'", vocabulary, (text) => { typed = text }, () => undefined)
+    const editor = makeEditor(host, "status = 'Open'", vocabulary, 'Everything.', (text) => { typed = text }, () => undefined)
     expect(host.querySelector('.cm-content')!.textContent).toBe("status = 'Open'")
     expect(host.querySelector('.cm-content')!.getAttribute('aria-label')).toBe('The query as text')
     editor.set('tier = 1')

@@ -3,7 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Item, Offers, OfferedType, WholeItem } from '../src/api/types.ts'
 import ItemTable from '../src/parts/ItemTable.vue'
 import LabelPicker from '../src/parts/LabelPicker.vue'
-import { isShown } from '../src/parts/isShown.ts'
+import { isShown } from '@bluestem/core/work'
+import { heldIds } from '../src/parts/heldIds.ts'
 import ApplyTemplate from '../src/work/ApplyTemplate.vue'
 import HistoryWords from '../src/work/HistoryWords.vue'
 import HoldLine from '../src/work/HoldLine.vue'
@@ -255,9 +256,10 @@ describe('the clocks of an item', () => {
     ['running', false, 'runs', '2026-11-26T12:30:00Z', 'quiet'], ['running', true, 'runs', '2026-11-26T12:30:00Z', 'warn'], ['standing still', false, 'stands still', null, 'quiet'],
     ['passed', true, 'has passed', null, 'warn'], ['met', false, 'kept', null, 'well'], ['missed', false, 'was not kept', null, 'warn'], ['not begun', false, 'has not begun', null, 'quiet'],
   ])('%s (warning: %s) is told in words', async (state, warning, words, runsOut, tone) => {
-    const wrapper = await show(ItemClocks, { props: { item: { ...item, limits: [{ id: 'tl_1', title: 'Answer it', state, allowed: 240, used: 90, warning, runsOut }] } } })
+    const wrapper = await show(ItemClocks, { props: { item: { ...item, limits: [{ id: 'tl_1', title: 'Answer it', state, allowed: 240, used: 90, warning, runsOut, calendar: 'Yard shifts', team: 'Dive team' }] } } })
     expect(wrapper.text()).toContain(`Answer it ${words}, 1.5 h of 4 h used`)
     expect(wrapper.findAll('li > span')[1]!.classes()).toContain(tone)
+    expect(wrapper.text()).toContain('counted in Yard shifts, the calendar of Dive team')
     expect(wrapper.text().includes('runs out')).toBe(runsOut !== null)
   })
 
@@ -266,7 +268,7 @@ describe('the clocks of an item', () => {
 
 describe('a field that waits for another', () => {
   it.each<[string, unknown, boolean]>([['a choice', { id: 'op_a', title: 'A' }, true], ['another choice', { id: 'op_b', title: 'B' }, false], ['one of several', [{ id: 'op_b' }, { id: 'op_a' }], true], ['nothing', null, false], ['an identity', 'op_a', true], ['yes', true, true], ['no', false, false]])('is shown by %s', (_, held, expected) => {
-    expect(isShown({ field: 'fi_1', values: ['op_a', true] }, () => held)).toBe(expected)
+    expect(isShown({ field: 'fi_1', values: ['op_a', true] }, () => heldIds(held))).toBe(expected)
   })
 
   it('is shown on an item only then, and a computed one is only read', async () => {

@@ -14,6 +14,8 @@ describe('a query as a sentence', () => {
     ["type IN ('Job', 'Defect') AND project = 'YARD' AND phase NOT IN ('done', 'dropped') AND rung <= 2 AND in_family('deck')",
       ['Items of type Job or Defect', 'in Fleet Yard', 'whose phase is not done or dropped', 'and rung is at most 2', 'and carries any label of deck']],
     ["status = 'Open'", ['Items whose status is Open']],
+    ["project = 'YARD' AND type <> 'Job'", ['Items in Fleet Yard', 'whose type is not Job']],
+    ["project = 'YARD' OR type = 'Job'", ['Items either of these:', '   in Fleet Yard', '  or of type Job']],
     ["due < today() OR due IS NULL", ['Items either of these:', '   due is before today', '  or due is empty']],
     ["T_INTERSECTS(due, week(-1)) AND T_INTERSECTS(created, month(-4))", ['Items whose due falls in last week', 'and created falls in 4 months ago']],
     ["A_OVERLAPS(labels, ('wet', 'deck: car deck'))", ['Items whose labels hold any of wet, car deck']],

@@ -60,7 +60,8 @@ class Words {
     if (clause.kind === 'and' || clause.kind === 'or') return this.#group(clause, lead, depth, clause.kind === 'or' ? 'either of' : 'all of')
     if (clause.kind === 'not' && (clause.arg.kind === 'and' || clause.arg.kind === 'or')) return this.#group(clause.arg, lead, depth, clause.arg.kind === 'or' ? 'none of' : 'not all of')
     const parts = this.#clause(clause)
-    return [{ depth, lead, parts: whose ? [{ text: 'whose ' }, ...parts] : parts }]
+    // A project after the first clause has its “in” in the margin.
+    return [{ depth, lead, parts: whose ? [{ text: 'whose ' }, ...parts] : lead === 'in' ? parts.slice(1) : parts }]
   }
 
   #group(group: Extract<Condition, { kind: 'and' | 'or' }>, lead: string, depth: number, words: string): Line[] {
@@ -96,7 +97,7 @@ class Words {
 
   #compare(clause: Extract<Condition, { kind: 'compare' }>): Part[] {
     const place = placeOf(clause)
-    if (place) return [{ text: place === 'type' ? 'of type ' : '' }, ...this.#value(clause.right)]
+    if (place) return [{ text: place === 'type' ? 'of type ' : 'in ' }, ...this.#value(clause.right)]
     const moment = clause.left.type.kind === 'date' || clause.left.type.kind === 'timestamp'
     return [...this.#name(clause.left), { text: ` ${comparisons[clause.op][moment ? 1 : 0]} ` }, ...this.#value(clause.right)]
   }
@@ -104,7 +105,7 @@ class Words {
   #in(clause: Extract<Condition, { kind: 'in' }>, is: string): Part[] {
     const options = clause.list.flatMap((one, index): Part[] => [...(index === 0 ? [] : [{ text: ' or ' }]), ...this.#value(one)])
     const place = is === 'is' ? placeOf(clause) : undefined
-    if (place) return [{ text: place === 'type' ? 'of type ' : '' }, ...options]
+    if (place) return [{ text: place === 'type' ? 'of type ' : 'in ' }, ...options]
     return [...this.#name(clause.value), { text: ` ${is} ` }, ...options]
   }
 

@@ -1,11 +1,21 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import type { World } from '../database/world.ts'
 import type { Ask } from '../http/endpoint.ts'
 import { invalid } from '../http/problem.ts'
 
 interface Act { readonly number: number; readonly at: Date; readonly by_id: number | null; readonly act: string; readonly subject: string; readonly before: unknown; readonly after: unknown }
 
 const page = 100
+
+/** The title of what an act was about, as far as it is known: acts name it by identity or code, which never change. */
+function titleOf(world: World, { subject, before, after }: Act): string | null {
+  const [kind, id] = subject.split(' ') as [string, string]
+  const living: Readonly<Record<string, readonly { readonly id: string; readonly title: string }[]>> = { component: world.components, calendar: world.calendars, team: world.teams, project: world.projects.map(({ code, title }) => ({ id: code, title })) }
+  const present = kind === 'label' ? world.labelOf.get(id) : kind === 'rulebook' ? world.document.rulebooks[id] : living[kind]?.find((one) => one.id === id)
+  const then = [after, before].map((value) => (value as { title?: unknown } | null)?.title).find((title) => typeof title === 'string')
+  return present?.title ?? (then as string | undefined) ?? null
+}
 
 /** The audit list, latest first, narrowed by who, by the act, by words of its subject, and by days; `before` goes on below a number. */
 export async function auditList(database: Sequelize, { world, query }: Ask): Promise<object> {
@@ -23,7 +33,7 @@ export async function auditList(database: Sequelize, { world, query }: Ask): Pro
     ORDER BY number DESC LIMIT ${page + 1}`, [person, query['act'] ?? null, query['words'] ?? null, day('from'), day('to'), world.zone, below])
   const acts = await rows<{ act: string }>(database, 'SELECT DISTINCT act FROM audit ORDER BY act')
   return {
-    acts: found.slice(0, page).map(({ by_id, ...act }) => ({ ...act, by: world.people.find((one) => one.number === by_id)?.name ?? null })),
+    acts: found.slice(0, page).map(({ by_id, ...act }) => ({ ...act, title: titleOf(world, { by_id, ...act }), by: world.people.find((one) => one.number === by_id)?.name ?? null })),
     kinds: acts.map((one) => one.act), more: found.length > page ? found[page - 1]!.number : null,
   }
 }

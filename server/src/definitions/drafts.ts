@@ -14,7 +14,7 @@ import { documentOf, projectTitles } from './editions.ts'
 import { newIdentity } from './identity.ts'
 import { usageLately } from './lately.ts'
 import { judgeDrafting, judgeRight, mayDefine } from './rights.ts'
-import { usageOf, type Used } from './usage.ts'
+import { usageOf } from './usage.ts'
 
 /** A draft as it is kept. */
 export interface Draft {
@@ -79,7 +79,7 @@ async function describeDraft(database: Sequelize, acting: Acting, draft: Draft):
       mayPublish: changes.every((change) => mayDefine(acting, change.path)),
       changes: changes.map((change, index) => ({ ...told(world, document, change, found.changes[index]!), undoable: restingOn(changes, change.id).length === 0 })),
       problems: [...validate(document), ...judgeSuccession(world.document, document)], clashes, needs: found.needs, open: openNeeds(found.needs, draft.choices).map((need) => need.key), choices: draft.choices, boards: draft.boards,
-      touched: touchedBy(world, document, usage), schedule: draft.publish_at && { at: draft.publish_at.toISOString(), by: nameOf(world, draft.publish_by), note: draft.publish_note }, failed: draft.publish_at ? null : failed?.failed ?? null,
+      touched: touchedBy(found.changes), schedule: draft.publish_at && { at: draft.publish_at.toISOString(), by: nameOf(world, draft.publish_by), note: draft.publish_note }, failed: draft.publish_at ? null : failed?.failed ?? null,
     },
   }
 }
@@ -92,8 +92,7 @@ function told(world: World, document: DefinitionsDocument, change: Change, touch
 }
 
 /** What a draft touches as a whole: at least the items of the change that touches most, and everything kept that any change concerns. */
-function touchedBy(world: World, document: DefinitionsDocument, usage: Used): object {
-  const { changes } = impact(world.document, document, diff(world.document, document), usage)
+function touchedBy(changes: readonly Touched[]): object {
   const named = new Map(changes.flatMap((change) => change.named).map((one) => [`${one.kind} ${one.id} ${one.title}`, one.kind]))
   const kinds = [...named.values()]
   return { items: Math.max(0, ...changes.map((change) => change.items)), named: Object.fromEntries([...new Set(kinds)].map((kind) => [kind, kinds.filter((one) => one === kind).length])) }

@@ -7,6 +7,7 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { diff, emptyDocument, inWords } from '@bluestem/core/definitions'
 import { itemIndexes } from '../database/migrations/0001-begin.ts'
 import { project as projectTables } from '../database/projection.ts'
+import { audit } from '../database/write.ts'
 import { Worlds, type World } from '../database/world.ts'
 import { hashPassword } from '../people/session.ts'
 import { components, definitions, labels, pastEditions, projects } from './definitions.ts'
@@ -47,6 +48,7 @@ async function vocabulary(database: Sequelize, now: Date): Promise<void> {
       const differences = diff(before, document)
       const words = index === 0 ? [note] : differences.map((one) => inWords(before, document, one))
       await run(database, 'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, (SELECT id FROM person WHERE name = $6), $7)', [index + 1, JSON.stringify(document), JSON.stringify(words), JSON.stringify(differences.map((one) => one.path)), note, by, daysAgo(days)])
+      await audit(database, people.findIndex((one) => one.name === by) + 1, 'published', `edition ${index + 1}`, { after: { note, words, mappings: [] } }, daysAgo(days))
     }
     await projectTables(database, definitions)
     await run(database, 'INSERT INTO current_edition (number) VALUES ($1)', [pastEditions.length])

@@ -1,6 +1,7 @@
 import type { TemplateContent } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { run } from '../database/connect.ts'
+import { audit } from '../database/write.ts'
 
 const item = (title: string, type: string, values: Record<string, unknown> = {}, fields: Record<string, unknown> = {}, description?: string): TemplateContent['item'] => ({ title, type: `ty_${type}`, values, fields, ...(description ? { description } : {}) })
 const inDays = (days: number): object => ({ in: days, unit: 'working days' })
@@ -45,4 +46,5 @@ export async function keepTemplates(database: Sequelize, now: Date): Promise<voi
   const description = 'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.'
   await run(database, `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ('dr_proposal', 'Say what counts as safety relevant', (SELECT number FROM current_edition), $1::jsonb, true, 2, $2)`,
     [JSON.stringify([{ id: 'ch_proposal', by: 'pe_02', at: now.toISOString(), path: ['fields', 'fi_safety', 'description'], before: 'Whether the safety office has to be told.', after: description }]), now])
+  await audit(database, 2, 'proposed', 'draft dr_proposal', { after: { title: 'Say what counts as safety relevant', changes: 1 } }, now)
 }

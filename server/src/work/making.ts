@@ -1,6 +1,6 @@
 import { dayOf } from '@bluestem/core/calendar'
 import { defaultValue, entriesOf, formOf, inOrder, offeredOf, typesOf } from '@bluestem/core/definitions'
-import { fieldTitle } from '@bluestem/core/work'
+import { fieldTitle, isShown } from '@bluestem/core/work'
 import type { Project, World } from '../database/world.ts'
 import { invalid } from '../http/problem.ts'
 import type { Acting } from './find.ts'
@@ -37,20 +37,18 @@ function keeperOf(world: World, project: Project, components: unknown): string |
 /** @throws Problem 400 that names every field the form requires and that is empty */
 export function judgeRequired(world: World, rulebook: string, type: string, { values, description }: Reading): void {
   const row = { ...values, description }
-  const missing = formOf(world.document, rulebook, type, 'make').filter((one) => one.required && isShown(world, one.shownWhen, row) && !holdsSomething(world, row, one.field))
+  const missing = formOf(world.document, rulebook, type, 'make').filter((one) => one.required && isShown(one.shownWhen, (field) => heldIn(world, row, field)) && !holdsSomething(world, row, one.field))
   if (missing.length > 0) throw invalid(missing.map(({ field }) => ({ pointer: world.document.fields[field] ? `/fields/${world.document.fields[field].handle}` : `/${field}`, message: `${fieldTitle(world.document, field)} must be filled when ${world.document.types[type]!.title} is made.`, expected: 'a value' })))
 }
 
-/** Whether a field that waits for another is shown: only then can it be required. */
-function isShown(world: World, shownWhen: { field: string; values: readonly (string | boolean)[] } | undefined, row: Readonly<Record<string, unknown>>): boolean {
-  if (!shownWhen) return true
-  const property = world.vocabulary.properties.get(world.document.fields[shownWhen.field]?.handle ?? shownWhen.field)
-  const number = world.numbers.of('field', shownWhen.field)
-  const held = row[number === undefined ? shownWhen.field : `f${number}`]
-  if (!property || held === null || held === undefined) return false
+/** The values a row holds in a field, choices by identity. */
+function heldIn(world: World, row: Readonly<Record<string, unknown>>, field: string): unknown[] {
+  const property = world.vocabulary.properties.get(world.document.fields[field]?.handle ?? field)
+  const number = world.numbers.of('field', field)
+  const held = row[number === undefined ? field : `f${number}`]
+  if (!property || held === null || held === undefined) return []
   const { type } = property
-  const ids = type.kind === 'choice' || type.kind === 'array' ? (Array.isArray(held) ? held : [held]).map((one) => world.numbers.identity(type.domain, one as number)) : [held]
-  return ids.some((one) => shownWhen.values.includes(one as string | boolean))
+  return type.kind === 'choice' || type.kind === 'array' ? (Array.isArray(held) ? held : [held]).map((one) => world.numbers.identity(type.domain, one as number)) : [held]
 }
 
 /** @throws Problem 400 that names the families of which an item of a type must hold a label */

@@ -29,7 +29,14 @@ async function read(before?: number): Promise<void> {
   })
 }
 watch(wanted, async () => await read(), { immediate: true })
-const shown = (value: unknown): string => JSON.stringify(value, null, 1)
+const what = ({ subject, title }: Act): string => (title === null ? subject : `${subject.split(' ')[0]} “${title}”`)
+
+/** What was recorded, a line each: where in it, and what stands there. */
+function lines(value: unknown, at = ''): { readonly at: string; readonly words: string }[] {
+  if (typeof value !== 'object' || value === null) return [{ at, words: value === null || value === '' ? 'nothing' : value === true ? 'yes' : value === false ? 'no' : String(value) }]
+  if (Array.isArray(value) && value.every((one) => typeof one !== 'object')) return [{ at, words: value.length === 0 ? 'none' : value.join('\n') }]
+  return Object.entries(value).flatMap(([key, one]) => lines(one, [at, Array.isArray(value) ? String(Number(key) + 1) : key].filter(Boolean).join(', ')))
+}
 </script>
 
 <template>
@@ -42,15 +49,15 @@ const shown = (value: unknown): string => JSON.stringify(value, null, 1)
       <input v-model.lazy="wanted.words" class="narrow" type="search" aria-label="Words" placeholder="Words in it">
     </div>
     <table v-if="acts.length" class="ledger"><thead><tr><th scope="col">When</th><th scope="col">By</th><th scope="col">Act</th><th scope="col">What</th></tr></thead>
-      <tbody><tr v-for="one in acts" :key="one.number" tabindex="0" :class="{ selected: one === selected }" @click="selected = one" @focus="selected = one"><td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td><td>{{ one.by ?? 'Bluestem' }}</td><td>{{ one.act }}</td><td class="quiet code">{{ one.subject }}</td></tr></tbody></table>
+      <tbody><tr v-for="one in acts" :key="one.number" tabindex="0" :class="{ selected: one === selected }" @click="selected = one" @focus="selected = one"><td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td><td>{{ one.by ?? 'Bluestem' }}</td><td>{{ one.act }}</td><td class="quiet">{{ what(one) }}</td></tr></tbody></table>
     <p v-else class="blank">{{ Object.values(wanted).some(Boolean) ? 'Nothing was done like that.' : 'Here every change to a definition, a share or a role will stand, with who made it, what was before and what is since.' }}</p>
     <button v-if="more !== null" class="act" type="button" @click="read(more)">Show earlier ones</button>
   </section>
   <Margin>
-    <template v-if="selected"><h2>{{ selected.act }}</h2><div class="quiet">{{ selected.by ?? 'Bluestem' }}, {{ momentWords(selected.at, session.now) }}</div><h3>What</h3><p class="code">{{ selected.subject }}</p><template v-if="selected.before !== null"><h3>Before</h3><pre>{{ shown(selected.before) }}</pre></template><template v-if="selected.after !== null"><h3>After</h3><pre>{{ shown(selected.after) }}</pre></template></template>
+    <template v-if="selected"><h2>{{ selected.act }}</h2><div class="quiet">{{ selected.by ?? 'Bluestem' }}, {{ momentWords(selected.at, session.now) }}</div><h3>What</h3><p>{{ what(selected) }}<template v-if="selected.title !== null"><br><span class="code quiet">{{ selected.subject }}</span></template></p><template v-for="[when, value] in [['Before', selected.before], ['After', selected.after]] as const" :key="when"><template v-if="value !== null"><h3>{{ when }}</h3><dl><template v-for="line in lines(value)" :key="line.at"><dt v-if="line.at" class="quiet">{{ line.at }}</dt><dd>{{ line.words }}</dd></template></dl></template></template></template>
   </Margin>
 </template>
 
 <style scoped>
-pre { font: 12px/1.4 var(--code); white-space: pre-wrap; overflow-wrap: anywhere; margin: 0 }
+dl { margin: 0; font-size: 13px } dd { margin: 0 0 6px; white-space: pre-wrap; overflow-wrap: anywhere } dt { font-size: 12px }
 </style>

@@ -42,5 +42,5 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.day { margin-bottom: 3px } .day span { width: 96px; flex: none }
+.field > .day { display: flex; align-items: center } .day span { width: 96px; flex: none }
 </style>

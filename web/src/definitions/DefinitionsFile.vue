@@ -54,7 +54,7 @@ const keep = async (): Promise<void> => await attempt(async () => {
     <label class="field"><span>A file as this chapter or the editions give it out: all definitions, or one rulebook</span><input type="file" accept="application/json,.json" @change="read"></label>
     <template v-if="told"><p class="told" role="alert">{{ told }} Nothing was kept.</p><table v-if="wrong.length" class="ledger"><thead><tr><th scope="col">Where</th><th scope="col">What is wrong</th><th scope="col">Needed</th></tr></thead><tbody><tr v-for="one in wrong.slice(0, 200)" :key="`${one.pointer}${one.message}`"><td class="code">{{ one.pointer || '/' }}</td><td>{{ one.message }}</td><td class="quiet">{{ one.expected }}</td></tr></tbody></table></template>
     <template v-else-if="changes"><p class="meta">{{ changes.length ? `“${name}” would make ${counted(changes.length, 'change')}:` : `“${name}” says what holds already.` }}</p><ol v-if="changes.length" class="words"><li v-for="(one, index) in changes.slice(0, 500)" :key="index">{{ one.words }}</li></ol></template>
-    <div class="acts"><button class="act main" type="button" :disabled="busy || !changes?.length" @click="keep">Open a draft with {{ counted(changes?.length ?? 0, 'change') }}</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+    <div class="acts"><button class="act main" type="button" :disabled="busy || !changes?.length" @click="keep">{{ changes?.length ? `Open a draft with ${counted(changes.length, 'change')}` : 'Open a draft' }}</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
   </Sheet>
 </template>
 

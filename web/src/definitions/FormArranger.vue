@@ -2,14 +2,14 @@
 import { computed, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import { formOf, inOrder, orderKeys, projectsReached, resolve, type Edit, type FormField } from '@bluestem/core/definitions'
-import { fieldTitle } from '@bluestem/core/work'
+import { fieldTitle, isShown } from '@bluestem/core/work'
 import { builtIns } from '@bluestem/core/queries'
 import { post } from '../api/http.ts'
 import type { Answers, Item } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import ValueText from '../parts/ValueText.vue'
-import { isShown } from '../parts/isShown.ts'
+import { heldIds } from '../parts/heldIds.ts'
 import { valueOf } from '../parts/valueOf.ts'
 import FormFieldRules from './FormFieldRules.vue'
 import { useDefinitions } from './definitions.store.ts'
@@ -59,7 +59,7 @@ const sample = ref<Item>()
 const followers = projectsReached(definitions.published, definitions.rulebook, `type:${type}`)
 const held = [...new Set([...arranged.value.map((one) => handle(one.field)), ...spare.value.map(handle)])].filter((one) => vocabulary.property(one))
 void post<Answers>('/items/search', { filter: { op: 'and', args: [{ op: '=', args: [{ property: 'type' }, type] }, { op: 'in', args: [{ property: 'project' }, followers] }] }, kept: true, sort: '-changed', limit: 1, fields: ['ref', 'title', ...held].join(',') }).then((found) => { sample.value = found.items[0] }).catch(() => undefined)
-const holds = (rule: FormField['shownWhen']): boolean => sample.value === undefined || isShown(rule, (field) => valueOf(sample.value!, handle(field)))
+const holds = (rule: FormField['shownWhen']): boolean => sample.value === undefined || isShown(rule, (field) => heldIds(valueOf(sample.value!, handle(field))))
 const sections = computed(() => [...new Set(arranged.value.map((one) => one.section))])
 </script>
 

@@ -5,7 +5,7 @@ import type { QueryTextEditor } from './editor.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 
 /** The text of a query, with highlighting, completion and marks at what is wrong. The editor itself is loaded when first needed. */
-const { errors } = defineProps<{ errors: readonly QueryError[] }>()
+const { errors, empty = "Everything. Narrow it: type = 'Defect' AND phase <> 'done'" } = defineProps<{ errors: readonly QueryError[]; /** what stands there while nothing does */ empty?: string }>()
 const text = defineModel<string>({ required: true })
 const emit = defineEmits<{ ask: [] }>()
 const vocabulary = useVocabulary()
@@ -15,7 +15,7 @@ let editor: QueryTextEditor | undefined
 onMounted(async () => {
   const { makeEditor } = await import('./editor.ts')
   if (!host.value || !vocabulary.vocabulary) return
-  editor = makeEditor(host.value, text.value, vocabulary.vocabulary, (changed) => { text.value = changed }, () => emit('ask'))
+  editor = makeEditor(host.value, text.value, vocabulary.vocabulary, empty, (changed) => { text.value = changed }, () => emit('ask'))
   editor.mark(errors)
 })
 onBeforeUnmount(() => editor?.close())

@@ -50,7 +50,7 @@ const look = EditorView.theme({
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { background: 'var(--stem-wash) !important' },
 })
 
-export function makeEditor(host: HTMLElement, text: string, vocabulary: Vocabulary, changed: (text: string) => void, ask: () => void): QueryTextEditor {
+export function makeEditor(host: HTMLElement, text: string, vocabulary: Vocabulary, empty: string, changed: (text: string) => void, ask: () => void): QueryTextEditor {
   const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
   const view = new EditorView({
     parent: host,
@@ -58,7 +58,7 @@ export function makeEditor(host: HTMLElement, text: string, vocabulary: Vocabula
       doc: text,
       extensions: [
         EditorView.cspNonce.of(nonce), history(), EditorView.lineWrapping, StreamLanguage.define(cql2), syntaxHighlighting(style), look,
-        placeholder("Everything. Narrow it: type = 'Defect' AND phase <> 'done'"),
+        placeholder(empty),
         autocompletion({ override: [(context) => complete(context, vocabulary)], icons: false }),
         keymap.of([{ key: 'Mod-Enter', run: () => (ask(), true) }, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
         EditorView.contentAttributes.of({ 'aria-label': 'The query as text', spellcheck: 'false' }),

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { isShown } from '@bluestem/core/work'
 import type { Chosen, OfferedType, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
 import ValueText from '../parts/ValueText.vue'
-import { isShown } from '../parts/isShown.ts'
+import { heldIds } from '../parts/heldIds.ts'
 import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
 
@@ -17,7 +18,7 @@ const session = useSession()
 const editing = ref('')
 const settled = computed(() => isSettled(item))
 const handleOf = (field: string): string => type.item.find((one) => one.field === field)?.handle ?? type.make.find((one) => one.field === field)?.handle ?? field
-const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property && isShown(entry.shownWhen, (field) => valueOf(item, handleOf(field))) ? [{ entry, property }] : [] }))
+const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property && isShown(entry.shownWhen, (field) => heldIds(valueOf(item, handleOf(field)))) ? [{ entry, property }] : [] }))
 const project = computed(() => (item['project'] as Chosen | undefined)?.id)
 const sections = computed(() => [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({ section, entries: entries.value.filter(({ entry }) => entry.section === section) })))
 

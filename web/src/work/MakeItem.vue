@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
+import { isShown } from '@bluestem/core/work'
 import { messageOf, messagesOf, post } from '../api/http.ts'
 import type { FormEntry, Offers, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
-import { isShown } from '../parts/isShown.ts'
+import { heldIds } from '../parts/heldIds.ts'
 import Sheet from '../parts/Sheet.vue'
 import TypeMark from '../parts/TypeMark.vue'
 
@@ -25,7 +26,7 @@ const handleOf = (field: string): string => offered.value.make.find((one) => one
 /** the fields of the form that shows when one is made, and those a template fills beside */
 const entries = computed(() => {
   const beside = filled.value.filter((handle) => !offered.value.make.some((entry) => entry.handle === handle)).map((handle) => ({ field: handle, handle, section: '', required: false }))
-  return [...offered.value.make, ...beside].flatMap((entry: FormEntry) => { const property = vocabulary.property(entry.handle); return property && !property.computed && isShown(entry.shownWhen, (field) => values[handleOf(field)]) ? [{ entry, property }] : [] })
+  return [...offered.value.make, ...beside].flatMap((entry: FormEntry) => { const property = vocabulary.property(entry.handle); return property && !property.computed && isShown(entry.shownWhen, (field) => heldIds(values[handleOf(field)])) ? [{ entry, property }] : [] })
 })
 watch(type, () => { told.value = [] })
 
