@@ -1,7 +1,7 @@
 import { fieldColumn } from '../database/columns.ts'
 import { isComputed } from '@bluestem/core/definitions'
 import { phases, releaseOffset, iterationOffset, type ArithmeticOp, type Computed, type Property, type Value } from '@bluestem/core/queries'
-import { remappedArray } from '../database/remap.ts'
+import { remappedArray, type PendingMapping } from '../database/remap.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import { beginsAt, type Asking, type Binds } from './statement.ts'
 
@@ -42,12 +42,19 @@ export function propertySql(asking: Asking, binds: Binds, property: Property, al
 function presentSql(asking: Asking, binds: Binds, column: string, alias: string): string {
   if (asking.asOf) return `${alias}.${column}`
   return asking.world.mappings.reduce((sql, mapping) => {
-    const concerned = `${alias}.project_id = ANY(${binds.bind(mapping.projects, 'int[]')}) AND ${alias}.type_id = ANY(${binds.bind(mapping.types, 'int[]')})`
-    if (column === 'phase' && mapping.phase !== null) return `CASE WHEN ${alias}.status_id = ${binds.bind(mapping.from, 'int')} AND ${concerned} THEN ${binds.bind(mapping.phase, 'smallint')} ELSE ${sql} END`
+    const concerned = concernedSql(asking, binds, mapping, alias)
+    if (column === 'phase' && mapping.phase !== null) return `CASE WHEN ${alias}.status_id = ${binds.bind(mapping.from, 'int')}${concerned} THEN ${binds.bind(mapping.phase, 'smallint')} ELSE ${sql} END`
     if (mapping.column !== column) return sql
-    if (mapping.several) return `CASE WHEN ${alias}.${column} @> ${binds.bind([mapping.from], 'int[]')} AND ${concerned} THEN ${remappedArray(sql, binds.bind(mapping.from, 'int'), binds.bind(mapping.to, 'int'))} ELSE ${sql} END`
-    return `CASE WHEN ${alias}.${column} = ${binds.bind(mapping.from, 'int')} AND ${concerned} THEN ${binds.bind(mapping.to, 'int')} ELSE ${sql} END`
+    if (mapping.several) return `CASE WHEN ${alias}.${column} @> ${binds.bind([mapping.from], 'int[]')}${concerned} THEN ${remappedArray(sql, binds.bind(mapping.from, 'int'), binds.bind(mapping.to, 'int'))} ELSE ${sql} END`
+    return `CASE WHEN ${alias}.${column} = ${binds.bind(mapping.from, 'int')}${concerned} THEN ${binds.bind(mapping.to, 'int')} ELSE ${sql} END`
   }, `${alias}.${column}`)
+}
+
+/** Of which projects and types a mapping is; nothing where it is of all, for this is asked of every row. */
+function concernedSql({ world }: Asking, binds: Binds, { projects, types }: PendingMapping, alias: string): string {
+  const ofProjects = projects.length === world.projects.length ? '' : ` AND ${alias}.project_id = ANY(${binds.bind(projects, 'int[]')})`
+  const ofTypes = types.length === Object.keys(world.document.types).length ? '' : ` AND ${alias}.type_id = ANY(${binds.bind(types, 'int[]')})`
+  return `${ofProjects}${ofTypes}`
 }
 
 /** Scores are arithmetic in place; roll-ups look at everything below that may be seen, once for each item that is shown. */

@@ -2,7 +2,7 @@
 import type { Draft } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import { itemsBehind } from '../dashboards/measures.ts'
-import { agoWords, counted } from '../parts/words.ts'
+import { agoWords, counted, firstOf } from '../parts/words.ts'
 import { useDefinitions } from './definitions.store.ts'
 
 /** The changes of a draft in words: who made each, what it touches, and its undoing. */
@@ -14,7 +14,7 @@ const session = useSession()
 <template>
   <table class="ledger"><thead><tr><th scope="col">What it does</th><th scope="col">By</th><th scope="col">Named by</th><th scope="col" class="num">Touches</th><th scope="col"><span class="seen-not">Undo</span></th></tr></thead>
     <tbody><tr v-for="change in draft.changes" :key="change.id">
-      <td>{{ change.words }}</td><td class="quiet nowrap">{{ change.by }}, {{ agoWords(change.at, session.now) }}</td><td class="quiet">{{ change.named.slice(0, 3).map((one) => `${one.kind} ${one.title}`).join(', ') || '–' }}{{ change.named.length > 3 ? ` and ${change.named.length - 3} more` : '' }}</td>
+      <td>{{ change.words }}</td><td class="quiet nowrap">{{ change.by }}, {{ agoWords(change.at, session.now) }}</td><td class="quiet">{{ firstOf(change.named.map((one) => `${one.kind} ${one.title}`), 3) || '–' }}</td>
       <td class="num nowrap"><RouterLink v-if="change.filter" :to="itemsBehind(change.filter)">{{ counted(change.items, 'item') }}</RouterLink><template v-else>{{ counted(change.items, 'item') }}</template></td>
       <td class="num"><button v-if="definitions.mayDraft && draft.mayPublish" class="plain" type="button" :disabled="!change.undoable" :title="change.undoable ? '' : 'Later changes rest on this one'" @click="definitions.undo(change.id)">undo</button></td>
     </tr></tbody></table>

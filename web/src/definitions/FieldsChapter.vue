@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { entriesOf, fieldKinds, inOrder, isComputed, type Field } from '@bluestem/core/definitions'
 import { useSession } from '../app/session.store.ts'
-import { agoWords, counted } from '../parts/words.ts'
+import { agoWords, counted, firstOf } from '../parts/words.ts'
 import ChapterHead from './ChapterHead.vue'
 import EntryMargin from './EntryMargin.vue'
 import FieldForm from './FieldForm.vue'
@@ -37,7 +37,7 @@ const forms = computed(() => {
 })
 const typesOfField = (id: string): string[] => [...forms.value.get(id) ?? []]
 const titles = (id: string): string => typesOfField(id).map((type) => definitions.document.types[type]?.title ?? type).join(', ')
-const projects = (id: string): string => Object.entries(definitions.document.projects).filter(([, rulebook]) => [...entriesOf(definitions.document, rulebook).keys()].some((key) => key.startsWith('form:') && key.endsWith(`:${id}`))).map(([project]) => living.projectTitle.get(project) ?? project).join(', ')
+const projects = (id: string): string => firstOf(Object.entries(definitions.document.projects).filter(([, rulebook]) => [...entriesOf(definitions.document, rulebook).keys()].some((key) => key.startsWith('form:') && key.endsWith(`:${id}`))).map(([project]) => living.projectTitle.get(project) ?? project), 6)
 const shown = computed(() => all.value.filter((field) => (!kind.value || field.kind === kind.value) && (!onType.value || forms.value.get(field.id)?.has(onType.value)) && (!unused.value || (definitions.isUnused(field.id, 180) && !isComputed(field.kind))) && `${field.title} ${field.handle}`.toLowerCase().includes(wanted.value.toLowerCase())))
 const box = ref<HTMLElement>()
 const { rows, before, after, go } = useRowsInSight(() => shown.value, box)
@@ -64,7 +64,7 @@ const rules = computed((): [string, string][] => {
     <div v-if="shown.length" ref="box" class="scrolls"><table class="ledger" :aria-rowcount="shown.length + 1">
       <thead><tr><th scope="col">Title</th><th scope="col">Handle</th><th scope="col">Kind</th><th scope="col">On forms of</th><th scope="col" class="num">Filled</th><th scope="col" class="num">Named by</th><th scope="col" class="num">Last used</th></tr></thead>
       <tbody><tr v-if="before" aria-hidden="true" class="filler"><td colspan="7" :style="{ height: `${before}px` }" /></tr><tr v-for="{ index, one: field } in rows" :key="field.id" tabindex="0" :aria-rowindex="index + 2" :class="{ selected: field.id === chosen?.id, 'in-draft': definitions.isChanged('fields', field.id), retired: field.retired }" @click="selected = field.id" @focus="selected = field.id" @keydown.enter.self="definitions.mayDefineAll && (editing = field.id)" @keydown.down.self.prevent="go(index + 1)" @keydown.up.self.prevent="go(index - 1)">
-        <td class="nowrap">{{ field.title }}<span v-if="definitions.isChanged('fields', field.id)" class="draft-mark">in the draft</span></td><td class="code quiet">{{ field.handle }}</td><td class="nowrap">{{ kindWords(field) }}</td><td class="quiet forms" :title="titles(field.id)">{{ titles(field.id) || 'none' }}</td>
+        <td class="title" :title="field.title">{{ field.title }}<span v-if="definitions.isChanged('fields', field.id)" class="draft-mark">in the draft</span></td><td class="code quiet">{{ field.handle }}</td><td class="nowrap">{{ kindWords(field) }}</td><td class="quiet forms" :title="titles(field.id)">{{ titles(field.id) || 'none' }}</td>
         <template v-if="isComputed(field.kind)"><td class="num quiet">computed</td><td class="num quiet">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td class="num quiet">–</td></template>
         <template v-else><td class="num nowrap"><span class="bar" aria-hidden="true"><i :style="{ width: `${share(field.id)}%` }" /></span> {{ share(field.id) }} %</td><td :class="['num', { warn: !definitions.usage.named[field.id]?.length }]">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td><td :class="['num', 'nowrap', definitions.isUnused(field.id, 180) ? 'warn' : 'quiet']">{{ definitions.usage.last[field.id] ? agoWords(definitions.usage.last[field.id]!, session.now) : 'never' }}</td></template>
       </tr><tr v-if="after" aria-hidden="true" class="filler"><td colspan="7" :style="{ height: `${after}px` }" /></tr></tbody>
@@ -86,7 +86,7 @@ const rules = computed((): [string, string][] => {
 
 <style scoped>
 .bar { display: inline-block; width: 44px; height: 7px; border: 1px solid var(--rule); margin-right: 4px } .bar i { display: block; height: 100%; background: var(--rule) }
-.forms { max-width: 96px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap }
+.forms, .title { overflow: hidden; text-overflow: ellipsis; white-space: nowrap } .forms { max-width: 96px } .title { max-width: 176px }
 .ledger td, .ledger th { padding: 0 6px }
 .ledger th { padding: 5px 6px }
 </style>

@@ -6,6 +6,7 @@ import { inOneLine } from '@bluestem/core/queries'
 import type { Team } from '../api/types.ts'
 import { itemsBehind } from '../dashboards/measures.ts'
 import Margin from '../parts/Margin.vue'
+import { firstOf } from '../parts/words.ts'
 import ChapterHead from './ChapterHead.vue'
 import CalendarForm from './CalendarForm.vue'
 import EntryMargin from './EntryMargin.vue'
@@ -43,7 +44,7 @@ function week(one: Calendar): string {
   })
   return stretches.filter(({ hours }) => hours).map(({ from, to, hours }) => `${from === to ? from : `${from}–${to}`} ${hours}`).join(' · ') || 'nobody ever works'
 }
-const followers = (one: Calendar): string => [...living.projects.filter((project) => (project.calendar ?? null) === one.id || (one.standard && !project.calendar)), ...living.teams.filter((each) => each.calendar === one.id)].map((each) => each.title).join(', ')
+const followers = (one: Calendar): string => firstOf([...living.projects.filter((project) => (project.calendar ?? null) === one.id || (one.standard && !project.calendar)), ...living.teams.filter((each) => each.calendar === one.id)].map((each) => each.title), 6)
 const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['limits', id, 'retired'], ...(retired ? { after: true } : {}) }])
 </script>
 
