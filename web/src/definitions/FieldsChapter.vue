@@ -56,7 +56,7 @@ const rules = computed((): [string, string][] => {
 <template>
   <section class="sheet fixed">
     <ChapterHead title="Fields" make="New field" :may="definitions.mayDefineAll" @make="editing = 'new'">
-      <span>defined once for everyone · {{ counted(all.length, 'field') }} · of kind</span><select v-model="kind" aria-label="Kind" class="inline"><option value="">any</option><option v-for="one in fieldKinds" :key="one">{{ one }}</option></select>
+      <span>defined once · {{ counted(all.length, 'field') }} · of kind</span><select v-model="kind" aria-label="Kind" class="inline"><option value="">any</option><option v-for="one in fieldKinds" :key="one">{{ one }}</option></select>
       <span>· on forms of</span><select v-model="onType" aria-label="On forms of" class="inline"><option value="">any type</option><option v-for="type in inOrder(definitions.document.types)" :key="type.id" :value="type.id">{{ type.title }}</option></select>
       <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
       <span>·</span><UnusedChoice v-model="unused" :days="180" />
