@@ -4,7 +4,7 @@ import AddWidget from '../src/dashboards/AddWidget.vue'
 import WidgetBody from '../src/dashboards/WidgetBody.vue'
 import MakeMeasure from '../src/dashboards/MakeMeasure.vue'
 import Sparkline from '../src/dashboards/Sparkline.vue'
-import { endOfStep, figureWords, itemsBehind, spanOf } from '../src/dashboards/measures.ts'
+import { endOfStep, figureWords, filterCameFor, itemsBehind, itemsNamed, spanOf } from '../src/dashboards/measures.ts'
 import LibraryPage from '../src/queries/LibraryPage.vue'
 import QuerySentence from '../src/queries/QuerySentence.vue'
 import { makeEditor } from '../src/queries/editor.ts'
@@ -79,6 +79,18 @@ describe('figures', () => {
     expect(figureWords({ kind: 'cycle_time' }, title)).toBe('cycle time')
     expect(spanOf(30, now)).toEqual({ from: '2026-10-26', to: '2026-11-25' })
     expect(itemsBehind({ op: '=', args: [] }, '2026-11-15')).toBe('/queries/new?filter=%7B%22op%22%3A%22%3D%22%2C%22args%22%3A%5B%5D%7D&as-of=2026-11-15')
+  })
+
+  it('the names of many items travel beside the address, of few in it', () => {
+    expect(itemsNamed(['YARD/1'])).toContain('/queries/new?filter=')
+    const many = Array.from({ length: 301 }, (_, index) => `YARD/${index}`)
+    const place = itemsNamed(many) as { path: string; state: { filter: string } }
+    expect(place.path).toBe('/queries/new')
+    window.history.replaceState(place.state, '')
+    expect(JSON.parse(filterCameFor({})!)).toEqual({ op: 'in', args: [{ property: 'ref' }, many] })
+    expect(filterCameFor({ filter: 'true' })).toBe('true')
+    window.history.replaceState(null, '')
+    expect(filterCameFor({})).toBeUndefined()
   })
 
   it('in small draw their course, leaving out what has not come yet', async () => {

@@ -9,6 +9,11 @@ function read(text: string): string[] {
 }
 
 describe('a query as a sentence', () => {
+  it('names the first of many', () => {
+    const refs = Array.from({ length: 30 }, (_, index) => `'YARD/${index + 1}'`)
+    expect(read(`ref IN (${refs.join(', ')})`)[0]).toMatch(/^Items whose ref is “YARD\/1” or “YARD\/2” .* or “YARD\/24” or any of 6 more$/)
+  })
+
   it.each<[string, string[]]>([
     ['', ['Items of every kind']],
     ["type IN ('Job', 'Defect') AND project = 'YARD' AND phase NOT IN ('done', 'dropped') AND rung <= 2 AND in_family('deck')",

@@ -49,6 +49,9 @@ const temporalWords: Record<TemporalOp, string> = {
 }
 const periodWords = new Map([['day', ['yesterday', 'today', 'tomorrow']], ...['week', 'month', 'quarter', 'year'].map((one) => [one, [`last ${one}`, `this ${one}`, `next ${one}`]] as const)] as [string, string[]][])
 
+/** How many values of one list a sentence names. */
+const mostRead = 24
+
 class Words {
   readonly #vocabulary: Vocabulary
 
@@ -103,7 +106,10 @@ class Words {
   }
 
   #in(clause: Extract<Condition, { kind: 'in' }>, is: string): Part[] {
-    const options = clause.list.flatMap((one, index): Part[] => [...(index === 0 ? [] : [{ text: ' or ' }]), ...this.#value(one)])
+    // A list somebody picked is read whole; of one that was worked out the first few tell enough.
+    const read = clause.list.length > mostRead ? clause.list.slice(0, mostRead) : clause.list
+    const more = clause.list.length - read.length
+    const options = [...read.flatMap((one, index): Part[] => [...(index === 0 ? [] : [{ text: ' or ' }]), ...this.#value(one)]), ...(more > 0 ? [{ text: ` or any of ${more} more` }] : [])]
     const place = is === 'is' ? placeOf(clause) : undefined
     if (place) return [{ text: place === 'type' ? 'of type ' : 'in ' }, ...options]
     return [...this.#name(clause.value), { text: ` ${is} ` }, ...options]

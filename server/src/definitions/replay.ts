@@ -9,8 +9,8 @@ import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
 import { countedProjects, draftBy, onCurrent } from './drafts.ts'
 
-/** How many refs are told of one finding: enough to open, few enough to travel. */
-const mostRefs = 500
+/** How many refs are told of one finding: enough to open, few enough to ask for at once. */
+const mostRefs = 5000
 
 /**
  * What a draft's flows would have done to the moves really made in the last days: which they would have refused, and which items

@@ -33,14 +33,14 @@ const blocked = computed(() => draft.value!.problems.length > 0 || draft.value!.
       <span v-if="draft.proposed" class="quiet">by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span>
       <span>{{ counted(draft.changes.length, 'change') }}</span>
       <span v-if="draft.changes.length" class="warn">touches {{ touched }}</span>
-      <span v-if="draft.problems.length" class="warn cut">· {{ draft.problems[0]!.message }}</span>
+      <span v-if="draft.problems.length" class="warn cut problem" :title="draft.problems[0]!.message">· {{ draft.problems[0]!.message }}</span>
       <span v-else-if="draft.open.length" class="warn">· {{ counted(draft.open.length, 'question') }} open</span>
       <span v-if="draft.schedule" class="well">set for {{ momentWords(draft.schedule.at, session.now) }}</span>
     </template>
     <span v-if="!draft" class="quiet">no change is pending</span>
     <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status">edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span>
     <span class="grow" />
-    <select v-if="others.length" class="inline" aria-label="Other drafts" :value="''" @change="definitions.chosenDraft = ($event.target as HTMLSelectElement).value"><option value="">{{ proposals.length ? `${counted(proposals.length, 'proposal')} ${proposals.length === 1 ? 'waits' : 'wait'}` : `${counted(others.length, 'other draft')}` }}</option><option v-for="one in others" :key="one.id" :value="one.id">{{ one.proposed ? 'Proposal' : 'Draft' }}: {{ one.title }} ({{ one.by }})</option></select>
+    <select v-if="others.length" class="inline others" aria-label="Other drafts" :value="''" @change="definitions.chosenDraft = ($event.target as HTMLSelectElement).value"><option value="">{{ proposals.length ? `${counted(proposals.length, 'proposal')} ${proposals.length === 1 ? 'waits' : 'wait'}` : `${counted(others.length, 'other draft')}` }}</option><option v-for="one in others" :key="one.id" :value="one.id">{{ one.proposed ? 'Proposal' : 'Draft' }}: {{ one.title }} ({{ one.by }})</option></select>
     <template v-if="draft">
       <button class="act" type="button" :aria-expanded="open" @click="open = !open">{{ open ? 'Fold' : 'What it changes' }}</button>
       <button class="act" type="button" @click="replaying = true">Replay</button>
@@ -64,5 +64,6 @@ const blocked = computed(() => draft.value!.problems.length > 0 || draft.value!.
 
 <style scoped>
 .strip { display: flex; align-items: center; gap: 12px; background: var(--wash); border-bottom: 1px solid var(--rule); padding: 8px var(--edge); flex: none; flex-wrap: wrap }
+.problem { max-width: 220px } .others { max-width: 150px }
 .below-strip { padding: 4px var(--edge) 12px; border-bottom: 1px solid var(--rule); max-height: 44vh; overflow: auto; flex: none }
 </style>

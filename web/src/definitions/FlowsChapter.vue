@@ -7,7 +7,7 @@ import { get } from '../api/http.ts'
 import { itemsBehind } from '../dashboards/measures.ts'
 import Margin from '../parts/Margin.vue'
 import StatusMark from '../parts/StatusMark.vue'
-import { counted, numberWords } from '../parts/words.ts'
+import { counted, firstOf, numberWords } from '../parts/words.ts'
 import ChapterHead from './ChapterHead.vue'
 import EntryMargin from './EntryMargin.vue'
 import FlowGrid, { type Cell } from './FlowGrid.vue'
@@ -73,7 +73,7 @@ const chosen = computed(() => (status.value ? definitions.document.statuses[stat
       <span>the flow of</span><select v-model="type" aria-label="Type" class="inline"><option v-for="one in types" :key="one.id" :value="one.id">{{ one.title }}</option></select>
       <span>in rulebook</span><RulebookChoice />
       <span v-if="parent">{{ changedHere ? `${counted(changedHere, 'entry', 'entries')} of its own beside` : 'unchanged from' }} {{ definitions.document.rulebooks[parent]?.title }}</span>
-      <span class="line-of">followed by {{ followers.map((one) => living.projectTitle.get(one) ?? one).join(', ') || 'no project' }} · starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }} · figures: moves made in the last <select v-model.number="days" aria-label="Span of the figures" class="inline"><option :value="30">30 days</option><option :value="90">90 days</option><option :value="365">year</option></select></span>
+      <span class="line-of">followed by {{ firstOf(followers.map((one) => living.projectTitle.get(one) ?? one), 6) || 'no project' }} · starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }} · figures: moves made in the last <select v-model.number="days" aria-label="Span of the figures" class="inline"><option :value="30">30 days</option><option :value="90">90 days</option><option :value="365">year</option></select></span>
     </ChapterHead>
     <FlowGrid v-if="flow.statuses.length" :flow="flow" :before="before" :statuses="definitions.document.statuses" :made="made" :may-edit="may" :selected="cell" :asks="asks" @toggle="toggle" @look="cell = $event; status = undefined" @status="status = $event; cell = undefined" @requirement="requiring = $event" />
     <p v-else class="blank">This rulebook offers no type yet, so there is no flow to draw.</p>

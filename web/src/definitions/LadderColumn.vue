@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import { inOrder, orderBetween, projectsOnLadder, type Edit, type Ladder, type Ordered } from '@bluestem/core/definitions'
-import { numberWords } from '../parts/words.ts'
+import { firstOf, numberWords } from '../parts/words.ts'
 import { holding } from '@bluestem/core/definitions'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
@@ -39,7 +39,7 @@ const takeOff = async (id: string): Promise<boolean> => await definitions.edit([
   <section class="ladder" :aria-label="`Ladder ${ladder.title}`">
     <h2 :class="{ 'in-draft-title': definitions.isChanged('ladders', ladder.id) }">{{ ladder.title }}</h2>
     <p class="quiet">{{ ladder.description }}</p>
-    <p class="followed"><b>{{ projects.length }}</b> {{ projects.length === 1 ? 'project follows' : 'projects follow' }} it: {{ projects.map((one) => living.projectTitle.get(one) ?? one).join(', ') || 'none' }}<span class="quiet"> · by rulebook {{ books.map((one) => one.title).join(', ') || 'none' }}</span></p>
+    <p class="followed"><b>{{ projects.length }}</b> {{ projects.length === 1 ? 'project follows' : 'projects follow' }} it: {{ firstOf(projects.map((one) => living.projectTitle.get(one) ?? one), 8) || 'none' }}<span class="quiet"> · by rulebook {{ books.map((one) => one.title).join(', ') || 'none' }}</span></p>
     <VueDraggable v-model="rungs" tag="ol" handle=".grip" :disabled="!definitions.mayDefineAll" :animation="0" :force-fallback="true" @end="dropped">
       <li v-for="(rung, index) in rungs" :key="rung.id" tabindex="0" :class="{ chosen: rung.id === selected }" :aria-label="`${title(rung.id)}, rung ${index + 1} of ${rungs.length}${ladder.default === rung.id ? ', the default' : ''}`" @click="selected = rung.id" @focus="selected = rung.id" @keydown.alt.up.prevent="definitions.mayDefineAll && move(index, -1)" @keydown.alt.down.prevent="definitions.mayDefineAll && move(index, 1)">
         <span v-if="definitions.mayDefineAll" class="grip" aria-hidden="true">⋮⋮</span><span class="priority"><b>{{ index + 1 }}</b>{{ title(rung.id) }}</span><span v-if="ladder.default === rung.id" class="quiet"> the default</span><span class="grow" /><span class="quiet">{{ numberWords(items(rung.id)) }}</span>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { inOrder, projectsOnLadder, type Edit } from '@bluestem/core/definitions'
-import { counted, numberWords } from '../parts/words.ts'
+import { counted, firstOf, numberWords } from '../parts/words.ts'
 import ChapterHead from './ChapterHead.vue'
 import EntryMargin from './EntryMargin.vue'
 import LadderColumn from './LadderColumn.vue'
@@ -48,7 +48,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
   </section>
   <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`urgency ${chosen.urgency} of 5${chosen.retired ? ', retired' : ''}`" :description="chosen.description" :filter="{ op: '=', args: [{ property: 'priority' }, chosen.id] }" touches="">
     <h3>Who shares it</h3>
-    <p v-if="sharing.length">{{ counted(sharing.length, 'project') }}: {{ sharing.map((one) => living.projectTitle.get(one) ?? one).join(', ') }}</p><p v-else class="quiet">Nobody is offered it until it stands on a ladder that a project follows.</p>
+    <p v-if="sharing.length">{{ counted(sharing.length, 'project') }}: {{ firstOf(sharing.map((one) => living.projectTitle.get(one) ?? one), 12) }}</p><p v-else class="quiet">Nobody is offered it until it stands on a ladder that a project follows.</p>
     <template #acts><template v-if="definitions.mayDefineAll"><button class="act" type="button" @click="editing = chosen.id">Change</button><button class="act" type="button" @click="retire(chosen.id, !chosen.retired)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
   </EntryMargin>
 </template>

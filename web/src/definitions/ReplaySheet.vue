@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
 import type { Draft, Replay } from '../api/types.ts'
-import { itemsBehind } from '../dashboards/measures.ts'
+import { itemsNamed } from '../dashboards/measures.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted, numberWords } from '../parts/words.ts'
@@ -19,7 +19,6 @@ watch(days, async () => {
 }, { immediate: true })
 const fresh = computed(() => found.value?.refused.filter((one) => one.moves > one.before) ?? [])
 const title = (id: string): string => draft.document.statuses[id]?.title ?? draft.document.types[id]?.title ?? id
-const items = (refs: readonly string[]): string => itemsBehind({ op: 'in', args: [{ property: 'ref' }, refs] })
 </script>
 
 <template>
@@ -29,7 +28,7 @@ const items = (refs: readonly string[]): string => itemsBehind({ op: 'in', args:
     <template v-else>
       <p><b>{{ numberWords(found.moves) }}</b> moves were made; this draft would have refused <b :class="{ warn: fresh.length }">{{ numberWords(fresh.reduce((sum, one) => sum + one.moves - one.before, 0)) }}</b> more of them than the edition in force.</p>
       <table v-if="fresh.length" class="ledger"><thead><tr><th scope="col">Type</th><th scope="col">Move</th><th scope="col">Why</th><th scope="col" class="num">Moves</th><th scope="col" class="num">Items</th></tr></thead>
-        <tbody><tr v-for="one in fresh" :key="one.type + one.from + one.to + one.why"><td>{{ title(one.type) }}</td><td>{{ title(one.from) }} → {{ title(one.to) }}</td><td class="quiet">{{ one.words }}</td><td class="num">{{ numberWords(one.moves) }}</td><td class="num"><RouterLink :to="items(one.refs)">{{ counted(one.items, 'item') }}</RouterLink><span v-if="one.items > one.refs.length" class="quiet"> (opens {{ one.refs.length }})</span></td></tr></tbody></table>
+        <tbody><tr v-for="one in fresh" :key="one.type + one.from + one.to + one.why"><td>{{ title(one.type) }}</td><td>{{ title(one.from) }} → {{ title(one.to) }}</td><td class="quiet">{{ one.words }}</td><td class="num">{{ numberWords(one.moves) }}</td><td class="num"><RouterLink :to="itemsNamed(one.refs)">{{ counted(one.items, 'item') }}</RouterLink><span v-if="one.items > one.refs.length" class="quiet"> (opens {{ one.refs.length }})</span></td></tr></tbody></table>
       <p v-else class="blank">Nothing that was done would have been refused.</p>
     </template>
   </Sheet>

@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Line, QueryError } from '@bluestem/core/queries'
 import { ApiProblem, call, get, post } from '../api/http.ts'
+import { filterCameFor } from '../dashboards/measures.ts'
 import type { Answers, Checked, Item, KeptQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
@@ -23,7 +24,8 @@ const vocabulary = useVocabulary()
 const id = String(route.params['id'])
 const kept = ref<KeptQuery>()
 const missing = ref('')
-const tab = ref<'Sentence' | 'Text' | 'JSON'>(id === 'new' && !route.query['filter'] ? 'Text' : 'Sentence')
+const cameFor = id === 'new' ? filterCameFor(route.query) : undefined
+const tab = ref<'Sentence' | 'Text' | 'JSON'>(id === 'new' && cameFor === undefined ? 'Text' : 'Sentence')
 const text = ref('')
 const filter = ref<unknown>(true)
 const json = ref<unknown>(true)
@@ -54,7 +56,7 @@ function take(query: KeptQuery): void {
 onMounted(async () => {
   try {
     if (id !== 'new') take(await get<KeptQuery>(`/queries/${id}`))
-    else if (typeof route.query['filter'] === 'string') await check({ filter: JSON.parse(route.query['filter']) as unknown, kept: true })
+    else if (cameFor !== undefined) await check({ filter: JSON.parse(cameFor) as unknown, kept: true })
     else await check({ filter: '' })
     ready.value = true
   } catch (error) {
@@ -124,7 +126,7 @@ async function discard(): Promise<void> {
   <section v-else-if="ready" class="sheet fixed">
     <div class="row top">
       <div class="grow">
-        <h1>{{ kept?.title ?? (route.query['filter'] ? 'The items behind the figure' : 'A new question') }}</h1>
+        <h1>{{ kept?.title ?? (cameFor === undefined ? 'A new question' : 'The items behind the figure') }}</h1>
         <p class="meta">
           <template v-if="kept">shared with {{ kept.shared === 'everyone' ? 'everyone' : 'nobody yet' }} · kept by {{ kept.owner.title }} · changed {{ agoWords(kept.changedAt, session.now) }}<template v-if="kept.description"> · {{ kept.description }}</template><b v-if="changed" class="warn"> · not kept yet</b></template>
           <template v-else>not kept yet</template>
