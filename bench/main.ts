@@ -119,7 +119,7 @@ function stricter(): DefinitionsDocument {
 async function replayOfThePast(): Promise<void> {
   const document = stricter()
   const asked = askedBy(world.document, document)
-  const [{ since }] = await rows<{ since: Date }>(database, 'SELECT min(valid_from) AS since FROM (SELECT valid_from FROM item_version WHERE by_kind = 0 ORDER BY valid_from DESC LIMIT 160000) z') as [{ since: Date }]
+  const [{ since }] = await rows<{ since: Date }>(database, 'SELECT min(valid_from) AS since FROM (SELECT valid_from FROM item_version WHERE by_kind = 0 ORDER BY valid_from DESC LIMIT 200000) z') as [{ since: Date }]
   const replayed = async () => replay(document, await pastMoves(database, world, asked, asking.visible, since))
   const [whole, states] = await sideBySide(replayed, async () => await rows(database, 'SELECT id, status_id, valid_from FROM item_state WHERE valid_from >= $1 ORDER BY id, valid_from', [since]), 3)
   show('Replay of a stricter flow', [{ what: `${(await replayed()).moves.toLocaleString('en')} moves judged / reading the states of that time`, a: whole, b: states, budget: 'under 3,000 ms for 100,000 moves' }])

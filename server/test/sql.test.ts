@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { casei, accenti, readQuery } from '@bluestem/core/queries'
+import { accenti, casei, foldsFrom, foldsToSeveral, readQuery } from '@bluestem/core/queries'
 import { rows } from '../src/database/connect.ts'
 import type { World } from '../src/database/world.ts'
 import { visibleProjects } from '../src/database/world.ts'
@@ -86,6 +86,13 @@ describe('folding in SQL', () => {
   it.each(texts)('is the core’s folding: %s', async (text) => {
     const [folded] = await rows<{ casei: string; accenti: string }>(workspace.database, 'SELECT casei($1::text) AS casei, accenti($1::text) AS accenti', [text])
     expect(folded).toEqual({ casei: casei(text), accenti: accenti(text) })
+  })
+
+  it('folds every character that folds, alone among others', async () => {
+    const texts = [...foldsFrom, ...foldsToSeveral.map(([from]) => from)].map((one) => `a${one}B’`)
+    const found = await rows<{ text: string; folded: string }>(workspace.database, 'SELECT text, casei(text) AS folded FROM unnest($1::text[]) AS text', [texts])
+    expect(found.filter(({ text, folded }) => folded !== casei(text))).toEqual([])
+    expect(found).toHaveLength(texts.length)
   })
 })
 

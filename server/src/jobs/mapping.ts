@@ -41,8 +41,8 @@ export const carryOutMappings = (database: Sequelize, worlds: Worlds, clock: () 
       })
       const took = performance.now() - began
       size = Math.round(Math.min(batch.most, Math.max(batch.least, size * aim / Math.max(1, took))))
-      // Whoever works meanwhile has most of the machine: nobody is in a hurry for the end of this.
-      await pause(took * 3)
+      // Whoever works meanwhile has the other half of the machine. Longer pauses were tried: nobody waited less, and it all took longer.
+      await pause(took)
       if (performance.now() - told < 1000) continue
       told = performance.now()
       await tell(database, 'mapping', job.subject, null, clock())

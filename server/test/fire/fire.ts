@@ -29,6 +29,8 @@ export interface FireReport {
   /** how long answers took before anything was published, and while the first edition was and its items were mapped */
   readonly quiet: Waiting
   readonly waits: Waiting
+  /** the longest that anything was seen to stand at a lock meanwhile, in milliseconds: what is more in an answer is its own work */
+  readonly blocked: number
 }
 /** a figure over everything concerned, one item, one edit */
 export type Waiting = Readonly<Record<'figure' | 'item' | 'write', Waits>>
@@ -85,6 +87,7 @@ class Fire {
   readonly #written = new Map<string, string[]>()
   #quiet: Waiting | undefined
   #waits: Waiting | undefined
+  #blocked = 0
   readonly #waited = { figure: [] as number[], item: [] as number[], write: [] as number[] }
   #changedBefore = new Map<number, number>()
   #targets: readonly string[] = []
@@ -139,9 +142,11 @@ class Fire {
     await pause(Math.max(2000, within * 2))
     this.#quiet = this.#tellWaits()
     // The first edition is left alone, for a wait is the program's own only while nothing is killed or comes up again; the others burn.
+    const watching = this.#watchLocks()
     await this.#publish()
     while (await this.#unfinished()) await pause(200)
     this.#waits = this.#tellWaits()
+    await watching
     this.#say('the first edition came to its end')
     while (this.#killed < kills || await this.#unfinished()) {
       if (!await this.#unfinished()) await this.#publish()
@@ -155,6 +160,15 @@ class Fire {
     this.#burning = false
     await Promise.all(people)
     this.#say(`${await this.#edition() - demoEditions} editions were published under fire`)
+  }
+
+  /** Looks who stands at a lock, twenty times a second, until the first edition has come to its end. */
+  async #watchLocks(): Promise<void> {
+    while (this.#waits === undefined) {
+      const [seen] = await rows<{ most: number }>(this.#database, `SELECT coalesce(max(extract(epoch FROM clock_timestamp() - query_start) * 1000), 0)::int AS most FROM pg_stat_activity WHERE wait_event_type = 'Lock'`)
+      this.#blocked = Math.max(this.#blocked, seen!.most)
+      await pause(50)
+    }
   }
 
   async #unfinished(): Promise<boolean> {
@@ -250,7 +264,7 @@ class Fire {
     return {
       concerned: this.#concerned, editions: flips, kills: this.#killed, written: [...this.#written.values()].flat().length, lost, halves: this.#halves, left: await this.#standing(last),
       movedChanged: present.filter((one) => !touched.has(one.id) && one.changed_at.getTime() !== this.#changedBefore.get(one.id)).length,
-      brokenHistories: broken!.count, missingVersions: versions!.count, quiet: this.#quiet!, waits: this.#waits!,
+      brokenHistories: broken!.count, missingVersions: versions!.count, quiet: this.#quiet!, waits: this.#waits!, blocked: this.#blocked,
     }
   }
 

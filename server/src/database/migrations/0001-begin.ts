@@ -2,22 +2,20 @@ import { foldsFrom, foldsTo, foldsToSeveral } from '@bluestem/core/queries'
 import type { Migration } from '../migrations.ts'
 import { run } from '../connect.ts'
 
-const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`
+export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`
 
 /**
  * Full case folding in SQL, from the same table as the core's: ASCII goes the fast way, then characters that fold to one,
  * then those that fold to several. None of the results folds again, so the order does not matter.
  */
-const casefold = (): string => {
-  const several = foldsToSeveral.reduce((inner, [from, to]) => `replace(${inner}, ${literal(from)}, ${literal(to)})`, `translate(lower(x COLLATE "C"), ${literal(foldsFrom)}, ${literal(foldsTo)})`)
-  return `
+export const allFolded = foldsToSeveral.reduce((inner, [from, to]) => `replace(${inner}, ${literal(from)}, ${literal(to)})`, `translate(lower(x COLLATE "C"), ${literal(foldsFrom)}, ${literal(foldsTo)})`)
+const casefold = `
   -- Apart, so that the planner neither copies a hundred foldings into every query nor counts them for text that is ASCII.
-  CREATE FUNCTION casei_beyond_ascii(x text) RETURNS text LANGUAGE plpgsql IMMUTABLE PARALLEL SAFE COST 1 AS $body$ BEGIN RETURN ${several}; END $body$;
+  CREATE FUNCTION casei_beyond_ascii(x text) RETURNS text LANGUAGE plpgsql IMMUTABLE PARALLEL SAFE COST 1 AS $body$ BEGIN RETURN ${allFolded}; END $body$;
   CREATE FUNCTION casei(x text) RETURNS text LANGUAGE sql IMMUTABLE PARALLEL SAFE
     RETURN CASE WHEN octet_length(x) = char_length(x) THEN lower(x COLLATE "C") ELSE casei_beyond_ascii(x) END;
   CREATE FUNCTION accenti(x text) RETURNS text LANGUAGE sql IMMUTABLE PARALLEL SAFE
     RETURN CASE WHEN octet_length(x) = char_length(x) THEN x ELSE normalize(regexp_replace(normalize(x, NFD), '[\\u0300-\\u036f]', '', 'g'), NFC) END;`
-}
 
 /** What a state of an item holds, in the order of the columns: fixed ones first, for scans that read few of them. */
 const state = `
@@ -115,6 +113,6 @@ const power = `
 export const begin: Migration = {
   name: '0001-begin',
   up: async (database) => {
-    for (const sql of [vocabulary, watched, items, ...itemIndexes, ...['query', 'view', 'measure', 'dashboard'].map(keptTable), record, casefold(), power]) await run(database, sql)
+    for (const sql of [vocabulary, watched, items, ...itemIndexes, ...['query', 'view', 'measure', 'dashboard'].map(keptTable), record, casefold, power]) await run(database, sql)
   },
 }
