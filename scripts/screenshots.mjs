@@ -9,7 +9,7 @@ import { fail, say } from './say.mjs'
 import { clearDatabase } from './workspace.mjs'
 
 const pictures = [
-  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows?rulebook=rb_yard', 'light'], ['types', '/definitions/types', 'light'], ['priorities', '/definitions/priorities', 'light'], ['labels', '/definitions/labels', 'light'], ['templates', '/definitions/templates?id=te_refit', 'light'], ['rulebooks', '/definitions/rulebooks?rulebook=rb_yard', 'light'], ['limits', '/definitions/limits?id=te_inspectors', 'light'], ['items', '/work/YARD', 'light'], ['item', 'an item on hold', 'light'], ['query', '/queries/qu_stop', 'light'],
+  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows?rulebook=rb_yard', 'light'], ['types', '/definitions/types', 'light'], ['priorities', '/definitions/priorities', 'light'], ['labels', '/definitions/labels', 'light'], ['templates', '/definitions/templates?id=te_refit', 'light'], ['rulebooks', '/definitions/rulebooks?rulebook=rb_yard', 'light'], ['limits', '/definitions/limits?id=tm_inspectors', 'light'], ['items', '/work/YARD', 'light'], ['item', 'an item on hold', 'light'], ['query', '/queries/qu_stop', 'light'],
   ['list', '/views/vi_stop', 'light'], ['board', '/views/vi_morning', 'light'], ['board-dark', '/views/vi_morning', 'dark'], ['dashboard', '/dashboards/da_yard', 'light'], ['dashboard-dark', '/dashboards/da_yard', 'dark'], ['draft-dark', '/definitions/flows?rulebook=rb_yard', 'dark'],
 ]
 

@@ -289,6 +289,11 @@ describe('projects and calendars', () => {
     expect((await mara('PATCH', `/calendars/${made.body.id}`, { title: 'Nights', hours: { 1: [['22:00', '21:00']] }, daysOff: [{ day: '2026-02-30', title: '' }] }, any)).body.errors.map((one: { pointer: string }) => one.pointer)).toEqual(['/hours/1/0', '/daysOff/0/day'])
     expect((await mara('PATCH', `/calendars/${made.body.id}`, { title: 'Late', hours: {}, daysOff: [] }, { 'if-match': '"9"' })).status).toBe(412)
     expect((await mara('GET', '/calendars')).body.calendars.map((one: { title: string }) => one.title)).toEqual(['Office hours', 'Inspection days', 'Nights', 'Yard shifts'])
+    expect((await mara('DELETE', `/calendars/${made.body.id}`, undefined, any)).status).toBe(204)
+    for (const [id, status, message] of [['ca_standard', 409, /own calendar stays/], ['ca_yard', 409, /^Fleet Yard.* and Piers and Shore|Fleet Yard, Piers and Shore.* work by “Yard shifts”/], ['ca_inspection', 409, /^Inspectors works by/], [made.body.id, 404, /calendar/]] as const) {
+      const refused = await mara('DELETE', `/calendars/${id}`, undefined, any)
+      expect([refused.status, refused.body.detail]).toEqual([status, expect.stringMatching(message)])
+    }
   })
 })
 
@@ -312,9 +317,12 @@ describe('teams', () => {
     // A remit that can't tell counts as no, and one without a calendar leaves the project's.
     expect((await mara('PATCH', `/teams/${urgent.body.id}`, { remit: 'estimate > 3' }, { 'if-match': '"1"' })).body).toMatchObject({ version: 2, people: ['pe_02'] })
     expect(await clock()).toEqual(before)
-    await mara('PATCH', '/teams/te_inspectors', { calendar: null }, any)
+    await mara('PATCH', '/teams/tm_inspectors', { calendar: null }, any)
     expect([(await clock()).calendar, (await clock()).team]).toEqual(['Office hours', null])
-    await mara('PATCH', '/teams/te_inspectors', { calendar: 'ca_inspection' }, any)
+    await mara('PATCH', '/teams/tm_inspectors', { calendar: 'ca_inspection' }, any)
+    expect((await mara('DELETE', `/teams/${urgent.body.id}`, undefined, { 'if-match': '"1"' })).status).toBe(412)
+    expect((await mara('DELETE', `/teams/${urgent.body.id}`, undefined, any)).status).toBe(204)
+    expect((await mara('GET', '/audit?act=deleted a team')).body.acts[0]).toMatchObject({ subject: `team ${urgent.body.id}`, title: 'An early team' })
   })
 
   it('are refused with the place of what is wrong', async () => {
@@ -325,15 +333,15 @@ describe('teams', () => {
       const { status, body: told } = await mara('POST', '/teams', body)
       expect([status, told.errors[0].pointer, told.errors[0].message]).toEqual([400, pointer, expect.stringMatching(message)])
     }
-    expect((await mara('PATCH', '/teams/te_lost', { title: 'x' }, any)).status).toBe(404)
-    expect((await mara('PATCH', '/teams/te_yard', { title: 'x' }, { 'if-match': '"7"' })).status).toBe(412)
+    expect((await mara('PATCH', '/teams/tm_lost', { title: 'x' }, any)).status).toBe(404)
+    expect((await mara('PATCH', '/teams/tm_yard', { title: 'x' }, { 'if-match': '"7"' })).status).toBe(412)
     expect((await mara('GET', '/teams')).body.teams.map((team: { title: string }) => team.title)).not.toContain('x')
   })
 
   it('follow a rename, and count as a use of what their remit names', async () => {
     await publish({ path: ['types', 'ty_finding', 'title'], after: 'Shortcoming' })
-    expect((await mara('GET', '/teams')).body.teams.find((team: { id: string }) => team.id === 'te_inspectors').remit.text).toBe("type IN ('Inspection', 'Shortcoming')")
-    expect((await mara('GET', '/definitions/usage')).body.named['ty_finding']).toContainEqual({ kind: 'team', id: 'te_inspectors', title: 'Inspectors' })
+    expect((await mara('GET', '/teams')).body.teams.find((team: { id: string }) => team.id === 'tm_inspectors').remit.text).toBe("type IN ('Inspection', 'Shortcoming')")
+    expect((await mara('GET', '/definitions/usage')).body.named['ty_finding']).toContainEqual({ kind: 'team', id: 'tm_inspectors', title: 'Inspectors' })
     await publish({ path: ['types', 'ty_finding', 'title'], after: 'Finding' })
   })
 })

@@ -117,13 +117,13 @@ describe('time limits and calendars', () => {
   })
 
   it('let a team work by another calendar, with the version that was read', async () => {
-    const { wrapper, asked } = await shown(LimitsChapter, {}, { 'PATCH /teams/te_yard': { body: { id: 'te_yard' } } })
+    const { wrapper, asked } = await shown(LimitsChapter, {}, { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } })
     await wrapper.findAll('tbody tr').at(-1)!.trigger('keydown', { key: 'Enter' })
     await wrapper.get('dialog select').setValue('')
     await wrapper.get('dialog fieldset input').setValue(false)
     await wrapper.get('dialog form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({ path: '/teams/te_yard', headers: { 'If-Match': '"3"' }, body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] } })
+    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({ path: '/teams/tm_yard', headers: { 'If-Match': '"3"' }, body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] } })
   })
 })
 

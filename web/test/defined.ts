@@ -57,7 +57,7 @@ export const living = {
   components: [{ id: 'co_heron', title: 'MV Heron', project: 'pr_yard', keeper: null, description: '', retired: false, version: 1 }, { id: 'co_crane', title: 'Shore crane', project: 'pr_yard', keeper: { id: 'pe_tom', title: 'Tom Okafor' }, description: '', retired: false, version: 2 }],
   templates: [{ id: 'te_1', title: 'Refit', description: '', rulebook: 'rb_1', project: null, content: { item: { title: 'Refit of [[vessel]]', type: 'ty_defect', values: {}, fields: {} }, children: [], links: [] }, retired: false, version: 2, usedAt: null, changedAt: '2026-11-01T08:00:00Z', stale: [{ pointer: '/item/fields/berth', message: '“Old Harbour” is no longer offered in “Berth”.', mend: 'leave it out' }], blanks: ['vessel'], mayEdit: true }],
   calendars: [{ id: 'ca_standard', title: 'Office hours', standard: true, version: 1, hours: { 1: [['08:00', '17:00']], 2: [['08:00', '17:00']], 6: [['09:00', '12:00']] }, daysOff: [{ day: '2026-12-25', title: 'Midwinter' }] }],
-  teams: [{ id: 'te_yard', title: 'Yard crew', people: ['pe_tom'], remit: { text: "type = 'Defect'", kept: { op: '=', args: [{ property: 'type' }, 'ty_defect'] }, sentence: [{ depth: 0, lead: 'Items', parts: [{ text: 'of type ' }, { text: 'Defect', value: true }] }], errors: [] }, calendar: 'ca_standard', version: 3 }],
+  teams: [{ id: 'tm_yard', title: 'Yard crew', people: ['pe_tom'], remit: { text: "type = 'Defect'", kept: { op: '=', args: [{ property: 'type' }, 'ty_defect'] }, sentence: [{ depth: 0, lead: 'Items', parts: [{ text: 'of type ' }, { text: 'Defect', value: true }] }], errors: [] }, calendar: 'ca_standard', version: 3 }],
   projects: [project],
   people: [{ id: 'pe_tom', name: 'Tom Okafor', role: 'member' }],
 }

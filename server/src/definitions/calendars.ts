@@ -1,9 +1,10 @@
 import { isDay, type Calendar } from '@bluestem/core/calendar'
+import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
 import { audit, tell } from '../database/write.ts'
 import type { World } from '../database/world.ts'
-import { invalid, notFound, stale, type Wrong } from '../http/problem.ts'
+import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 
@@ -37,15 +38,33 @@ export async function makeCalendar(database: Sequelize, acting: Acting, given: C
 }
 
 export async function changeCalendar(database: Sequelize, acting: Acting, id: string, given: CalendarGiven, match: string): Promise<object> {
-  const calendar = acting.world.calendars.find((one) => one.id === id)
-  if (!calendar) throw notFound('calendar of this identity')
-  if (match !== '*' && match !== `"${calendar.version}"`) throw stale({ title: calendar.title })
+  const calendar = calendarBy(acting.world, id, match)
   judgeCalendar(given)
   return await inTransaction(database, async () => {
     await run(database, 'UPDATE calendar SET title = $2, hours = $3::jsonb, days_off = $4::jsonb, version = version + 1 WHERE identity = $1', [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)])
     await recorded(database, acting, 'changed a calendar', id, { before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff }, after: given })
     return { ...calendar, ...given, version: calendar.version + 1 }
   })
+}
+
+/** Deletes a calendar that nobody works by. */
+export async function discardCalendar(database: Sequelize, acting: Acting, id: string, match: string): Promise<void> {
+  const { world } = acting
+  const calendar = calendarBy(world, id, match)
+  if (calendar.standard) throw refused('The workspace’s own calendar stays: it holds wherever no other is named. Change its hours instead.')
+  const followers = [...world.projects, ...world.teams].filter((one) => one.calendar === id).map((one) => one.title)
+  if (followers.length > 0) throw refused(`${listed(followers, 'and')} ${followers.length === 1 ? 'works' : 'work'} by “${calendar.title}”. Give them another calendar first.`)
+  await inTransaction(database, async () => {
+    await run(database, 'DELETE FROM calendar WHERE identity = $1', [id])
+    await recorded(database, acting, 'deleted a calendar', id, { before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff } })
+  })
+}
+
+function calendarBy(world: World, id: string, match: string): Calendar {
+  const calendar = world.calendars.find((one) => one.id === id)
+  if (!calendar) throw notFound('calendar of this identity')
+  if (match !== '*' && match !== `"${calendar.version}"`) throw stale({ title: calendar.title })
+  return calendar
 }
 
 const recorded = async (database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> => {

@@ -2,11 +2,11 @@ import { Type } from 'typebox'
 import { TemplateContent } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
-import { changeCalendar, makeCalendar, type CalendarGiven } from './calendars.ts'
+import { changeCalendar, discardCalendar, makeCalendar, type CalendarGiven } from './calendars.ts'
 import { changeComponent, components, makeComponent, mergeComponents, type ComponentGiven } from './components.ts'
 import { changeLabel, labels, liftLabel, makeLabel, mergeLabels, recentLabels, type LabelGiven } from './labels.ts'
 import { changeProject, makeProject, type ProjectChange, type ProjectGiven } from './projects.ts'
-import { changeTeam, makeTeam, teams, type TeamGiven } from './teams.ts'
+import { changeTeam, discardTeam, makeTeam, teams, type TeamGiven } from './teams.ts'
 import { applyTo, changeTemplate, contentFrom, fill, makeFrom, makeTemplate, mend, readTemplate, templates, type Applying, type TemplateGiven, type Using } from './templates.ts'
 
 const text = (most: number, least = 1) => Type.String({ minLength: least, maxLength: most })
@@ -63,9 +63,11 @@ export const livingEndpoints = (database: Sequelize): Endpoint[] => [
   { method: 'get', path: '/api/v1/calendars', who: 'viewer', says: 'The calendars.', answer: async ({ world }) => ({ body: { calendars: world.calendars } }) },
   { method: 'post', path: '/api/v1/calendars', who: 'administrator', says: 'Makes a calendar.', body: CalendarBody, answer: async (ask) => ({ status: 201, body: await makeCalendar(database, ask, ask.body as unknown as CalendarGiven) }) },
   { method: 'patch', path: '/api/v1/calendars/{id}', who: 'administrator', says: 'Changes a calendar.', body: CalendarBody, answer: async (ask) => ({ body: await changeCalendar(database, ask, idOf(ask), ask.body as unknown as CalendarGiven, matchOf(ask.request)) }) },
+  { method: 'delete', path: '/api/v1/calendars/{id}', who: 'administrator', says: 'Deletes a calendar that nobody works by.', answer: async (ask) => (await discardCalendar(database, ask, idOf(ask), matchOf(ask.request)), {}) },
   { method: 'get', path: '/api/v1/teams', who: 'viewer', says: 'The teams, each with its remit.', answer: async (ask) => ({ body: teams(ask) }) },
   { method: 'post', path: '/api/v1/teams', who: 'administrator', says: 'Makes a team.', body: NewTeam, answer: async (ask) => ({ status: 201, body: await makeTeam(database, ask, ask.body as TeamGiven) }) },
   { method: 'patch', path: '/api/v1/teams/{id}', who: 'administrator', says: 'Changes a team.', body: TeamChange, answer: async (ask) => ({ body: await changeTeam(database, ask, idOf(ask), ask.body as TeamGiven, matchOf(ask.request)) }) },
+  { method: 'delete', path: '/api/v1/teams/{id}', who: 'administrator', says: 'Deletes a team that owns no iteration.', answer: async (ask) => (await discardTeam(database, ask, idOf(ask), matchOf(ask.request)), {}) },
   { method: 'post', path: '/api/v1/projects', who: 'administrator', says: 'Makes a project.', body: NewProject, answer: async (ask) => ({ status: 201, body: await makeProject(database, ask, ask.body as ProjectGiven) }) },
   { method: 'patch', path: '/api/v1/projects/{id}', who: 'administrator', says: 'Changes a project.', body: ProjectChanges, answer: async (ask) => ({ body: await changeProject(database, ask, idOf(ask), ask.body as ProjectChange, matchOf(ask.request)) }) },
   { method: 'get', path: '/api/v1/templates', who: 'viewer', says: 'The templates, each with what of it no longer fits.', answer: async (ask) => ({ body: await templates(database, ask) }) },

@@ -4,7 +4,7 @@ import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { Team, World } from '../database/world.ts'
 import { audit, tell } from '../database/write.ts'
-import { invalid, notFound, stale, type Wrong } from '../http/problem.ts'
+import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
 import { askingOf } from '../queries/answers.ts'
 import { meetsStatement } from '../sql/answers.ts'
 import type { Acting } from '../work/find.ts'
@@ -52,7 +52,7 @@ function readRemit(world: World, text: string): Cql2Json | null {
 
 export async function makeTeam(database: Sequelize, acting: Acting, given: TeamGiven): Promise<object> {
   const taken = take(acting.world, given)
-  const id = newIdentity('te')
+  const id = newIdentity('tm')
   return await inTransaction(database, async () => {
     await run(database, 'INSERT INTO team (identity, title) VALUES ($1, $2)', [id, taken.title])
     return await store(database, acting, { id, version: 0 }, taken, 'made a team', { after: given })
@@ -60,26 +60,42 @@ export async function makeTeam(database: Sequelize, acting: Acting, given: TeamG
 }
 
 export async function changeTeam(database: Sequelize, acting: Acting, id: string, given: TeamGiven, match: string): Promise<object> {
-  const team = teamOf(acting.world, id)
-  if (match !== '*' && match !== `"${team.version}"`) throw stale({ title: team.title })
+  const team = teamBy(acting.world, id, match)
   const taken = take(acting.world, given, team)
   return await inTransaction(database, async () => await store(database, acting, team, taken, 'changed a team', { before: { title: team.title, remit: team.remit, calendar: team.calendar }, after: given }))
 }
 
-function teamOf(world: World, id: string): Team {
+/** Deletes a team that owns no iteration. */
+export async function discardTeam(database: Sequelize, acting: Acting, id: string, match: string): Promise<void> {
+  const { title, remit, calendar } = teamBy(acting.world, id, match)
+  await inTransaction(database, async () => {
+    const [owned] = await rows<{ count: number }>(database, 'SELECT count(*) AS count FROM iteration WHERE team_id = (SELECT id FROM team WHERE identity = $1)', [id])
+    if (owned!.count > 0) throw refused(`“${title}” owns ${owned!.count === 1 ? 'an iteration' : `${owned!.count} iterations`}, which history names; it stays.`)
+    await run(database, 'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)', [id])
+    await run(database, 'DELETE FROM team WHERE identity = $1', [id])
+    await recorded(database, acting, 'deleted a team', id, { before: { title, remit, calendar } })
+  })
+}
+
+function teamBy(world: World, id: string, match: string): Team {
   const team = world.teams.find((one) => one.id === id)
   if (!team) throw notFound('team of this identity')
+  if (match !== '*' && match !== `"${team.version}"`) throw stale({ title: team.title })
   return team
 }
 
-async function store(database: Sequelize, { world, person, now }: Acting, { id, version }: { id: string; version: number }, taken: Taken, act: string, change: object): Promise<object> {
+async function store(database: Sequelize, acting: Acting, { id, version }: { id: string; version: number }, taken: Taken, act: string, change: object): Promise<object> {
   const { title, remit, calendar, people } = taken
   await run(database, 'UPDATE team SET title = $2, content = $3::jsonb, calendar_id = (SELECT id FROM calendar WHERE identity = $4), version = $5 WHERE identity = $1', [id, title, JSON.stringify({ remit }), calendar, version + 1])
   await run(database, 'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)', [id])
   await run(database, 'INSERT INTO team_member (team_id, person_id) SELECT t.id, one FROM team t, unnest($2::int[]) AS one WHERE t.identity = $1', [id, people])
+  await recorded(database, acting, act, id, change)
+  return shown(acting.world, { id, title, remit, calendar, people: new Set(people), version: version + 1 })
+}
+
+async function recorded(database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> {
   await audit(database, person.number, act, `team ${id}`, change, now)
   await tell(database, 'team', id, null, now)
-  return shown(world, { id, title, remit, calendar, people: new Set(people), version: version + 1 })
 }
 
 /**

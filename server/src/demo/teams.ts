@@ -7,11 +7,11 @@ import { people } from './people.ts'
 
 /** The demo's teams, by the project their people are from: what is theirs, and the calendar they work by when it is not their project's. */
 const teams: readonly { readonly id: string; readonly title: string; readonly from: string; readonly remit: string; readonly calendar?: string }[] = [
-  { id: 'te_yard', title: 'Yard crew', from: 'YARD', remit: "project = 'YARD' AND type <> 'Inspection'" },
-  { id: 'te_shore', title: 'Shore crew', from: 'PIER', remit: "project = 'PIER'" },
-  { id: 'te_desk', title: 'Timetable desk', from: 'CREW', remit: "project = 'CREW'" },
-  { id: 'te_apps', title: 'Apps crew', from: 'FARE', remit: "project = 'FARE'" },
-  { id: 'te_inspectors', title: 'Inspectors', from: 'SAFE', remit: "type IN ('Inspection', 'Finding')", calendar: 'ca_inspection' },
+  { id: 'tm_yard', title: 'Yard crew', from: 'YARD', remit: "project = 'YARD' AND type <> 'Inspection'" },
+  { id: 'tm_shore', title: 'Shore crew', from: 'PIER', remit: "project = 'PIER'" },
+  { id: 'tm_desk', title: 'Timetable desk', from: 'CREW', remit: "project = 'CREW'" },
+  { id: 'tm_apps', title: 'Apps crew', from: 'FARE', remit: "project = 'FARE'" },
+  { id: 'tm_inspectors', title: 'Inspectors', from: 'SAFE', remit: "type IN ('Inspection', 'Finding')", calendar: 'ca_inspection' },
 ]
 
 /** Keeps the demo's teams and the calendar the inspectors work by. */

@@ -69,14 +69,14 @@ const retire = async (id: string, retired: boolean): Promise<boolean> => await d
   <Margin v-else-if="calendar">
     <h2>{{ calendar.title }}</h2><div class="quiet">{{ calendar.standard ? 'the workspace’s own' : 'for the projects and teams that name it' }}</div>
     <h3>Days off</h3><div v-for="off in calendar.daysOff.slice(0, 40)" :key="off.day" class="line"><span>{{ off.title || 'day off' }}</span><span>{{ off.day }}</span></div><p v-if="!calendar.daysOff.length" class="quiet">none yet</p>
-    <div class="acts below"><button v-if="definitions.mayDefineAll" class="act" type="button" @click="calendarEdited = calendar">Change</button></div>
+    <div class="acts below"><button v-if="definitions.mayDefineAll" class="act" type="button" @click="calendarEdited = calendar">Change</button><button v-if="definitions.mayDefineAll && !calendar.standard" class="act" type="button" @click="living.change('DELETE', `/calendars/${calendar.id}`, undefined, calendar.version)">Delete</button></div>
   </Margin>
   <Margin v-else-if="team">
     <h2>{{ team.title }}</h2><div class="quiet">{{ living.calendars.find((one) => one.id === team!.calendar)?.title ?? 'works by the calendar of each project' }}</div>
     <h3>Remit</h3><p v-if="team.remit.errors.length" class="warn">{{ team.remit.errors[0]!.message }}</p><template v-else-if="team.remit.kept"><p class="quiet">{{ inOneLine(team.remit.sentence) }}</p><RouterLink :to="itemsBehind(team.remit.kept)">their items</RouterLink></template><p v-else class="quiet">No item is theirs yet.</p>
     <h3>People</h3><p>{{ living.people.filter((one) => team!.people.includes(one.id)).map((one) => one.name).join(', ') || 'nobody yet' }}</p>
     <h3>What changing it would touch</h3><p class="quiet">{{ team.calendar ? 'The clocks of every item in its remit run by its calendar. Where two teams’ remits meet, the first by title counts.' : 'Nothing yet: the clocks of its items run by the calendar of their project.' }}</p>
-    <div class="acts below"><button v-if="definitions.mayDefineAll" class="act" type="button" @click="teamEdited = team">Change</button></div>
+    <div class="acts below"><button v-if="definitions.mayDefineAll" class="act" type="button" @click="teamEdited = team">Change</button><button v-if="definitions.mayDefineAll" class="act" type="button" @click="living.change('DELETE', `/teams/${team.id}`, undefined, team.version)">Delete</button></div>
   </Margin>
 </template>
 
