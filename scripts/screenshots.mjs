@@ -39,7 +39,12 @@ try {
       if (name !== 'sign-in') await signIn(driver, origin, 'mara.thiel')
       else await driver.get(`${origin}/sign-in`)
       await driver.executeScript('localStorage.setItem("theme", arguments[0])', theme)
-      if (name === 'draft-dark') await begin()
+      if (name === 'draft-dark') {
+        // On a page that has come to rest: one that is still on its way would take the script with it.
+        await driver.get(`${origin}${path}`)
+        await settled(driver)
+        await begin()
+      }
       await driver.get(`${origin}${path.startsWith('/') ? path : await held()}`)
       await settled(driver)
       await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[arguments.length - 1], 500))')
