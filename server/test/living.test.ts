@@ -343,5 +343,9 @@ describe('teams', () => {
     expect((await mara('GET', '/teams')).body.teams.find((team: { id: string }) => team.id === 'tm_inspectors').remit.text).toBe("type IN ('Inspection', 'Shortcoming')")
     expect((await mara('GET', '/definitions/usage')).body.named['ty_finding']).toContainEqual({ kind: 'team', id: 'tm_inspectors', title: 'Inspectors' })
     await publish({ path: ['types', 'ty_finding', 'title'], after: 'Finding' })
+    const [one, other] = [await mara('POST', '/labels', { title: 'buoy' }), await mara('POST', '/labels', { title: 'floating mark' })]
+    await mara('PATCH', '/teams/tm_desk', { remit: "A_CONTAINS(labels, ('floating mark'))" }, any)
+    await mara('POST', '/labels/merge', { into: one.body.id, from: [other.body.id] })
+    expect((await mara('GET', '/teams')).body.teams.find((team: { id: string }) => team.id === 'tm_desk')).toMatchObject({ remit: { text: "A_CONTAINS(labels, ('buoy'))" }, version: 3 })
   })
 })

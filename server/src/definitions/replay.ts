@@ -55,8 +55,8 @@ export function askedBy(...documents: readonly DefinitionsDocument[]): Asked {
   return asked
 }
 
-/** What a person is to an item, of the move's state s. */
-const made: Readonly<Record<NonNullable<Requirement['role']>, string>> = {
+/** Whether who made a move is what a requirement may ask, over the state s it made. */
+const whoMadeIt: Readonly<Record<NonNullable<Requirement['role']>, string>> = {
   assignee: 's.by_id = s.assignee_id',
   administrator: `s.by_id IN (SELECT id FROM person WHERE role = 'administrator')`,
   'keeper of the project': `s.by_id IN (SELECT id FROM person WHERE role = 'administrator') OR (s.project_id, s.by_id) IN (SELECT project_id, person_id FROM project_member WHERE keeper)`,
@@ -65,7 +65,7 @@ const made: Readonly<Record<NonNullable<Requirement['role']>, string>> = {
 /** Whether a part holds of a move, over the state s it made; before and comments_before are of the state it left. */
 function conditionOf(world: World, part: Part): string {
   const [what, id] = [part.slice(0, part.indexOf(':')), part.slice(part.indexOf(':') + 1)]
-  if (what === 'role') return made[id as keyof typeof made]
+  if (what === 'role') return whoMadeIt[id as keyof typeof whoMadeIt]
   if (what === 'filled') return filledCondition(world, id)
   if (what === 'been') return `EXISTS (SELECT FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id = ${world.numbers.of('status', id) ?? -1})`
   if (part === 'reasoned') return 's.comment_count > s.comments_before'
