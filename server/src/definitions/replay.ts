@@ -27,11 +27,15 @@ export async function replayDraft(database: Sequelize, acting: Acting, identity:
   const before = new Map(then.refused.map((one) => [key(one), one.moves]))
   return {
     days, moves: now.moves,
-    refused: now.refused.map(({ refs, ...one }) => ({ ...one, items: refs.length, refs: refs.slice(0, mostRefs), before: before.get(key({ ...one, refs })) ?? 0, words: words(one.why) })),
+    refused: now.refused.map(({ refs, ...one }) => ({ ...one, items: refs.length, refs: refs.slice(0, mostRefs), before: before.get(key({ ...one, refs })) ?? 0, words: words[one.why] })),
   }
 }
 
-const words = (why: Refused['why']): string => (why === 'flow' ? 'the flow has no such move' : why === 'filled' ? 'a field was empty' : why === 'role' ? 'somebody else made it' : why === 'been' ? 'it had not been where it must have been' : why === 'belowDone' ? 'something below was still open' : why === 'comment' ? 'nothing had been said' : 'no reason was given')
+/** Why a move would have been refused, as people read it. */
+const words: Readonly<Record<Refused['why'], string>> = {
+  flow: 'the flow has no such move', filled: 'a field was empty', role: 'somebody else made it', been: 'it had not been where it must have been',
+  belowDone: 'something below was still open', comment: 'nothing had been said', reason: 'no reason was given',
+}
 
 /** One part of what is known of a move: “filled:fi_cost”, “been:st_open”, “role:assignee”, “open below”, “commented” or “reasoned”. */
 type Part = string
