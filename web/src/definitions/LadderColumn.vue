@@ -42,7 +42,7 @@ const takeOff = async (id: string): Promise<boolean> => await definitions.edit([
     <p class="followed"><b>{{ projects.length }}</b> {{ projects.length === 1 ? 'project follows' : 'projects follow' }} it: {{ firstOf(projects.map((one) => living.projectTitle.get(one) ?? one), 8) || 'none' }}<span class="quiet"> · by rulebook {{ books.map((one) => one.title).join(', ') || 'none' }}</span></p>
     <VueDraggable v-model="rungs" tag="ol" handle=".grip" :disabled="!definitions.mayDefineAll" :animation="0" :force-fallback="true" @end="dropped">
       <li v-for="(rung, index) in rungs" :key="rung.id" tabindex="0" :class="{ chosen: rung.id === selected }" :aria-label="`${title(rung.id)}, rung ${index + 1} of ${rungs.length}${ladder.default === rung.id ? ', the default' : ''}`" @click="selected = rung.id" @focus="selected = rung.id" @keydown.alt.up.prevent="definitions.mayDefineAll && move(index, -1)" @keydown.alt.down.prevent="definitions.mayDefineAll && move(index, 1)">
-        <span v-if="definitions.mayDefineAll" class="grip" aria-hidden="true">⋮⋮</span><span class="priority"><b>{{ index + 1 }}</b>{{ title(rung.id) }}</span><span v-if="ladder.default === rung.id" class="quiet"> the default</span><span class="grow" /><span class="quiet">{{ numberWords(items(rung.id)) }}</span>
+        <span v-if="definitions.mayDefineAll" class="grip" aria-hidden="true">⋮⋮</span><span class="priority"><b>{{ index + 1 }}</b>{{ title(rung.id) }}</span><span v-if="ladder.default === rung.id" class="quiet nowrap"> the default</span><span class="grow" /><span class="quiet">{{ numberWords(items(rung.id)) }}</span>
         <template v-if="definitions.mayDefineAll"><button class="plain step" type="button" :disabled="index === 0" :aria-label="`${title(rung.id)} a rung up`" @click.stop="move(index, -1)">↑</button><button class="plain step" type="button" :disabled="index === rungs.length - 1" :aria-label="`${title(rung.id)} a rung down`" @click.stop="move(index, 1)">↓</button><button class="plain step" type="button" :aria-label="`Take ${title(rung.id)} off ${ladder.title}`" @click.stop="takeOff(rung.id)">×</button></template>
       </li>
     </VueDraggable>
@@ -54,6 +54,6 @@ const takeOff = async (id: string): Promise<boolean> => await definitions.edit([
 
 <style scoped>
 .ladder { border-top: 2px solid var(--ink); padding-top: 8px; font-size: 13.5px } .followed { margin: 4px 0 8px; font-size: 13px }
-ol { list-style: none; margin: 0 0 8px; padding: 0; border-top: 1px solid var(--hair) } li { display: flex; align-items: center; gap: 6px; min-height: var(--row); border-bottom: 1px solid var(--hair); padding: 0 4px } li.chosen { background: var(--stem-wash) } li:focus-visible { outline-offset: -2px }
-.grip { cursor: grab; color: var(--quiet); user-select: none } .step { min-width: 24px; min-height: 24px } .step:disabled { color: var(--rule) } .in-draft-title { color: var(--leaf) }
+ol { list-style: none; margin: 0 0 8px; padding: 0; border-top: 1px solid var(--hair) } li { display: flex; align-items: center; gap: 4px; min-height: var(--row); border-bottom: 1px solid var(--hair); padding: 0 4px } li.chosen { background: var(--stem-wash) } li:focus-visible { outline-offset: -2px }
+.priority { white-space: nowrap; overflow: hidden; text-overflow: ellipsis } .grip { cursor: grab; color: var(--quiet); user-select: none } .step { min-width: 24px; min-height: 24px } .step:disabled { color: var(--rule) } .in-draft-title { color: var(--leaf) }
 </style>
