@@ -159,7 +159,9 @@ function settings(tests) {
   const values = {
     shared_buffers: tests ? '128MB' : `${quarter}MB`, effective_cache_size: tests ? '512MB' : `${quarter * 2}MB`, work_mem: tests ? '16MB' : '64MB', jit: 'off', random_page_cost: '1.1',
     plan_cache_mode: 'force_custom_plan', max_parallel_workers_per_gather: '2', default_toast_compression: 'lz4', max_connections: '60', timezone: 'UTC', log_min_messages: 'warning',
-    ...(tests ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : { autovacuum_vacuum_insert_scale_factor: '0.05', max_wal_size: '4GB', checkpoint_timeout: '15min' }),
+    // A vacuum gives way to whoever has waited this long, and publishing waits 150 ms at a time: were this longer, nothing could be published while one runs.
+    deadlock_timeout: '100ms',
+    ...(tests ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : { autovacuum_vacuum_insert_scale_factor: '0.05', autovacuum_vacuum_scale_factor: '0.05', max_wal_size: '4GB', checkpoint_timeout: '15min' }),
   }
   return Object.entries(values).flatMap(([name, value]) => ['-c', `${name}=${value}`])
 }
