@@ -18,6 +18,7 @@ import { definitionEndpoints } from './definitions/routes.ts'
 import { judge, mount, openApi } from './http/endpoint.ts'
 import { AttemptStore } from './http/limits.ts'
 import { Problem } from './http/problem.ts'
+import { keepable } from './http/text.ts'
 import type { Live } from './live/stream.ts'
 import { peopleEndpoints, SignIn } from './people/routes.ts'
 import { signIn } from './people/session.ts'
@@ -50,7 +51,7 @@ export function makeApp(serving: Serving): Express {
   app.use(pinoHttp({ logger, genReqId: () => randomUUID(), customLogLevel: () => 'info' }))
   secure(app)
   app.use(compression())
-  app.use(express.json({ limit: '2mb' }))
+  app.use(express.json({ limit: '2mb' }), keepable)
   const PgSession = connectPgSimple(session)
   app.use(session({ store: new PgSession({ pool: serving.sessions, createTableIfMissing: false, pruneSessionInterval: false, disableTouch: true }), name: 'bluestem', secret: serving.secret, resave: false, saveUninitialized: false, rolling: false, cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 } }))
   app.use(sameOrigin)

@@ -292,6 +292,21 @@ describe('hostile text', () => {
     expect(after!.count).toBe(before!.count + made)
   })
 
+  it('that nothing can keep is refused before it gets anywhere, with its place', async () => {
+    for (const [text, message] of [['a\u0000b', /U\+0000/], ['half \ud800', /lone surrogate/]] as const) {
+      const calls: [string, string, unknown, string][] = [
+        ['POST', '/items/search', { filter: `title = '${text}'` }, '/filter'], ['POST', '/queries', { title: 'x', content: { filter: { op: '=', args: [{ property: 'title' }, text] }, columns: [], order: [] } }, '/content/filter/args/1'],
+        ['POST', '/labels', { title: text }, '/title'], ['PATCH', '/items/YARD/1', { fields: { [text]: 'x' } }, '/fields'], ['POST', '/items/YARD/1/comments', { body: text }, '/body'], ['POST', '/measures/evaluate', { 'a/b~': [text] }, '/a~1b~0/0'],
+      ]
+      for (const [method, path, body, pointer] of calls) {
+        const answer = await tom(method, path, body, { 'if-match': '*' })
+        expect([answer.status, answer.body.errors?.[0].pointer, answer.body.errors?.[0].message], `${method} ${path}`).toEqual([400, pointer, expect.stringMatching(message)])
+      }
+    }
+    expect((await tom('GET', '/queries/a%00b')).status).toBe(400)
+    expect((await tom('GET', '/queries/%ed%a0%80')).status).toBeLessThan(500)
+  })
+
   it('in every parameter never reaches SQL as text: no answer is a defect', async () => {
     for (const text of hostile) {
       const quoted = text.replaceAll("'", "''")

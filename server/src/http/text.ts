@@ -1,0 +1,33 @@
+import type { NextFunction, Request, Response } from 'express'
+import { cleanText } from '@bluestem/core/work'
+import { invalid, type Wrong } from './problem.ts'
+
+/** The first text in a value that no database can keep, as a name or as a value, with its JSON pointer. */
+export function unkeepable(value: unknown, pointer = ''): Wrong | undefined {
+  if (typeof value === 'string') {
+    const clean = cleanText(value)
+    return clean.ok ? undefined : { pointer, message: clean.message, expected: 'text without it' }
+  }
+  if (typeof value !== 'object' || value === null) return undefined
+  for (const [key, one] of Object.entries(value)) {
+    const wrong = unkeepable(key, pointer) ?? unkeepable(one, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`)
+    if (wrong) return wrong
+  }
+  return undefined
+}
+
+/** What is wrong with an address: bytes that are no text, or a character that nothing can keep. */
+function unreadable(address: string): Wrong | undefined {
+  try {
+    return decodeURIComponent(address.replaceAll('+', ' ')).includes('\u0000') ? { message: 'The address holds the character U+0000; take it out.', expected: 'an address without %00' } : undefined
+  } catch {
+    return { message: 'The address holds bytes that are no text in UTF-8.', expected: 'an address encoded as RFC 3986 has it' }
+  }
+}
+
+/** Lets no request in that holds text which cannot be kept: deeper down it would be a defect. */
+export function keepable(request: Request, _: Response, next: NextFunction): void {
+  const wrong = unkeepable(request.body) ?? unreadable(request.originalUrl)
+  if (wrong) throw invalid([wrong])
+  next()
+}
