@@ -1,3 +1,4 @@
+import type { ShownWhen } from '../work/shown.ts'
 import { inOrder, type DefinitionsDocument, type Requirement, type RulebookEntry } from './document.ts'
 import { orderBetween } from './order.ts'
 import { entriesOf } from './resolve.ts'
@@ -69,7 +70,7 @@ export interface FormField {
   readonly section: string
   readonly required: boolean
   /** shown only while another field holds one of these values */
-  readonly shownWhen?: { readonly field: string; readonly values: readonly (string | boolean)[] }
+  readonly shownWhen?: ShownWhen
 }
 
 /** The fields of a type on an item (`item`) or when making one (`make`), in order. */

@@ -107,7 +107,7 @@ class Words {
 
   #in(clause: Extract<Condition, { kind: 'in' }>, is: string): Part[] {
     // A list somebody picked is read whole; of one that was worked out the first few tell enough.
-    const read = clause.list.length > mostRead ? clause.list.slice(0, mostRead) : clause.list
+    const read = clause.list.slice(0, mostRead)
     const more = clause.list.length - read.length
     const options = [...read.flatMap((one, index): Part[] => [...(index === 0 ? [] : [{ text: ' or ' }]), ...this.#value(one)]), ...(more > 0 ? [{ text: ` or any of ${more} more` }] : [])]
     const place = is === 'is' ? placeOf(clause) : undefined

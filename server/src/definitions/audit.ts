@@ -11,10 +11,14 @@ const page = 100
 /** The title of what an act was about, as far as it is known: acts name it by identity or code, which never change. */
 function titleOf(world: World, { subject, before, after }: Act): string | null {
   const [kind, id] = subject.split(' ') as [string, string]
-  const living: Readonly<Record<string, readonly { readonly id: string; readonly title: string }[]>> = { component: world.components, calendar: world.calendars, team: world.teams, project: world.projects.map(({ code, title }) => ({ id: code, title })) }
-  const present = kind === 'label' ? world.labelOf.get(id) : kind === 'rulebook' ? world.document.rulebooks[id] : living[kind]?.find((one) => one.id === id)
   const then = [after, before].map((value) => (value as { title?: unknown } | null)?.title).find((title) => typeof title === 'string')
-  return present?.title ?? (then as string | undefined) ?? null
+  return present[kind]?.(world, id)?.title ?? (then as string | undefined) ?? null
+}
+
+/** What there is now, by kind. */
+const present: Readonly<Record<string, (world: World, id: string) => { readonly title: string } | undefined>> = {
+  label: (world, id) => world.labelOf.get(id), component: (world, id) => world.components.find((one) => one.id === id), calendar: (world, id) => world.calendars.find((one) => one.id === id),
+  team: (world, id) => world.teams.find((one) => one.id === id), project: (world, code) => world.projects.find((one) => one.code === code), rulebook: (world, id) => world.document.rulebooks[id],
 }
 
 /** The audit list, latest first, narrowed by who, by the act, by words of its subject, and by days; `before` goes on below a number. */

@@ -2,16 +2,19 @@ import { isDay, type Calendar } from '@bluestem/core/calendar'
 import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
-import { audit, tell } from '../database/write.ts'
 import type { World } from '../database/world.ts'
-import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
+import { invalid, judgeMatch, notFound, refused, type Wrong } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
+import { recorderOf } from './record.ts'
 
 export interface CalendarGiven { readonly title: string; readonly hours: Calendar['hours']; readonly daysOff: Calendar['daysOff'] }
 
 /** The calendar a project works by: its own, or the workspace's. */
 export const calendarOf = (world: World, project: string): Calendar => world.calendars.find((one) => one.id === world.projects.find((each) => each.id === project)?.calendar) ?? world.calendars.find((one) => one.standard)!
+
+/** What is wrong with a calendar that is named: nothing, or that there is none. */
+export const wrongCalendar = (world: World, id: string | null | undefined): Wrong[] => (!id || world.calendars.some((one) => one.id === id) ? [] : [{ pointer: '/calendar', message: 'There is no such calendar.', expected: 'the identity of a calendar', found: id }])
 
 function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
   const wrong: Wrong[] = []
@@ -63,11 +66,8 @@ export async function discardCalendar(database: Sequelize, acting: Acting, id: s
 function calendarBy(world: World, id: string, match: string): Calendar {
   const calendar = world.calendars.find((one) => one.id === id)
   if (!calendar) throw notFound('calendar of this identity')
-  if (match !== '*' && match !== `"${calendar.version}"`) throw stale({ title: calendar.title })
+  judgeMatch(match, `"${calendar.version}"`, { title: calendar.title })
   return calendar
 }
 
-const recorded = async (database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> => {
-  await audit(database, person.number, act, `calendar ${id}`, change, now)
-  await tell(database, 'calendar', id, null, now)
-}
+const recorded = recorderOf('calendar')

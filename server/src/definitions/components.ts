@@ -2,12 +2,12 @@ import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { keepMapping, rewriteNow } from '../database/remap.ts'
-import { audit, tell } from '../database/write.ts'
 import { visibleProjects, type Component } from '../database/world.ts'
-import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
 import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
+import { recorderOf } from './record.ts'
 import { keepsProject } from './rights.ts'
 
 export interface ComponentGiven { readonly title?: string; readonly description?: string; readonly keeper?: string | null; readonly retired?: boolean }
@@ -37,10 +37,7 @@ function judged(acting: Acting, project: string, given: ComponentGiven, except?:
   return { ...(title === undefined ? {} : { title }), ...(keeper === undefined ? {} : { keeper }) }
 }
 
-const recorded = async (database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> => {
-  await audit(database, person.number, act, `component ${id}`, change, now)
-  await tell(database, 'component', id, null, now)
-}
+const recorded = recorderOf('component')
 
 export async function makeComponent(database: Sequelize, acting: Acting, project: string, given: ComponentGiven & { title: string }): Promise<object> {
   const number = acting.world.numbers.of('project', project)
@@ -64,7 +61,7 @@ function componentBy({ world, person }: Acting, id: string): Component {
 export async function changeComponent(database: Sequelize, acting: Acting, id: string, given: ComponentGiven, match: string): Promise<object> {
   const component = componentBy(acting, id)
   judgeKeeping(acting, component.project)
-  if (match !== '*' && match !== componentEtag(component)) throw stale({ title: component.title })
+  judgeMatch(match, componentEtag(component), { title: component.title })
   const { title = component.title, keeper } = judged(acting, component.project, given, id)
   const keeperNumber = keeper === undefined ? acting.world.people.find((one) => one.id === component.keeper)?.number ?? null : keeper
   return await inTransaction(database, async () => {

@@ -7,7 +7,7 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { visibleProjects, type World } from '../database/world.ts'
 import { audit, tell } from '../database/write.ts'
 import { judge } from '../http/endpoint.ts'
-import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 import type { Placing } from './boards.ts'
 import { documentOf, projectTitles } from './editions.ts'
@@ -201,7 +201,7 @@ async function changing(database: Sequelize, acting: Acting, identity: string, m
 }
 
 export function judgeVersion(draft: Draft, match: string): void {
-  if (match !== '*' && match !== draftEtag(draft)) throw stale({ changes: draft.changes.length })
+  judgeMatch(match, draftEtag(draft), { changes: draft.changes.length })
 }
 
 export function judgeClashes({ clashes }: Based): void {

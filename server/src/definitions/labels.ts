@@ -2,13 +2,14 @@ import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { atOnce, keepMapping, rewriteNow } from '../database/remap.ts'
-import { audit, tell } from '../database/write.ts'
+import { tell } from '../database/write.ts'
 import { visibleProjects, type Label, type World } from '../database/world.ts'
-import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
+import { recorderOf } from './record.ts'
 import { keepsProject, keptRulebooks } from './rights.ts'
 
 export interface LabelGiven { readonly title?: string; readonly description?: string; readonly colour?: number; readonly family?: string | null; readonly project?: string | null; readonly retired?: boolean }
@@ -85,10 +86,7 @@ export async function makeLabel(database: Sequelize, acting: Acting, given: Labe
   })
 }
 
-const recorded = async (database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> => {
-  await audit(database, person.number, act, `label ${id}`, change, now)
-  await tell(database, 'label', id, null, now)
-}
+const recorded = recorderOf('label')
 
 function labelBy({ world, person }: Acting, id: string): Label {
   const label = world.labelOf.get(id)
@@ -100,7 +98,7 @@ function labelBy({ world, person }: Acting, id: string): Label {
 export async function changeLabel(database: Sequelize, acting: Acting, id: string, given: LabelGiven, match: string): Promise<object> {
   const label = labelBy(acting, id)
   judgeChanging(acting, label)
-  if (match !== '*' && match !== labelEtag(label)) throw stale({ title: label.title })
+  judgeMatch(match, labelEtag(label), { title: label.title })
   const next = { ...label, ...given, ...(given.title === undefined ? {} : { title: cleanLabel(given.title) }) }
   if (given.family !== undefined || given.project !== undefined) judgeMaking(acting, next.family, next.project)
   const at = place(acting, next.family, next.project)

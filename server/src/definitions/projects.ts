@@ -2,8 +2,9 @@ import { inWords, replaceAt } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { audit, tell } from '../database/write.ts'
-import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
+import { invalid, judgeMatch, notFound, refused, type Wrong } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
+import { wrongCalendar } from './calendars.ts'
 import { newIdentity } from './identity.ts'
 
 export interface ProjectGiven { readonly title: string; readonly code: string; readonly description?: string; readonly rulebook: string; readonly calendar?: string | null; readonly open?: boolean }
@@ -16,7 +17,7 @@ export async function makeProject(database: Sequelize, acting: Acting, given: Pr
   if (world.projects.some((project) => project.code === given.code)) wrong.push({ pointer: '/code', message: `The project “${world.projects.find((project) => project.code === given.code)!.title}” has this code.`, expected: 'another code', found: given.code })
   const rulebook = world.document.rulebooks[given.rulebook]
   if (!rulebook || rulebook.retired) wrong.push({ pointer: '/rulebook', message: 'There is no such rulebook to follow.', expected: 'the identity of a rulebook', found: given.rulebook })
-  if (given.calendar && !world.calendars.some((one) => one.id === given.calendar)) wrong.push({ pointer: '/calendar', message: 'There is no such calendar.', expected: 'the identity of a calendar', found: given.calendar })
+  wrong.push(...wrongCalendar(world, given.calendar))
   if (wrong.length > 0) throw invalid(wrong)
   const id = newIdentity('pr')
   return await inTransaction(database, async () => {
@@ -41,8 +42,9 @@ export async function changeProject(database: Sequelize, acting: Acting, id: str
   const { world, person, now } = acting
   const project = world.projects.find((one) => one.id === id)
   if (!project) throw notFound('project of this identity')
-  if (match !== '*' && match !== `"${world.living}"`) throw stale({ title: project.title })
-  if (given.calendar && !world.calendars.some((one) => one.id === given.calendar)) throw invalid([{ pointer: '/calendar', message: 'There is no such calendar.', expected: 'the identity of a calendar', found: given.calendar }])
+  judgeMatch(match, `"${world.living}"`, { title: project.title })
+  const wrong = wrongCalendar(world, given.calendar)
+  if (wrong.length > 0) throw invalid(wrong)
   const keepers = given.keepers?.map((keeper, index) => {
     const found = world.people.find((one) => one.id === keeper && one.role !== 'viewer')
     if (!found) throw invalid([{ pointer: `/keepers/${index}`, message: 'There is no such member.', expected: 'the identity of a person who is no viewer', found: keeper }])

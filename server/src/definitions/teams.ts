@@ -3,22 +3,23 @@ import { changingWith, readQuery, type Cql2Json } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { Team, World } from '../database/world.ts'
-import { audit, tell } from '../database/write.ts'
-import { invalid, notFound, refused, stale, type Wrong } from '../http/problem.ts'
-import { askingOf } from '../queries/answers.ts'
+import { invalid, judgeMatch, notFound, refused, type Wrong } from '../http/problem.ts'
+import { askingOf, toldFilter } from '../queries/answers.ts'
 import { meetsStatement } from '../sql/answers.ts'
 import type { Acting } from '../work/find.ts'
-import { calendarOf } from './calendars.ts'
+import { calendarOf, wrongCalendar } from './calendars.ts'
 import { newIdentity } from './identity.ts'
+import { recorderOf } from './record.ts'
 
 /** Teams as they are told: the remit as text and as a sentence, or what is wrong with it since something it names is gone. */
 export const teams = ({ world }: Acting): object => ({ teams: world.teams.map((team) => shown(world, team)) })
 
 function shown(world: World, { id, title, people, remit, calendar, version }: Team): object {
-  const read = remit === null ? undefined : readQuery({ lang: 'cql2-json', filter: remit, spelling: 'identity' }, world.vocabulary)
-  const told = !read ? { text: '', kept: null, sentence: [], errors: [] } : read.ok ? { text: read.value.text, kept: read.value.kept, sentence: read.value.sentence, errors: [] } : { text: '', kept: remit, sentence: [], errors: read.errors }
+  const told = { kept: remit, ...(remit === null ? { text: '', sentence: [], errors: [] } : toldFilter(world, remit)) }
   return { id, title, people: world.people.filter((person) => people.has(person.number)).map((person) => person.id), remit: told, calendar, version }
 }
+
+const recorded = recorderOf('team')
 
 export interface TeamGiven { readonly title?: string; /** CQL2 text, or nothing */ readonly remit?: string; readonly calendar?: string | null; readonly people?: readonly string[] }
 
@@ -30,7 +31,7 @@ function take(world: World, given: TeamGiven, before?: Team): Taken {
   const wrong: Wrong[] = []
   if (title === '') wrong.push({ pointer: '/title', message: 'A team needs a title.', expected: 'its name', found: given.title ?? '' })
   if (world.teams.some((one) => one.id !== before?.id && one.title.toLowerCase() === title.toLowerCase())) wrong.push({ pointer: '/title', message: `There is a team “${title}” already.`, expected: 'another title', found: title })
-  if (given.calendar && !world.calendars.some((one) => one.id === given.calendar)) wrong.push({ pointer: '/calendar', message: 'There is no such calendar.', expected: 'the identity of a calendar', found: given.calendar })
+  wrong.push(...wrongCalendar(world, given.calendar))
   const people = given.people?.map((id, index) => {
     const person = world.people.find((one) => one.id === id)
     if (!person) wrong.push({ pointer: `/people/${index}`, message: 'There is no such person.', expected: 'the identity of a person', found: id })
@@ -80,7 +81,7 @@ export async function discardTeam(database: Sequelize, acting: Acting, id: strin
 function teamBy(world: World, id: string, match: string): Team {
   const team = world.teams.find((one) => one.id === id)
   if (!team) throw notFound('team of this identity')
-  if (match !== '*' && match !== `"${team.version}"`) throw stale({ title: team.title })
+  judgeMatch(match, `"${team.version}"`, { title: team.title })
   return team
 }
 
@@ -91,11 +92,6 @@ async function store(database: Sequelize, acting: Acting, { id, version }: { id:
   await run(database, 'INSERT INTO team_member (team_id, person_id) SELECT t.id, one FROM team t, unnest($2::int[]) AS one WHERE t.identity = $1', [id, people])
   await recorded(database, acting, act, id, change)
   return shown(acting.world, { id, title, remit, calendar, people: new Set(people), version: version + 1 })
-}
-
-async function recorded(database: Sequelize, { person, now }: Acting, act: string, id: string, change: { before?: unknown; after?: unknown }): Promise<void> {
-  await audit(database, person.number, act, `team ${id}`, change, now)
-  await tell(database, 'team', id, null, now)
 }
 
 /**

@@ -3,19 +3,21 @@ import { chainOf } from '@bluestem/core/definitions'
 import { blanksOf, fillInto, fillTemplate, mendTemplate, staleParts, type Filled, type Stale, type TemplateContent, type TemplateGround } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
-import { audit, tell } from '../database/write.ts'
 import { visibleProjects, type World } from '../database/world.ts'
-import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
 import { find, type Acting } from '../work/find.ts'
 import { linkItems } from '../work/links.ts'
 import { edit, makeInside, readItem } from '../work/service.ts'
 import { calendarOf } from './calendars.ts'
 import { newIdentity } from './identity.ts'
+import { recorderOf } from './record.ts'
 import { keepsProject, keptRulebooks } from './rights.ts'
 
 interface TemplateRow { readonly identity: string; readonly title: string; readonly description: string; readonly rulebook: string | null; readonly project: string | null; readonly content: TemplateContent; readonly retired: boolean; readonly version: number; readonly used_at: Date | null; readonly changed_at: Date }
 
 const columns = 't.identity, t.title, t.description, t.rulebook, (SELECT p.identity FROM project p WHERE p.id = t.project_id) AS project, t.content, t.retired, t.version, t.used_at, t.changed_at'
+
+const recorded = recorderOf('template')
 
 export const templateEtag = ({ version }: { version: number }): string => `"${version}"`
 
@@ -90,8 +92,7 @@ export async function makeTemplate(database: Sequelize, acting: Acting, given: T
   const id = newIdentity('te')
   return await inTransaction(database, async () => {
     await run(database, 'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by) VALUES ($1, $2, $3, $4, $5, $6::jsonb, $7, $8)', [id, given.title.trim(), given.description ?? '', owner.rulebook, project, JSON.stringify(given.content), now, person.number])
-    await audit(database, person.number, 'made a template', `template ${id}`, { after: { title: given.title } }, now)
-    await tell(database, 'template', id, null, now)
+    await recorded(database, acting, 'made a template', id, { after: { title: given.title } })
     return await readTemplate(database, acting, id)
   })
 }
@@ -101,11 +102,10 @@ export async function changeTemplate(database: Sequelize, acting: Acting, id: st
   return await inTransaction(database, async () => {
     const row = await templateBy(database, acting, id, 'FOR UPDATE OF t')
     if (!mayKeep(acting, row)) throw forbidden('Only the keepers of its rulebook or project change this template.')
-    if (match !== '*' && match !== templateEtag(row)) throw stale({ title: row.title })
+    judgeMatch(match, templateEtag(row), { title: row.title })
     if (given.content) judgeContent(acting, row, given.content)
     await run(database, 'UPDATE template SET title = $2, description = $3, content = $4::jsonb, retired = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1', [id, given.title?.trim() || row.title, given.description ?? row.description, JSON.stringify(given.content ?? row.content), given.retired ?? row.retired, now, person.number])
-    await audit(database, person.number, given.retired ? 'retired a template' : 'changed a template', `template ${id}`, { before: { title: row.title, content: row.content }, after: given }, now)
-    await tell(database, 'template', id, null, now)
+    await recorded(database, acting, given.retired ? 'retired a template' : 'changed a template', id, { before: { title: row.title, content: row.content }, after: given })
     return await readTemplate(database, acting, id)
   })
 }

@@ -1,8 +1,8 @@
-import { readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { run } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
 import { personId } from './events.ts'
+import { keptFilter } from './filter.ts'
 import { people } from './people.ts'
 
 /** The demo's teams, by the project their people are from: what is theirs, and the calendar they work by when it is not their project's. */
@@ -19,10 +19,8 @@ export async function keepTeams(database: Sequelize, world: World): Promise<void
   const day = [['07:00', '12:00'], ['12:30', '16:30']]
   await run(database, `INSERT INTO calendar (identity, title, hours) VALUES ('ca_inspection', 'Inspection days', $1::jsonb)`, [JSON.stringify({ 2: day, 3: day, 4: day, 5: day, 6: [['07:00', '12:00']] })])
   for (const { id, title, from, remit, calendar = null } of teams) {
-    const read = readQuery({ lang: 'cql2-text', filter: remit }, world.vocabulary)
-    if (!read.ok) throw new Error(`the demo’s remit of “${title}” is not sound: ${read.errors[0]!.message}`)
     const members = people.flatMap((person, index) => (person.projects.includes(from) ? [personId(index + 1)] : []))
-    await run(database, 'INSERT INTO team (identity, title, content, calendar_id) VALUES ($1, $2, $3::jsonb, (SELECT id FROM calendar WHERE identity = $4))', [id, title, JSON.stringify({ remit: read.value.kept }), calendar])
+    await run(database, 'INSERT INTO team (identity, title, content, calendar_id) VALUES ($1, $2, $3::jsonb, (SELECT id FROM calendar WHERE identity = $4))', [id, title, JSON.stringify({ remit: keptFilter(world, title, remit) }), calendar])
     await run(database, 'INSERT INTO team_member (team_id, person_id) SELECT t.id, p.id FROM team t, person p WHERE t.identity = $1 AND p.identity = ANY($2::text[])', [id, members])
   }
 }

@@ -21,4 +21,8 @@ export const notFound = (what: string): Problem => new Problem(404, 'Not found',
 export const forbidden = (detail: string): Problem => new Problem(403, 'Not allowed', detail)
 export const invalid = (errors: readonly Wrong[]): Problem => new Problem(400, 'Not valid', errors.map((error) => error.message).join(' '), errors)
 export const refused = (detail: string, errors: readonly Wrong[] = [], more: Readonly<Record<string, unknown>> = {}): Problem => new Problem(409, 'Refused', detail, errors, more)
+/** @throws Problem 412 when a change was meant for another version than the one that is there; `*` is meant for any */
+export function judgeMatch(match: string, etag: string, changed: unknown): void {
+  if (match !== '*' && match !== etag) throw stale(changed)
+}
 export const stale = (changed: unknown): Problem => new Problem(412, 'Changed meanwhile', 'Somebody changed this since you read it; look at what is there now, then try again.', [], { changed })

@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { audit, tell } from '../database/write.ts'
 import { newIdentity } from '../definitions/identity.ts'
-import { forbidden, invalid, notFound, refused, stale } from '../http/problem.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 
 /** The kinds of things people keep: each has its table, and they all have the same columns. */
@@ -72,7 +72,7 @@ export async function change<Content>(database: Sequelize, acting: Acting, kind:
     const [row] = await rows<KeptRow>(database, `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`, [person.number, identity])
     if (!row) throw notFound(kind)
     if (!mayEdit(acting, row)) throw forbidden(`Only its owner may change this ${kind}; keep it as a new one instead.`)
-    if (match !== '*' && match !== keptEtag(row)) throw stale({ title: row.title, changedAt: row.changed_at })
+    judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
     const shared = given.shared ?? row.shared
     const content = given.content ?? (row.content as Content)
     await judgeSharing(database, acting, kind, identity, shared, content)
@@ -90,7 +90,7 @@ export async function discard(database: Sequelize, acting: Acting, kind: KeptKin
     const [row] = await rows<KeptRow>(database, `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`, [person.number, identity])
     if (!row) throw notFound(kind)
     if (!mayEdit(acting, row)) throw forbidden(`Only its owner may delete this ${kind}.`)
-    if (match !== '*' && match !== keptEtag(row)) throw stale({ title: row.title, changedAt: row.changed_at })
+    judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
     const users = await usersOf(database, kind, identity)
     if (users.length > 0) throw refused(`This ${kind} is used by ${users.map((user) => `the ${user.kind} “${user.title}”`).join(', ')}; change those first.`)
     await run(database, `DELETE FROM ${kind} WHERE identity = $1`, [identity])

@@ -1,5 +1,5 @@
 import { instantOf, isDay, isInstantText, endOfDay } from '@bluestem/core/calendar'
-import { readQuery, type Condition, type Property, type QueryError, type ReadQuery } from '@bluestem/core/queries'
+import { readQuery, type Condition, type Cql2Json, type Line, type Property, type QueryError, type ReadQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { visibleProjects, type Person, type World } from '../database/world.ts'
@@ -43,6 +43,12 @@ export function readKept(world: World, filter: unknown): ReadQuery {
   const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
   if (!outcome.ok) throw invalidFilter(outcome.errors)
   return outcome.value
+}
+
+/** A kept filter as it is told: its text and its sentence, or what is wrong with it since something it names is gone. */
+export function toldFilter(world: World, filter: Cql2Json): { readonly text: string; readonly sentence: readonly Line[]; readonly errors: readonly QueryError[] } {
+  const read = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
+  return read.ok ? { text: read.value.text, sentence: read.value.sentence, errors: [] } : { text: '', sentence: [], errors: read.errors }
 }
 
 const invalidFilter = (errors: readonly QueryError[]): Problem => invalid(errors.map((error) => ({ ...error, pointer: `/filter${error.pointer ?? ''}` })))

@@ -6,7 +6,7 @@ import { keptEndpoints } from '../kept/endpoints.ts'
 import type { Ask, Endpoint } from '../http/endpoint.ts'
 import { visibleProjects } from '../database/world.ts'
 import { chosen } from '../work/row.ts'
-import { orderOf, propertiesOf, readFilter, readKept } from './answers.ts'
+import { orderOf, propertiesOf, readFilter, readKept, toldFilter } from './answers.ts'
 
 const Check = Type.Object({ filter: Type.Unknown(), filterLang: Type.Optional(Type.Enum(['cql2-text', 'cql2-json'])), kept: Type.Optional(Type.Boolean()) }, { additionalProperties: false, title: 'A query to check' })
 
@@ -55,10 +55,7 @@ export const queryEndpoints = (database: Sequelize): Endpoint[] => [
   { method: 'get', path: '/api/v1/vocabulary', who: 'viewer', says: 'Everything a query can name.', answer: async (ask) => ({ body: { ...vocabulary(ask), today: ask.now.toISOString() } }) },
   ...keptEndpoints<QueryContent>(database, {
     kind: 'query', plural: 'queries', content: QueryContent, take: takeQuery,
-    show: ({ world }, kept) => {
-      const outcome = readQuery({ lang: 'cql2-json', filter: kept.content.filter as Cql2Json, spelling: 'identity' }, world.vocabulary)
-      return { ...kept, ...(outcome.ok ? { text: outcome.value.text, sentence: outcome.value.sentence, errors: [] } : { text: '', sentence: [], errors: outcome.errors }) }
-    },
+    show: ({ world }, kept) => ({ ...kept, ...toldFilter(world, kept.content.filter as Cql2Json) }),
   }),
 ]
 

@@ -1,7 +1,7 @@
 import type { Choice, Cql2Json, Domain, FunctionEntry, Line, Property, QueryError } from '@bluestem/core/queries'
 import type { QueryContent, ViewContent } from '@bluestem/core/views'
 import type { DashboardContent, MeasureContent } from '@bluestem/core/dashboards'
-import type { Said, Stale, TemplateContent } from '@bluestem/core/work'
+import type { Said, ShownWhen, Stale, TemplateContent } from '@bluestem/core/work'
 import type { Change, Clash, DefinitionsDocument, MappingChoices, MappingNeed, Named, Problem, Usage as CoreUsage } from '@bluestem/core/definitions'
 
 /** A choice as the API shows it; `mark` is what its mark needs. */
@@ -41,7 +41,7 @@ export interface Vocabulary {
   readonly projects: readonly Project[]
 }
 
-export interface FormEntry { readonly field: string; readonly handle: string; readonly section: string; readonly required: boolean; readonly shownWhen?: { readonly field: string; readonly values: readonly (string | boolean)[] } }
+export interface FormEntry { readonly field: string; readonly handle: string; readonly section: string; readonly required: boolean; readonly shownWhen?: ShownWhen }
 export interface OfferedType { readonly id: string; readonly title: string; readonly mark: string; readonly description: string; readonly start: string; readonly statuses: readonly Chosen[]; readonly moves: readonly string[]; readonly item: readonly FormEntry[]; readonly make: readonly FormEntry[] }
 export interface Offers { readonly id: string; readonly code: string; readonly title: string; readonly rulebook: Chosen; readonly priority: string | null; readonly priorities: readonly Chosen[]; readonly types: readonly OfferedType[]; readonly templates: readonly OfferedTemplate[] }
 export interface OfferedTemplate { readonly id: string; readonly title: string; readonly description: string; readonly type: string; readonly below: number; readonly blanks: readonly string[] }

@@ -7,7 +7,8 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { numberWords } from '../parts/words.ts'
 import MakeMeasure from './MakeMeasure.vue'
-import { evaluate, figureWords, itemsBehind } from './measures.ts'
+import { itemsBehind } from '../queries/itemsBehind.ts'
+import { evaluate, figureWords } from './measures.ts'
 
 const session = useSession()
 const vocabulary = useVocabulary()

@@ -12,7 +12,8 @@ import { sortText } from '../parts/sortText.ts'
 import { valueOf } from '../parts/valueOf.ts'
 import { counted, numberWords } from '../parts/words.ts'
 import Sparkline from './Sparkline.vue'
-import { endOfStep, evaluate, itemsBehind, spanOf } from './measures.ts'
+import { itemsBehind } from '../queries/itemsBehind.ts'
+import { endOfStep, evaluate, spanOf } from './measures.ts'
 
 const Course = defineAsyncComponent(async () => await import('./Course.vue'))
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Draft } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
-import { itemsBehind } from '../dashboards/measures.ts'
+import { itemsBehind } from '../queries/itemsBehind.ts'
 import { agoWords, counted, firstOf } from '../parts/words.ts'
 import { useDefinitions } from './definitions.store.ts'
 

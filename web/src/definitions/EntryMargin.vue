@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Named } from '@bluestem/core/definitions'
 import { useSession } from '../app/session.store.ts'
-import { itemsBehind } from '../dashboards/measures.ts'
+import { itemsBehind } from '../queries/itemsBehind.ts'
 import Margin from '../parts/Margin.vue'
 import { agoWords, counted, dayWords, numberWords } from '../parts/words.ts'
 import { useDefinitions } from './definitions.store.ts'
@@ -11,10 +11,13 @@ import { useDefinitions } from './definitions.store.ts'
 const { id, title, sub = '', description = '', filter, touches, countable = true, living = false } = defineProps<{ id: string; title: string; sub?: string; description?: string; filter?: unknown; touches?: string; countable?: boolean; living?: boolean }>()
 const definitions = useDefinitions()
 const session = useSession()
-const places: Record<Named['kind'], string> = { query: 'queries', view: 'views', measure: 'dashboards/measures', dashboard: 'dashboards', template: 'definitions/templates', team: 'definitions/limits' }
+/** Where what names it is opened. */
+const address: Record<Named['kind'], (id: string) => string> = {
+  query: (id) => `/queries/${id}`, view: (id) => `/views/${id}`, measure: () => '/dashboards/measures', dashboard: (id) => `/dashboards/${id}`,
+  template: (id) => `/definitions/templates?id=${id}`, team: (id) => `/definitions/limits?id=${id}`,
+}
 const named = computed(() => definitions.usage.named[id] ?? [])
 const changed = computed(() => definitions.usage.changed[id])
-const address = (one: Named): string => (one.kind === 'measure' ? '/dashboards/measures' : one.kind === 'template' || one.kind === 'team' ? `/${places[one.kind]}?id=${one.id}` : `/${places[one.kind]}/${one.id}`)
 </script>
 
 <template>
@@ -25,7 +28,7 @@ const address = (one: Named): string => (one.kind === 'measure' ? '/dashboards/m
     <h3>Where it is used</h3>
     <div v-if="countable" class="line"><span>items</span><span><RouterLink v-if="filter && definitions.items(id)" :to="itemsBehind(filter)">{{ numberWords(definitions.items(id)) }}</RouterLink><template v-else>{{ numberWords(definitions.items(id)) }}</template></span></div>
     <div v-if="countable" class="line"><span>last used</span><span>{{ definitions.usage.last[id] ? agoWords(definitions.usage.last[id]!, session.now) : 'never' }}</span></div>
-    <div v-for="(one, index) in named.slice(0, 12)" :key="index" class="line"><span>{{ one.kind }}</span><span><RouterLink v-if="one.id" :to="address(one)">{{ one.title }}</RouterLink><template v-else>{{ one.title }}</template></span></div>
+    <div v-for="(one, index) in named.slice(0, 12)" :key="index" class="line"><span>{{ one.kind }}</span><span><RouterLink v-if="one.id" :to="address[one.kind](one.id)">{{ one.title }}</RouterLink><template v-else>{{ one.title }}</template></span></div>
     <p v-if="named.length === 0" class="quiet">No query, view, measure, template or team names it.</p>
     <p v-else-if="named.length > 12" class="quiet">and {{ named.length - 12 }} more</p>
     <slot name="used" />

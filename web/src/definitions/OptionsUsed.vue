@@ -3,7 +3,7 @@ import { ref, watch } from 'vue'
 import { inOrder, type Field } from '@bluestem/core/definitions'
 import { get } from '../api/http.ts'
 import type { Usage } from '../api/types.ts'
-import { itemsBehind } from '../dashboards/measures.ts'
+import { itemsBehind } from '../queries/itemsBehind.ts'
 import { numberWords } from '../parts/words.ts'
 
 /** The options of a choice, each with the items that hold it; counted when the field is looked at. */

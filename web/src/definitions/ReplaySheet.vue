@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
 import type { Draft, Replay } from '../api/types.ts'
-import { itemsNamed } from '../dashboards/measures.ts'
+import { itemsNamed } from '../queries/itemsBehind.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted, numberWords } from '../parts/words.ts'

@@ -3,7 +3,6 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Line, QueryError } from '@bluestem/core/queries'
 import { ApiProblem, call, get, post } from '../api/http.ts'
-import { filterCameFor } from '../dashboards/measures.ts'
 import type { Answers, Checked, Item, KeptQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
@@ -15,6 +14,7 @@ import { agoWords, numberWords } from '../parts/words.ts'
 import ItemMargin from '../work/ItemMargin.vue'
 import QuerySentence from './QuerySentence.vue'
 import QueryText from './QueryText.vue'
+import { filterCameFor } from './itemsBehind.ts'
 
 const route = useRoute()
 const router = useRouter()
