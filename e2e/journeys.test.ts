@@ -312,6 +312,16 @@ describe('by keyboard alone', () => {
     await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith('/work/YARD/12'), 10_000)
   })
 
+  it.each(['types', 'fields', 'flows', 'priorities', 'labels', 'components', 'links', 'templates', 'limits', 'rulebooks'])('opens what is selected in %s with Enter, which stays until Escape', async (chapter) => {
+    await page.open(`/definitions/${chapter}`)
+    await (await page.find('table.ledger tbody tr[tabindex]')).sendKeys(Key.ENTER)
+    await page.find('dialog[open]')
+    await settled(browser.driver)
+    expect(await page.all('dialog[open]')).toHaveLength(1)
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform()
+    await browser.driver.wait(async () => (await page.all('dialog[open]')).length === 0, 10_000)
+  })
+
   it('walks a list and reads in the margin what is selected', async () => {
     await page.open('/work/YARD')
     const grid = await page.find('[role=grid]')

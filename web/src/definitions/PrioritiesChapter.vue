@@ -39,7 +39,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
     <h2>All priorities <UnusedChoice v-model="unused" :days="180" class="small" /></h2>
     <table class="ledger">
       <thead><tr><th scope="col">Title</th><th scope="col" class="num">Urgency</th><th scope="col">When to use it</th><th scope="col">On ladder</th><th scope="col" class="num">Items</th><th scope="col" class="num">Named by</th></tr></thead>
-      <tbody><tr v-for="row in all" :key="row.id" tabindex="0" :class="{ selected: row.id === chosen?.id, 'in-draft': definitions.isChanged('priorities', row.id), retired: row.retired }" @click="selected = row.id" @focus="selected = row.id" @keydown.enter.self="definitions.mayDefineAll && (editing = row.id)">
+      <tbody><tr v-for="row in all" :key="row.id" tabindex="0" :class="{ selected: row.id === chosen?.id, 'in-draft': definitions.isChanged('priorities', row.id), retired: row.retired }" @click="selected = row.id" @focus="selected = row.id" @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = row.id)">
         <td class="nowrap">{{ row.title }}<span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark">in the draft</span></td><td class="num">{{ row.urgency }} of 5</td><td class="quiet">{{ row.description }}</td><td :class="on(row.id) ? 'quiet' : 'warn'">{{ on(row.id) || 'none' }}</td><td class="num">{{ numberWords(definitions.items(row.id)) }}</td><td class="num quiet">{{ definitions.usage.named[row.id]?.length ?? 0 }}</td>
       </tr></tbody>
     </table>

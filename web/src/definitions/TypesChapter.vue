@@ -44,7 +44,7 @@ const retire = async (id: string, retired: boolean): Promise<boolean> => await d
     </ChapterHead>
     <table v-if="types.length" class="ledger">
       <thead><tr><th scope="col"><span class="seen-not">Mark</span></th><th scope="col">Title</th><th scope="col">Tier</th><th scope="col">When to use it</th><th scope="col">Here</th><th scope="col" class="num">Items</th><th scope="col" class="num">Named by</th></tr></thead>
-      <tbody><tr v-for="type in types" :key="type.id" tabindex="0" :class="{ selected: type.id === chosen?.id, 'in-draft': definitions.isChanged('types', type.id), retired: type.retired }" @click="selected = type.id" @focus="selected = type.id" @keydown.enter.self="definitions.mayDefineAll && (editing = type.id)">
+      <tbody><tr v-for="type in types" :key="type.id" tabindex="0" :class="{ selected: type.id === chosen?.id, 'in-draft': definitions.isChanged('types', type.id), retired: type.retired }" @click="selected = type.id" @focus="selected = type.id" @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = type.id)">
         <td><TypeMark :mark="`${type.monogram}${type.tier}`" :title="type.title" /></td><td class="nowrap">{{ type.title }}<span v-if="definitions.isChanged('types', type.id)" class="draft-mark">in the draft</span></td><td class="quiet nowrap">{{ type.tier }}, {{ tiers[type.tier] }}</td><td class="quiet">{{ type.description }}</td><td class="quiet">{{ offered.has(type.id) ? 'offered' : '–' }}</td><td class="num">{{ numberWords(definitions.items(type.id)) }}</td><td class="num quiet">{{ definitions.usage.named[type.id]?.length ?? 0 }}</td>
       </tr></tbody>
     </table>
