@@ -4,7 +4,6 @@ import { join } from 'node:path'
 import compression from 'compression'
 import connectPgSimple from 'connect-pg-simple'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit'
 import session from 'express-session'
 import helmet from 'helmet'
 import type { Pool } from 'pg'
@@ -12,11 +11,14 @@ import { pino, type Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
 import { dashboardEndpoints } from './dashboards/routes.ts'
-import { visibleProjects, type Person, type World, type Worlds } from './database/world.ts'
+import { problemOf } from './database/failure.ts'
+import { seenBy, type Person, type World, type Worlds } from './database/world.ts'
 import { livingEndpoints } from './definitions/living.routes.ts'
 import { definitionEndpoints } from './definitions/routes.ts'
+import { readBody } from './http/body.ts'
 import { judge, mount, openApi } from './http/endpoint.ts'
-import { AttemptStore } from './http/limits.ts'
+import { signInLimits, writeLimit } from './http/limits.ts'
+import { ownPages } from './http/origin.ts'
 import { Problem } from './http/problem.ts'
 import { keepable } from './http/text.ts'
 import type { Live } from './live/stream.ts'
@@ -38,6 +40,12 @@ export interface Serving {
   readonly logs: boolean
   /** sign-ins allowed a minute from one address */
   readonly signIns: number
+  /** changes allowed a minute to one person */
+  readonly writes: number
+  /** where people reach this server, such as https://work.example; names of the loopback where it is left out */
+  readonly address?: string
+  /** addresses of the proxies that are believed about whom they pass on */
+  readonly proxies?: readonly string[]
   /** items that publishing rewrites at once; more are left to a job */
   readonly mapAtOnce?: number
 }
@@ -47,19 +55,23 @@ export function makeApp(serving: Serving): Express {
   const logger = pino({ level: serving.logs ? 'info' : 'error', redact: ['req.headers.cookie', 'req.headers.authorization', 'res.headers["set-cookie"]'] })
   const app = express()
   app.disable('x-powered-by')
-  app.set('trust proxy', 'loopback')
+  // An ETag is the version of what is told, never a digest of the answer.
+  app.set('etag', false)
+  app.set('trust proxy', [...(serving.proxies ?? [])])
   app.use(pinoHttp({ logger, genReqId: () => randomUUID(), customLogLevel: () => 'info' }))
   secure(app)
+  app.use(ownPages(serving.address))
   app.use(compression())
-  app.use(express.json({ limit: '2mb' }), keepable)
+  app.use(...readBody, keepable)
   const PgSession = connectPgSimple(session)
   app.use(session({ store: new PgSession({ pool: serving.sessions, createTableIfMissing: false, pruneSessionInterval: false, disableTouch: true }), name: 'bluestem', secret: serving.secret, resave: false, saveUninitialized: false, rolling: false, cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 } }))
-  app.use(sameOrigin)
+  app.use('/api', (_, response, next) => { response.setHeader('Cache-Control', 'no-store'); next() })
+  app.use('/api', writeLimit(database, serving.writes))
   const context = async (request: Request): Promise<{ world: World; person: Person; now: Date }> => {
     const world = await worlds.now()
-    const person = world.people.find((one) => one.number === request.session.person)
+    const person = world.people.find((one) => one.number === request.session.person && one.active)
     if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.')
-    return { world, person, now: clock() }
+    return { world: seenBy(world, person), person, now: clock() }
   }
   signing(app, serving)
   const endpoints = [...peopleEndpoints(database), ...definitionEndpoints(database, serving.mapAtOnce), ...livingEndpoints(database), ...workEndpoints(database), ...queryEndpoints(database), ...viewEndpoints(database), ...dashboardEndpoints(database)]
@@ -68,7 +80,7 @@ export function makeApp(serving: Serving): Express {
   app.get('/api/v1/openapi.json', (_, response) => { response.json(openApi(endpoints)) })
   app.get('/api/v1/live', async (request, response) => {
     const { person } = await context(request)
-    serving.live.listen(request, response, async () => visibleProjects(await worlds.now(), person))
+    await serving.live.listen(request, response, { person: person.number, session: request.sessionID })
   })
   app.use('/api', () => { throw new Problem(404, 'Not found', 'There is no such resource.') })
   screens(app, serving.screens)
@@ -95,27 +107,18 @@ function secure(app: Express): void {
   }))
 }
 
-/** A change may only come from a page of ours: browsers say from where. */
-function sameOrigin(request: Request, _: Response, next: NextFunction): void {
-  const origin = request.get('origin')
-  if (['GET', 'HEAD', 'OPTIONS'].includes(request.method) || !origin) return next()
-  if (new URL(origin).host !== request.get('host')) throw new Problem(403, 'Not allowed', 'Changes are only taken from Bluestem’s own pages.')
-  next()
-}
-
 /** Filters longer than a line of HTTP should carry belong in a body. */
 function tooLong(request: Request, _: Response, next: NextFunction): void {
   if (request.method === 'GET' && request.originalUrl.length > 8000) throw new Problem(414, 'Too long', 'This address is longer than 8,000 characters; send the same as JSON to POST /api/v1/items/search.')
   next()
 }
 
-function signing(app: Express, { database, signIns }: Serving): void {
-  const limit = rateLimit({
-    windowMs: 60_000, limit: signIns, standardHeaders: 'draft-8', legacyHeaders: false, store: new AttemptStore(database, 'sign-in '), keyGenerator: (request) => ipKeyGenerator(request.ip ?? ''),
-    handler: () => { throw new Problem(429, 'Too many tries', 'Too many sign-ins from here; wait a minute.') },
-  })
-  app.post('/api/v1/session', limit, async (request, response) => {
+function signing(app: Express, { database, live, signIns }: Serving): void {
+  const judged = (request: Request, _: Response, next: NextFunction): void => {
     judge(SignIn, request.body)
+    next()
+  }
+  app.post('/api/v1/session', judged, ...signInLimits(database, signIns), async (request, response) => {
     const { email, password } = request.body as { email: string; password: string }
     const person = await signIn(database, email, password)
     await new Promise<void>((done, failedTo) => request.session.regenerate((error) => (error ? failedTo(error as Error) : done())))
@@ -123,6 +126,7 @@ function signing(app: Express, { database, signIns }: Serving): void {
     response.status(201).json({})
   })
   app.delete('/api/v1/session', async (request, response) => {
+    await live.endSession(request.sessionID)
     await new Promise<void>((done, failedTo) => request.session.destroy((error) => (error ? failedTo(error as Error) : done())))
     response.clearCookie('bluestem').status(204).end()
   })
@@ -130,20 +134,25 @@ function signing(app: Express, { database, signIns }: Serving): void {
 
 /** The built screens; every address that is not a file is the same page, which routes by itself. */
 function screens(app: Express, folder: string): void {
+  const page = (_: Request, response: Response): void => {
+    const text = readFileSync(join(folder, 'index.html'), 'utf8').replaceAll('__CSP_NONCE__', response.locals['nonce'] as string)
+    response.set('Cache-Control', 'no-store').type('html').send(text)
+  }
+  // By its own name too: the file holds a place for the nonce, which only this fills.
+  app.get('/index.html', page)
   app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }))
   app.use(express.static(folder, { index: false, maxAge: '1h' }))
-  app.get('/{*path}', (_, response) => {
-    const page = readFileSync(join(folder, 'index.html'), 'utf8').replaceAll('__CSP_NONCE__', response.locals['nonce'] as string)
-    response.set('Cache-Control', 'no-store').type('html').send(page)
-  })
+  app.get('/{*path}', page)
 }
 
 /** Every failure as a problem document; a defect tells only the number of the request. */
 function failed(logger: Logger) {
   return (error: unknown, request: Request, response: Response, next: NextFunction): void => {
     if (response.headersSent) return next(error)
-    const known = error instanceof Problem ? error : fromParser(error)
+    const known = problemOf(error) ?? fromParser(error)
+    response.setHeader('Cache-Control', 'no-store')
     if (known) {
+      if (known.retryAfter !== undefined) response.setHeader('Retry-After', known.retryAfter)
       response.status(known.status).type('application/problem+json').send(JSON.stringify({ type: 'about:blank', title: known.title, status: known.status, detail: known.message, ...(known.errors.length > 0 ? { errors: known.errors } : {}), ...known.more }))
       return
     }
@@ -156,5 +165,5 @@ function failed(logger: Logger) {
 function fromParser(error: unknown): Problem | undefined {
   const { expose, status, type } = error as { expose?: boolean; status?: number; type?: string }
   if (!expose || status === undefined || status >= 500) return undefined
-  return new Problem(status, 'Not readable', type === 'entity.too.large' ? 'The body is larger than 2 MB.' : 'The body is not JSON.')
+  return new Problem(status, 'Not readable', type === 'entity.too.large' ? 'The body is larger than 1 MB (20 MB for a file of definitions).' : 'The body is not JSON.')
 }

@@ -18,6 +18,9 @@ export interface Options {
   readonly screens: string
   readonly logs?: boolean
   readonly signIns?: number
+  readonly writes?: number
+  readonly address?: string
+  readonly proxies?: readonly string[]
   readonly mapAtOnce?: number
 }
 
@@ -59,16 +62,16 @@ export async function begin(url: string, administrator: { name: string; email: s
 }
 
 /** Serves until closed. */
-export async function serve({ url, port, secret, screens, logs = false, signIns = 20, mapAtOnce }: Options): Promise<{ port: number; close: () => Promise<void> }> {
+export async function serve({ url, port, secret, screens, logs = false, signIns = 20, writes = 1200, mapAtOnce, address, proxies = [] }: Options): Promise<{ port: number; close: () => Promise<void> }> {
   const database = connect(url)
   const sessions = new pg.Pool({ connectionString: url, max: 4 })
   // A lost connection is replaced at the next query.
   sessions.on('error', () => undefined)
-  const live = new Live(database, url)
-  await live.start()
   const worlds = new Worlds(database)
+  const live = new Live(database, url, worlds)
+  await live.start()
   const jobs = new Jobs(database, url, { mapping: carryOutMappings(database, worlds, clock), publish: publishSetDraft(database, worlds, clock) }, clock)
-  const app = makeApp({ database, worlds, sessions, live, secret, screens, clock, logs, signIns, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
+  const app = makeApp({ database, worlds, sessions, live, secret, screens, clock, logs, signIns, writes, proxies, ...(address === undefined ? {} : { address }), ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
   const server = createServer(app)
   await new Promise<void>((done, failed) => {
     server.once('error', failed)

@@ -96,8 +96,10 @@ describe('who may change what', () => {
 
   it('keepers are set by administrators, and viewers cannot be any', async () => {
     expect((await tom('PATCH', '/definitions/rulebooks/rb_yard/keepers', { keepers: [] })).status).toBe(403)
-    expect((await mara('PATCH', '/definitions/rulebooks/rb_yard/keepers', { keepers: ['pe_03'] })).body.errors[0].message).toBe('Ida Lund is a viewer, who changes nothing.')
-    expect((await mara('PATCH', '/definitions/rulebooks/rb_digital/keepers', { keepers: ['pe_14'] })).body.keepers).toEqual([{ id: 'pe_14', title: 'Greta Holm' }])
+    expect((await mara('PATCH', '/definitions/rulebooks/rb_yard/keepers', { keepers: ['pe_03'] }, { 'if-match': '*' })).body.errors[0].message).toBe('Ida Lund is a viewer, who changes nothing.')
+    expect((await mara('PATCH', '/definitions/rulebooks/rb_digital/keepers', { keepers: ['pe_14'] }, { 'if-match': '"0"' })).body.keepers).toEqual([{ id: 'pe_14', title: 'Greta Holm' }])
+    expect((await mara('PATCH', '/definitions/rulebooks/rb_digital/keepers', { keepers: [] })).status).toBe(428)
+    expect((await mara('PATCH', '/definitions/rulebooks/rb_digital/keepers', { keepers: [] }, { 'if-match': '"0"' })).body).toMatchObject({ status: 412, changed: { keepers: ['Greta Holm'] } })
     expect((await mara('GET', '/definitions/rulebooks/rb_digital/keepers')).body.keepers).toHaveLength(1)
   })
 
@@ -338,7 +340,11 @@ describe('editions', () => {
 describe('definitions as files', () => {
   it('come back as they went, and one rulebook brings all it names', async () => {
     const whole = await document()
-    expect((await tom('GET', '/definitions/file')).body).toEqual(whole)
+    expect((await mara('GET', '/definitions/file')).body).toEqual(whole)
+    // Whoever does not see a project gets a file without it, and bringing that back takes nothing away.
+    const his = (await tom('GET', '/definitions/file')).body
+    expect(his.projects).toEqual(Object.fromEntries(Object.entries(whole.projects).filter(([id]) => id !== 'pr_crew')))
+    expect((await mara('POST', '/definitions/import', his)).body).toEqual({ draft: null, changes: 0 })
     expect((await mara('POST', '/definitions/import', whole)).body).toEqual({ draft: null, changes: 0 })
     const file = (await mara('GET', '/definitions/rulebooks/rb_digital')).body
     expect(Object.keys(file.definitions.rulebooks).sort()).toEqual(['rb_digital', 'rb_everyone'])

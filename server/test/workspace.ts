@@ -39,10 +39,10 @@ export interface Served extends Workspace { readonly signIn: (name: string) => P
 export async function serveWorkspace({ mapAtOnce }: { mapAtOnce?: number } = {}): Promise<Served> {
   const workspace = await copyWorkspace()
   const sessions = new pg.Pool({ connectionString: workspace.url, max: 3 })
-  const live = new Live(workspace.database, workspace.url)
+  const live = new Live(workspace.database, workspace.url, workspace.worlds)
   await live.start()
   let now = testNow
-  const app = makeApp({ database: workspace.database, worlds: workspace.worlds, sessions, live, secret: 'only for tests', screens: 'nowhere', clock: () => now, logs: false, signIns: 1000, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
+  const app = makeApp({ database: workspace.database, worlds: workspace.worlds, sessions, live, secret: 'only for tests', screens: 'nowhere', clock: () => now, logs: false, signIns: 1000, writes: 1_000_000, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
   const server = app.listen(0, '127.0.0.1')
   await new Promise((done) => server.once('listening', done))
   const { port } = server.address() as { port: number }

@@ -79,7 +79,11 @@ export async function open(more: Parameters<typeof serve>[0] = {}, drafts: objec
   await Promise.all([useDefinitions().load(), useLiving().load()])
   return asked
 }
-export const editsIn = (asked: readonly Request[]): { path: string[]; after?: unknown }[] => (asked.findLast((one) => one.method === 'PATCH' && one.path.startsWith('/definitions/drafts'))!.body as { edits: { path: string[]; after?: unknown }[] }).edits
+interface SentEdit { path: string[]; after?: unknown; before?: unknown }
+/** The edits a form sent, without what each says stood there before. */
+export const editsIn = (asked: readonly Request[]): Omit<SentEdit, 'before'>[] => sentEdits(asked).map(({ before: _, ...edit }) => edit)
+/** The edits a form sent, whole. */
+export const sentEdits = (asked: readonly Request[]): SentEdit[] => (asked.findLast((one) => one.method === 'PATCH' && one.path.startsWith('/definitions/drafts'))!.body as { edits: SentEdit[] }).edits
 
 /** A component of Definitions over the definitions above. */
 export async function shown(component: Parameters<typeof show>[0], options: Parameters<typeof show>[1] = {}, more: Parameters<typeof serve>[0] = {}, drafts: object[] = []) {

@@ -22,7 +22,7 @@ export const vocabulary: Vocabulary = {
     own('crew', 'Crew needed', { kind: 'array', domain: 'person' }),
     own('link', 'Certificate', { kind: 'text' }),
   ],
-  functions: [{ name: 'days_ago', forms: [[{ kind: 'whole', name: 'days' }]], result: { kind: 'date' }, changesWith: ['clock'], nullable: false, sentence: '$1 days ago', doc: 'the day so many days before today' }],
+  functions: [{ name: 'days_ago', forms: [[{ kind: 'whole', name: 'days', most: 36_525 }]], result: { kind: 'date' }, changesWith: ['clock'], nullable: false, sentence: '$1 days ago', doc: 'the day so many days before today' }],
   choices: {
     project: [{ ...choice('pr_yard', 'Fleet Yard', 'YARD'), name: 'YARD', qualified: 'YARD' }],
     type: [choice('ty_job', 'Job', 'Jo2'), choice('ty_defect', 'Defect', 'De1')],

@@ -10,9 +10,13 @@ export interface Days { readonly from: Day; readonly to: Day }
 const dayShape = /^\d{4}-\d{2}-\d{2}$/
 const instantShape = /^\d{4}-\d{2}-\d{2}T(?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d(?:\.\d+)?Z$/
 
-/** Whether the text is a day of the calendar (`2025-02-29` is not). */
+/** The first and the last day that can be written: what lies beyond has no spelling of four digits. */
+export const firstDay: Day = '0001-01-01'
+export const lastDay: Day = '9999-12-31'
+
+/** Whether the text is a day of the calendar (`2025-02-29` is not), from 0001-01-01 to 9999-12-31. */
 export function isDay(text: string): boolean {
-  if (!dayShape.test(text)) return false
+  if (!dayShape.test(text) || text < firstDay) return false
   const date = new Date(`${text}T00:00:00Z`)
   return !Number.isNaN(date.getTime()) && date.toISOString().startsWith(text)
 }
@@ -52,7 +56,8 @@ export function dayOf(instant: Instant, zone: string): Day {
 }
 
 const utc = (day: Day): number => Date.parse(`${day}T00:00:00Z`)
-const dayOfUtc = (ms: number): Day => new Date(ms).toISOString().slice(0, 10)
+/** Beyond the year 9999 a day is written with a sign and six digits; such days serve as ends and are never kept. */
+const dayOfUtc = (ms: number): Day => new Date(ms).toISOString().split('T')[0]!
 
 /** The day `count` days later (earlier when negative). */
 export const addDays = (day: Day, count: number): Day => dayOfUtc(utc(day) + count * 86_400_000)

@@ -1,4 +1,4 @@
-import { addDays, addMonths, weekday, type Day, type Days } from './day.ts'
+import { addDays, addMonths, daysBetween, weekday, type Day, type Days } from './day.ts'
 
 export const periods = ['day', 'week', 'month', 'quarter', 'year'] as const
 export type Period = (typeof periods)[number]
@@ -22,12 +22,21 @@ function startOfPeriod(period: Period, today: Day, offset: number): Day {
   return addMonths(`${year}-01-01`, 12 * offset)
 }
 
+/** How many periods a span touches; told without laying them out, for a span may be thousands of years. 0 when it ends before it begins. */
+export function countSteps(period: Period, { from, to }: Days): number {
+  if (to < from) return 0
+  if (period === 'day') return daysBetween(from, to) + 1
+  if (period === 'week') return daysBetween(startOfPeriod('week', from, 0), startOfPeriod('week', to, 0)) / 7 + 1
+  const months = { month: 1, quarter: 3, year: 12 }[period]
+  const place = (day: Day): number => Math.floor((Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1) / months)
+  return place(to) - place(from) + 1
+}
+
 /**
  * The steps of a span: the first day of each period touched by `span`, ascending.
  * The first step is the period that holds `span.from`, even where it began earlier.
  */
 export function stepsOf(period: Period, span: Days): Day[] {
-  const steps: Day[] = []
-  for (let { from } = periodAround(period, span.from); from <= span.to; from = startOfPeriod(period, from, 1)) steps.push(from)
-  return steps
+  const first = startOfPeriod(period, span.from, 0)
+  return Array.from({ length: countSteps(period, span) }, (_, index) => startOfPeriod(period, first, index))
 }

@@ -35,10 +35,11 @@ export const Evaluate = Type.Object({
   measure: Type.Optional(Type.String()),
   filter: Type.Optional(Type.Unknown()),
   'filter-lang': Type.Optional(Type.Union([Type.Literal('cql2-text'), Type.Literal('cql2-json')])),
+  kept: Type.Optional(Type.Boolean({ description: 'choices in the JSON are identities' })),
   figure: Type.Optional(Figure),
   by: Type.Optional(Type.Array(handle, { maxItems: 1 })),
   over: Type.Optional(Over),
-  asOf: Type.Optional(Type.String()),
+  asOf: Type.Optional(Type.String({ maxLength: 40 })),
 }, { additionalProperties: false, title: 'What to measure' })
 export type Evaluate = Static<typeof Evaluate>
 

@@ -12,8 +12,23 @@ export interface Change {
   readonly after?: unknown
 }
 
-/** What a person asks to change: the rest of a `Change` is filled in by who keeps the draft. */
-export type Edit = Pick<Change, 'path' | 'after'>
+/**
+ * What a person asks to change: the rest of a `Change` is filled in by who keeps the draft. `before` is what stood there when the
+ * person looked, null for nothing; where it is given, the edit is meant for that alone.
+ */
+export type Edit = Pick<Change, 'path' | 'after' | 'before'>
+
+/** The edits that would overwrite what somebody else changed since the person looked, each with what is there now. */
+export const overtaken = (document: DefinitionsDocument, edits: readonly Edit[]): { readonly path: readonly string[]; readonly there: unknown }[] => edits.flatMap((edit) => {
+  const there = valueAt(document, edit.path) ?? null
+  return edit.before === undefined || same(there, edit.before) || same(there, edit.after ?? null) ? [] : [{ path: edit.path, there }]
+})
+
+/** The edits that change something of what a form was opened with, each meant for what stood there then. */
+export const changedSince = (opened: DefinitionsDocument, edits: readonly Edit[]): Edit[] => edits.flatMap(({ path, after }) => {
+  const before = valueAt(opened, path)
+  return same(before, after) ? [] : [{ path, after, before: before ?? null }]
+})
 
 /** The value at a path, undefined where there is none. */
 export function valueAt(document: unknown, path: readonly string[]): unknown {

@@ -1,4 +1,4 @@
-export { addEdit, addEdits, fold, replaceAt, restingOn, same, valueAt, type Change, type Edit } from './change.ts'
+export { addEdit, addEdits, changedSince, fold, overtaken, replaceAt, restingOn, same, valueAt, type Change, type Edit } from './change.ts'
 export { apply, diff, type Difference } from './diff.ts'
 export {
   DefinitionsDocument, emptyDocument, estimateUnits, fieldKinds, inOrder, isComputed, prefixes, requiredRoles, rollUps, sections, sectionWords,

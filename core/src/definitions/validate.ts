@@ -4,6 +4,7 @@ import { readScore } from '../queries/score.ts'
 import { isReserved } from '../queries/name.ts'
 import { functionNames } from '../queries/functions.ts'
 import { isComputed, sections, sectionWords, type DefinitionsDocument, type Field, type RulebookEntry } from './document.ts'
+import { patternOf } from './pattern.ts'
 import { flowOf, typesOf } from './rulebook.ts'
 import { isRelativeDay } from './standard.ts'
 import { vocabularyOf } from './vocabulary.ts'
@@ -98,21 +99,20 @@ function fieldRules(id: string, field: Field): Problem[] {
   const at = (part: string): string => pointer('fields', id, part)
   const problems: Problem[] = []
   if (field.smallest !== undefined && field.largest !== undefined && field.smallest > field.largest) problems.push({ pointer: at('smallest'), message: `The smallest value of “${field.title}” is larger than its largest.`, expected: `at most ${field.largest}`, found: String(field.smallest) })
-  if (field.pattern !== undefined) problems.push(...patternProblems(field.title, field.pattern).map((message) => ({ pointer: at('pattern'), message, expected: 'a regular expression without nested repetition', found: field.pattern! })))
+  if (field.pattern !== undefined) problems.push(...patternProblems(field.title, field.pattern).map((message) => ({ pointer: at('pattern'), message, expected: 'a regular expression that neither looks around nor refers back', found: field.pattern! })))
   if (field.default !== undefined && !fitsKind(field)) problems.push({ pointer: at('default'), message: `The default of “${field.title}” is not a value of its kind, ${field.kind}.`, expected: defaultWords[field.kind] ?? 'no default', found: JSON.stringify(field.default) })
   return problems
 }
 
-/** A pattern is run on every text that is given, so one that could take very long is refused: no repetition of what repeats, and few of them. */
-function patternProblems(title: string, pattern: string): string[] {
-  try {
-    new RegExp(pattern, 'u')
-  } catch (error) {
-    return [`The pattern of “${title}” cannot be read: ${(error as Error).message.replace(/^Invalid regular expression: /, '')}.`]
-  }
-  const repetitions = pattern.match(/(?<!\\)[*+]|(?<!\\)\{\d+,\d*\}/g) ?? []
-  const nested = /\)(?:[*+]|\{\d+,)/.test(pattern) || /\\[1-9]|\\k</.test(pattern)
-  return nested || repetitions.length > 3 ? [`The pattern of “${title}” could take very long on some texts: it repeats a group, refers back, or repeats more than three times.`] : []
+function patternProblems(title: string, expression: string): string[] {
+  const pattern = patternOf(expression)
+  return pattern.ok ? [] : [`The pattern of “${title}” cannot be used: ${pattern.message}.`]
+}
+
+/** Whether a text fits a pattern; one that cannot be used is told by itself. */
+function fitsPattern(expression: string, text: string): boolean {
+  const pattern = patternOf(expression)
+  return !pattern.ok || pattern.matches(text)
 }
 
 const defaultWords: Partial<Record<Field['kind'], string>> = {
@@ -124,7 +124,7 @@ function fitsKind(field: Field): boolean {
   const text = typeof standard === 'string'
   const offered = (option: unknown): boolean => typeof option === 'string' && field.options?.[option] !== undefined
   switch (kind) {
-    case 'text': case 'long text': case 'web address': return text && (field.pattern === undefined || patternProblems(field.title, field.pattern).length > 0 || new RegExp(`^(?:${field.pattern})$`, 'u').test(standard))
+    case 'text': case 'long text': case 'web address': return text && (field.pattern === undefined || fitsPattern(field.pattern, standard))
     case 'number': return typeof standard === 'number' && standard >= (field.smallest ?? -Infinity) && standard <= (field.largest ?? Infinity)
     case 'date': return text && (isRelativeDay(standard) || isDay(standard))
     case 'moment': return text && (isRelativeDay(standard) || isInstantText(standard))

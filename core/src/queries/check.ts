@@ -1,7 +1,8 @@
 import { changesWith, type CheckedCall, type Condition, type Literal, type Value } from './checked.ts'
 import { functionEntry, functionNames, type FunctionName, type Parameter } from './functions.ts'
+import { literalEndsBefore } from './literal.ts'
 import { nearest } from './nearest.ts'
-import { instantOps, type At, type Call, type Filter, type Outcome, type QueryError, type Scalar } from './tree.ts'
+import { bounds, instantOps, type At, type Call, type Filter, type Outcome, type QueryError, type Scalar } from './tree.ts'
 import { spell, type ChangesWith, type Choice, type Domain, type Type, type Vocabulary } from './vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
@@ -14,8 +15,13 @@ export type Spelling = 'name' | 'identity'
  */
 export function check(filter: Filter, vocabulary: Vocabulary, spelling: Spelling = 'name'): Outcome<Condition> {
   const checker = new Checker(vocabulary, spelling)
-  const value = checker.condition(filter)
-  return checker.errors.length === 0 ? { ok: true, value } : { ok: false, errors: checker.errors }
+  try {
+    const value = checker.condition(filter)
+    return checker.errors.length === 0 ? { ok: true, value } : { ok: false, errors: checker.errors }
+  } catch (error) {
+    if (error instanceof EnoughErrors) return { ok: false, errors: checker.errors }
+    throw error
+  }
 }
 
 /** With what the answers of a checked condition can change. */
@@ -23,6 +29,9 @@ export const changingWith = (condition: Condition): ReadonlySet<ChangesWith> => 
 
 const isNumber: Type = { kind: 'number' }
 const isText: Type = { kind: 'text' }
+
+/** Thrown inside the checker only, when as many errors were found as are told. */
+class EnoughErrors extends Error {}
 
 class Checker {
   readonly errors: QueryError[] = []
@@ -41,7 +50,7 @@ class Checker {
       case 'not': return { kind: 'not', arg: this.condition(filter.arg), at }
       case 'truth': return filter
       case 'compare': return this.#compare(filter)
-      case 'like': return { kind: 'like', value: this.#text(filter.value), pattern: this.#text(filter.pattern), at }
+      case 'like': return { kind: 'like', value: this.#text(filter.value), pattern: this.#pattern(filter.pattern), at }
       case 'between': return { kind: 'between', value: this.#numeric(filter.value), low: this.#numeric(filter.low), high: this.#numeric(filter.high), at }
       case 'in': return this.#in(filter)
       case 'isNull': return { kind: 'isNull', value: this.#value(filter.value), at }
@@ -52,7 +61,8 @@ class Checker {
   }
 
   #wrong(at: At, message: string, more: Omit<QueryError, 'from' | 'to' | 'message'> = {}): Value {
-    this.errors.push({ from: at.from, to: at.to, message, ...more })
+    this.errors.push({ from: at.from, to: at.to, ...(at.pointer === undefined ? {} : { pointer: at.pointer }), message, ...more })
+    if (this.errors.length >= bounds.errors) throw new EnoughErrors()
     return { kind: 'literal', type: { kind: 'boolean' }, value: false, at }
   }
 
@@ -172,6 +182,13 @@ class Checker {
     return value
   }
 
+  /** A pattern is written out, so that it is folded once and not in every row. */
+  #pattern(scalar: Scalar): Value {
+    if (scalar.kind === 'text') return this.#value(scalar)
+    if (scalar.kind === 'fold') return { kind: 'fold', fold: scalar.fold, value: this.#pattern(scalar.value), type: isText, at: scalar.at }
+    return this.#wrong(scalar.at, 'LIKE takes a pattern that is written out: % stands for any run of characters, _ for one.', { expected: 'text, or casei or accenti of text' })
+  }
+
   #value(scalar: Scalar): Value {
     const { at } = scalar
     switch (scalar.kind) {
@@ -190,6 +207,7 @@ class Checker {
   }
 
   #interval(scalar: Extract<Scalar, { kind: 'interval' }>): Value {
+    if (scalar.start && scalar.end && literalEndsBefore(scalar.start, scalar.end)) return this.#wrong(scalar.at, 'This interval ends before it starts.', { expected: 'the earlier end first' })
     const end = (one: Scalar | null): Value | null => {
       if (!one) return null
       const { value, failed } = this.#tries(() => this.#value(one))
@@ -239,8 +257,9 @@ class Checker {
     const { at } = scalar
     switch (parameter.kind) {
       case 'whole':
-        if (scalar.kind === 'number' && /^-?\d{1,6}$/.test(scalar.value)) return { kind: 'literal', type: isNumber, value: scalar.value, at }
-        return this.#wrong(at, `${name} takes a whole number written out.`, { expected: 'a whole number' })
+        if (scalar.kind !== 'number' || !/^-?\d+$/.test(scalar.value)) return this.#wrong(at, `${name} takes a whole number written out.`, { expected: 'a whole number' })
+        if (Math.abs(Number(scalar.value)) > parameter.most) return this.#wrong(at, `${name} reaches a hundred years either way: ${-parameter.most} to ${parameter.most}.`, { expected: `${-parameter.most} to ${parameter.most}`, found: scalar.value })
+        return { kind: 'literal', type: isNumber, value: String(Number(scalar.value)), at }
       case 'choice':
         if (scalar.kind === 'text') return this.#choice(scalar.value, parameter.domain, at)
         return this.#wrong(at, `${name} takes the name of ${describe({ kind: 'choice', domain: parameter.domain })} in single quotes.`, { expected: 'a name in single quotes' })

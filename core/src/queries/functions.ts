@@ -2,7 +2,7 @@ import type { ChangesWith, Domain, Type } from './vocabulary.ts'
 
 /** What may stand as an argument. `held` is a literal of the kind of the property that is the first argument. */
 export type Parameter =
-  | { readonly kind: 'whole'; readonly name: string }
+  | { readonly kind: 'whole'; readonly name: string; /** how far it may lie from 0 */ readonly most: number }
   | { readonly kind: 'choice'; readonly name: string; readonly domain: Domain }
   | { readonly kind: 'label'; readonly name: string }
   | { readonly kind: 'property'; readonly name: string }
@@ -21,7 +21,9 @@ export interface FunctionEntry {
   readonly doc: string
 }
 
-const whole = (name: string): Parameter => ({ kind: 'whole', name })
+/** A count of periods: relative functions reach a hundred years either way. */
+const whole = (name: string, most: number): Parameter => ({ kind: 'whole', name, most })
+const offset = { day: whole('offset', 36_525), week: whole('offset', 5218), month: whole('offset', 1200), quarter: whole('offset', 400), year: whole('offset', 100) }
 const choice = (name: string, domain: Domain): Parameter => ({ kind: 'choice', name, domain })
 const property: Parameter = { kind: 'property', name: 'property' }
 const held: Parameter = { kind: 'held', name: 'value' }
@@ -37,13 +39,13 @@ export const functions = {
   me: { forms: [[]], result: { kind: 'choice', domain: 'person' }, changesWith: ['asker'], nullable: true, sentence: 'me', doc: 'the person who asks' },
   now: { forms: [[]], result: { kind: 'timestamp' }, changesWith: ['clock'], nullable: false, sentence: 'now', doc: 'the moment asked about' },
   today: { forms: [[]], ...clockDay, sentence: 'today', doc: 'the day asked about' },
-  days_ago: { forms: [[whole('days')]], ...clockDay, sentence: '$1 days ago', doc: 'the day so many days before today' },
-  days_ahead: { forms: [[whole('days')]], ...clockDay, sentence: '$1 days from today', doc: 'the day so many days after today' },
-  day: { forms: [[whole('offset')]], ...clockSpan, sentence: 'day $1', doc: 'the day so many days from today, as an interval' },
-  week: { forms: [[whole('offset')]], ...clockSpan, sentence: 'week $1', doc: 'the ISO week so many weeks from this one' },
-  month: { forms: [[whole('offset')]], ...clockSpan, sentence: 'month $1', doc: 'the month so many months from this one' },
-  quarter: { forms: [[whole('offset')]], ...clockSpan, sentence: 'quarter $1', doc: 'the quarter so many quarters from this one' },
-  year: { forms: [[whole('offset')]], ...clockSpan, sentence: 'year $1', doc: 'the year so many years from this one' },
+  days_ago: { forms: [[whole('days', 36_525)]], ...clockDay, sentence: '$1 days ago', doc: 'the day so many days before today' },
+  days_ahead: { forms: [[whole('days', 36_525)]], ...clockDay, sentence: '$1 days from today', doc: 'the day so many days after today' },
+  day: { forms: [[offset.day]], ...clockSpan, sentence: 'day $1', doc: 'the day so many days from today, as an interval' },
+  week: { forms: [[offset.week]], ...clockSpan, sentence: 'week $1', doc: 'the ISO week so many weeks from this one' },
+  month: { forms: [[offset.month]], ...clockSpan, sentence: 'month $1', doc: 'the month so many months from this one' },
+  quarter: { forms: [[offset.quarter]], ...clockSpan, sentence: 'quarter $1', doc: 'the quarter so many quarters from this one' },
+  year: { forms: [[offset.year]], ...clockSpan, sentence: 'year $1', doc: 'the year so many years from this one' },
   has_label: { forms: [[{ kind: 'label', name: 'label' }], [choice('family', 'family'), { kind: 'label', name: 'label' }]], ...ownTruth, sentence: 'carries the label $*', doc: 'carries that free label, or that label of a family' },
   in_family: { forms: [[choice('family', 'family')]], ...ownTruth, sentence: 'carries any label of $1', doc: 'carries any label of the family' },
   days_in: { forms: [[property, held], [property, held, interval]], result: { kind: 'number' }, changesWith: ['own', 'clock'], nullable: false, sentence: 'days with $1 $2', doc: 'days of 24 hours it has had that value (in that span), with decimals; an array: held it' },

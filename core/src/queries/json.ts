@@ -1,7 +1,7 @@
 import { isDay, isInstantText } from '../calendar/day.ts'
 import {
   arithmeticOps, arrayOps, bounds, compareOps, temporalOps,
-  type ArithmeticOp, type ArrayOp, type CompareOp, type Filter, type Outcome, type QueryError, type Scalar, type TemporalOp,
+  type ArithmeticOp, type ArrayOp, type At, type CompareOp, type Filter, type Outcome, type QueryError, type Scalar, type TemporalOp,
 } from './tree.ts'
 
 /** CQL2 JSON as it travels: see OGC 21-065r2, the JSON encoding. */
@@ -45,6 +45,9 @@ function numberJson(text: string): Cql2Json {
   return exactly(text, value) ? value : { op: 'decimal', args: [text] }
 }
 
+/** Whether a decimal text keeps its digits as a number of double precision. */
+export const isExact = (text: string): boolean => exactly(text, Number(text))
+
 function exactly(text: string, value: number): boolean {
   const digits = text.replace(/[eE].*$/, '').replace(/[-+.]/g, '').replace(/^0+|0+$/g, '')
   return Number.isFinite(value) && digits.length <= 15
@@ -58,21 +61,28 @@ function exactly(text: string, value: number): boolean {
 export function fromJson(json: unknown): Outcome<Filter> {
   const reader = new Reader()
   const value = reader.filter(json, '', 0)
-  return reader.errors.length === 0 && value ? { ok: true, value } : { ok: false, errors: reader.errors }
+  return reader.errors.length === 0 && value ? { ok: true, value } : { ok: false, errors: reader.errors.slice(0, bounds.errors) }
 }
 
-const at = { from: 0, to: 0 }
-const missing: Scalar = { kind: 'boolean', value: false, at }
+/** A place in JSON has no characters to count; its pointer tells where it is. */
+const placeOf = (pointer: string): At => ({ from: 0, to: 0, pointer })
+const missing: Scalar = { kind: 'boolean', value: false, at: placeOf('') }
 
 class Reader {
   readonly errors: QueryError[] = []
 
+  /** Past the first errors nothing more is told, so nothing more is read. */
+  get full(): boolean {
+    return this.errors.length >= bounds.errors
+  }
+
   #wrong(pointer: string, message: string, expected?: string): undefined {
-    this.errors.push({ ...at, pointer, message, ...(expected ? { expected } : {}) })
+    this.errors.push({ ...placeOf(pointer), message, ...(expected ? { expected } : {}) })
     return undefined
   }
 
   filter(json: unknown, pointer: string, depth: number): Filter | undefined {
+    const at = placeOf(pointer)
     if (depth > bounds.depth) return this.#wrong(pointer, `This query is nested deeper than ${bounds.depth} levels.`)
     if (typeof json === 'boolean') return { kind: 'truth', value: json, at }
     const call = this.#operation(json, pointer)
@@ -82,7 +92,7 @@ class Reader {
     const counted = (count: number): boolean => args.length === count || this.#wrong(`${pointer}/args`, `“${op}” takes ${count} arguments; ${args.length} are given.`) !== undefined
     if (op === 'and' || op === 'or') {
       if (args.length < 2) return this.#wrong(`${pointer}/args`, `“${op}” takes at least two arguments.`)
-      return { kind: op, args: args.flatMap((arg, index) => this.filter(arg, `${pointer}/args/${index}`, depth + 1) ?? []), at }
+      return { kind: op, args: args.flatMap((arg, index) => (this.full ? [] : this.filter(arg, `${pointer}/args/${index}`, depth + 1) ?? [])), at }
     }
     if (op === 'not') {
       const arg = counted(1) ? this.filter(args[0], `${pointer}/args/0`, depth + 1) : undefined
@@ -102,11 +112,13 @@ class Reader {
   #in(args: readonly unknown[], pointer: string, depth: number): Filter | undefined {
     const list = args[1]
     if (!Array.isArray(list) || list.length === 0) return this.#wrong(`${pointer}/args/1`, '“in” takes a list with at least one value.', 'an array')
+    const at = placeOf(pointer)
     if (list.length > bounds.list) return this.#wrong(`${pointer}/args/1`, `A list may hold at most ${bounds.list} values.`)
     return { kind: 'in', value: this.scalar(args[0], `${pointer}/args/0`, depth + 1), list: list.map((one, index) => this.scalar(one, `${pointer}/args/1/${index}`, depth + 1)), at }
   }
 
   scalar(json: unknown, pointer: string, depth: number): Scalar {
+    const at = placeOf(pointer)
     if (depth > bounds.depth) return this.#wrong(pointer, `This query is nested deeper than ${bounds.depth} levels.`) ?? missing
     if (typeof json === 'string') return { kind: 'text', value: json, at }
     if (typeof json === 'boolean') return { kind: 'boolean', value: json, at }
@@ -120,6 +132,7 @@ class Reader {
   }
 
   #object(json: Record<string, unknown>, pointer: string, depth: number): Scalar {
+    const at = placeOf(pointer)
     if (typeof json['property'] === 'string') return { kind: 'property', name: json['property'], at }
     if ('date' in json) return typeof json['date'] === 'string' && isDay(json['date']) ? { kind: 'date', value: json['date'], at } : this.#wrong(`${pointer}/date`, 'This is no day of the calendar.', '2026-03-01') ?? missing
     if ('timestamp' in json) return typeof json['timestamp'] === 'string' && isInstantText(json['timestamp']) ? { kind: 'timestamp', value: json['timestamp'], at } : this.#wrong(`${pointer}/timestamp`, 'This is no moment in UTC.', '2026-03-01T08:00:00Z') ?? missing
@@ -142,6 +155,7 @@ class Reader {
 
   #interval(json: unknown, pointer: string, depth: number): Scalar {
     if (!Array.isArray(json) || json.length !== 2) return this.#wrong(`${pointer}/interval`, 'An interval has two ends.', 'an array of two') ?? missing
+    const at = placeOf(pointer)
     const [start, end] = json.map((one: unknown, index): Scalar | null => {
       if (one === '..') return null
       if (typeof one === 'string' && isDay(one)) return { kind: 'date', value: one, at }
@@ -153,6 +167,7 @@ class Reader {
   }
 
   #call(op: string, args: readonly unknown[], pointer: string, depth: number): Extract<Filter & Scalar, { kind: 'call' }> {
+    const at = placeOf(pointer)
     return { kind: 'call', name: op, args: args.map((arg, index) => this.scalar(arg, `${pointer}/args/${index}`, depth + 1)), at, nameAt: at }
   }
 

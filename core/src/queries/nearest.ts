@@ -17,14 +17,19 @@ export function editDistance(a: string, b: string): number {
   return row[b.length]!
 }
 
+/** Names are at most this long; what is longer is no slip of the hand, and comparing it letter by letter takes long. */
+const longestName = 64
+
 /** The candidate that was most likely meant, or undefined where none is near: at most a third of the letters differ. */
 export function nearest(written: string, candidates: Iterable<string>): string | undefined {
+  if (written.length > longestName) return undefined
   const wanted = written.toLowerCase()
   let best: string | undefined
   let least = Infinity
   for (const candidate of candidates) {
     const given = candidate.toLowerCase()
-    if (Math.abs(given.length - wanted.length) > least) continue
+    const apart = Math.abs(given.length - wanted.length)
+    if (apart > least || apart > Math.max(1, Math.max(wanted.length, given.length) / 3)) continue
     const distance = editDistance(wanted, given)
     if (distance < least) {
       best = candidate

@@ -27,6 +27,9 @@ export function parse(text: string): Outcome<Filter> {
   }
 }
 
+/** What a bracket of arithmetic may hold alone. */
+const computable = new Set<Scalar['kind']>(['number', 'property', 'call', 'arithmetic'])
+
 class Parser {
   readonly #text: string
   readonly #tokens: Token[]
@@ -239,10 +242,12 @@ class Parser {
 
   #chain(ops: readonly ArithmeticOp[], part: () => Scalar): Scalar {
     let left = part()
-    for (;;) {
+    for (let terms = 1; ; terms += 1) {
       const token = this.#peek()
       const op = ops.find((one) => (one === 'div' ? this.#isWord('div') : token.kind === 'symbol' && token.raw === one))
       if (!op) return left
+      // Each sign is a level of the tree, which every later walk goes down.
+      if (terms > bounds.depth) this.#refuse(token, `At most ${bounds.depth} terms stand in one row; put brackets around parts of it.`, 'a bracket', token.raw)
       this.#next += 1
       const right = part()
       left = { kind: 'arithmetic', op, left, right, at: this.#span(left) }
@@ -278,6 +283,7 @@ class Parser {
     if (token.raw === '(') {
       const inner = this.#deeper(() => this.#sum())
       this.#expectSymbol(')')
+      if (!computable.has(inner.kind)) this.#refuse(this.#span(token), 'Brackets stand around conditions and arithmetic; this value stands without them.', 'the value without brackets', this.#text.slice(token.from, this.#span(token).to))
       return { ...inner, at: this.#span(token) }
     }
     if (token.kind !== 'name') {

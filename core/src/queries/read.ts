@@ -4,7 +4,8 @@ import { fromJson, toJson, type Cql2Json } from './json.ts'
 import { parse } from './parser.ts'
 import { print } from './print.ts'
 import { sentence, type Line } from './sentence.ts'
-import type { Outcome } from './tree.ts'
+import { tooLarge } from './size.ts'
+import type { Filter, Outcome } from './tree.ts'
 import type { Vocabulary } from './vocabulary.ts'
 
 /** How a filter arrives: as text, as CQL2 JSON with names, or as the JSON a saved query keeps, with identities. */
@@ -22,13 +23,13 @@ export interface ReadQuery {
   readonly sentence: readonly Line[]
 }
 
-/** Parses, checks and prints a filter. An empty text asks for everything. */
+/** Parses, checks and prints a filter. A text of nothing but spaces is an error: everything is asked for by TRUE. */
 export function readQuery(written: Written, vocabulary: Vocabulary): Outcome<ReadQuery> {
   const checked = written.lang === 'cql2-text' ? checkText(written.filter, vocabulary) : checkJson(written.filter, vocabulary, written.spelling ?? 'name')
   if (!checked.ok) return checked
   const condition = checked.value
   const named = uncheck(condition, vocabulary, 'name')
-  const printed = condition === everything ? { ok: true as const, text: '' } : print(named)
+  const printed = print(named)
   return {
     ok: true,
     value: {
@@ -43,13 +44,17 @@ export function readQuery(written: Written, vocabulary: Vocabulary): Outcome<Rea
 }
 
 function checkText(text: string, vocabulary: Vocabulary): Outcome<Condition> {
-  if (text.trim() === '') return { ok: true, value: everything }
   const parsed = parse(text)
-  return parsed.ok ? check(parsed.value, vocabulary) : parsed
+  return parsed.ok ? checkWithin(parsed.value, vocabulary, 'name') : parsed
 }
 
 function checkJson(json: unknown, vocabulary: Vocabulary, spelling: Spelling): Outcome<Condition> {
   if (json === true) return { ok: true, value: everything }
   const parsed = fromJson(json)
-  return parsed.ok ? check(parsed.value, vocabulary, spelling) : parsed
+  return parsed.ok ? checkWithin(parsed.value, vocabulary, spelling) : parsed
+}
+
+function checkWithin(filter: Filter, vocabulary: Vocabulary, spelling: Spelling): Outcome<Condition> {
+  const error = tooLarge(filter)
+  return error ? { ok: false, errors: [error] } : check(filter, vocabulary, spelling)
 }

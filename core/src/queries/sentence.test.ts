@@ -15,7 +15,7 @@ describe('a query as a sentence', () => {
   })
 
   it.each<[string, string[]]>([
-    ['', ['Items of every kind']],
+    ['TRUE', ['Items of every kind']],
     ["type IN ('Job', 'Defect') AND project = 'YARD' AND phase NOT IN ('done', 'dropped') AND rung <= 2 AND in_family('deck')",
       ['Items of type Job or Defect', 'in Fleet Yard', 'whose phase is not done or dropped', 'and rung is at most 2', 'and carries any label of deck']],
     ["status = 'Open'", ['Items whose status is Open']],

@@ -1,5 +1,5 @@
-/** Where a node stands in the text it was read from: UTF-16 units, `from` included, `to` not. */
-export interface At { readonly from: number; readonly to: number }
+/** Where a node stands in the text it was read from: UTF-16 units, `from` included, `to` not; in JSON, by its pointer. */
+export interface At { readonly from: number; readonly to: number; readonly pointer?: string }
 
 export const compareOps = ['=', '<>', '<', '>', '<=', '>='] as const
 export type CompareOp = (typeof compareOps)[number]
@@ -59,11 +59,9 @@ export interface QueryError extends At {
   readonly found?: string
   /** the nearest valid spelling, ready to stand in place of what was found */
   readonly nearest?: string
-  /** a JSON pointer, where the query came as JSON */
-  readonly pointer?: string
 }
 
 export type Outcome<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly errors: readonly QueryError[] }
 
 /** Bounds past which a query is refused instead of run. */
-export const bounds = { depth: 64, length: 20_000, list: 2_000 } as const
+export const bounds = { depth: 64, length: 20_000, list: 2_000, members: 10_000, nodes: 5_000, errors: 20 } as const

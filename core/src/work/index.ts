@@ -1,6 +1,6 @@
 export { changeInWords, showHeld, type Said } from './history.ts'
 export { article, listed, refuseMove, type MoveRefusal } from './move.ts'
-export { EditItem, MakeComment, MakeItem } from './schema.ts'
+export { EditItem, givenHandles, MakeComment, MakeItem } from './schema.ts'
 export { isShown, type ShownWhen } from './shown.ts'
 export { cleanText, readValue, type Reading, type Rules } from './value.ts'
 export { allowanceOf, clockOf, type Allowed, type Clock, type ClockState } from './limit.ts'

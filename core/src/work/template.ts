@@ -4,6 +4,7 @@ import { addWorkingDays, type WorkingTime } from '../calendar/working.ts'
 import { inOrder, isComputed, type DefinitionsDocument } from '../definitions/document.ts'
 import { formOf, ladderOf, mayStandBelow, typesOf } from '../definitions/rulebook.ts'
 import { builtIns } from '../queries/vocabulary.ts'
+import { givenHandles } from './schema.ts'
 
 /** A day counted from the one on which a template is used. */
 interface RelativeDay { readonly in: number; readonly unit: 'days' | 'working days' }
@@ -57,7 +58,11 @@ function staleNode(at: string, node: Node, ground: TemplateGround): Stale[] {
 
 const out = 'take the value out'
 
+const tooFar = (pointer: string): Stale => ({ pointer, message: `A day counted from the day of use lies at most ${furthest} days away, in “days” or “working days”.`, mend: out })
+
 function staleValue(pointer: string, handle: string, value: unknown, { document, rulebook, offered }: TemplateGround): Stale[] {
+  if (!givenHandles.has(handle) && known.has(handle)) return [{ pointer, message: `“${handle}” follows from what happens to an item; a template cannot give it.`, mend: out }]
+  if (isRelative(value) && !isWithinReach(value)) return [tooFar(pointer)]
   if (!known.has(handle)) return [{ pointer, message: `Items have no “${handle}”.`, mend: out }]
   if (handle === 'priority') {
     const ladder = ladderOf(document, rulebook)
@@ -74,6 +79,7 @@ function staleField(pointer: string, handle: string, value: unknown, type: strin
   if (!id || !field) return [{ pointer, message: `There is no field with the handle “${handle}”.`, mend: out }]
   if (field.retired) return [{ pointer, message: `The field “${field.title}” is retired.`, mend: out }]
   if (isComputed(field.kind)) return [{ pointer, message: `The field “${field.title}” is computed, so nothing can be given.`, mend: out }]
+  if (isRelative(value) && !isWithinReach(value)) return [tooFar(pointer)]
   if (![...formOf(document, rulebook, type, 'item'), ...formOf(document, rulebook, type, 'make')].some((one) => one.field === id)) return [{ pointer, message: `The field “${field.title}” is no longer on the form of “${document.types[type]?.title}”.`, mend: out }]
   const values = Array.isArray(value) ? value : [value]
   if (field.kind === 'person' || field.kind === 'people') return values.every((one) => one === 'me' || offered('person', String(one))) ? [] : [{ pointer, message: `A person in “${field.title}” is no longer there.`, mend: out }]
@@ -141,7 +147,13 @@ const filledValues = (values: Readonly<Record<string, unknown>>, filling: Fillin
 
 const isRelative = (value: unknown): value is RelativeDay => typeof value === 'object' && value !== null && 'in' in value && 'unit' in value
 
-function dayOfRelative({ in: count, unit }: RelativeDay, { today, working }: Filling): Day {
+/** How far a day may lie from the one on which a template is used: a hundred years. */
+const furthest = 36_525
+
+const isWithinReach = ({ in: count, unit }: RelativeDay): boolean => Number.isInteger(count) && Math.abs(count) <= furthest && (unit === 'days' || unit === 'working days')
+
+function dayOfRelative({ in: given, unit }: RelativeDay, { today, working }: Filling): Day {
+  const count = Math.max(-furthest, Math.min(furthest, Math.trunc(Number(given)) || 0))
   return unit === 'days' ? addDays(today, count) : addWorkingDays(today, count, working)
 }
 

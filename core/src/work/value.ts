@@ -1,4 +1,5 @@
 import { isDay, isInstantText, instantOf } from '../calendar/day.ts'
+import { patternOf } from '../definitions/pattern.ts'
 import { describe } from '../queries/check.ts'
 import type { Held } from '../queries/evaluate.ts'
 import { nearest } from '../queries/nearest.ts'
@@ -53,21 +54,29 @@ function readText(property: Property, { webAddress, longest = 20_000, pattern }:
   const text = clean.text.trim()
   if (text === '') return { ok: true, value: null }
   if (text.length > longest) return refused(`${property.title} has ${text.length} characters; at most ${longest} are kept.`, `at most ${longest} characters`, `${text.slice(0, 40)}…`)
-  // Patterns run on short texts only: a slow one would hold up everybody.
+  // Matching takes time in proportion to the text and to the pattern, so with a pattern texts are short.
   if (pattern !== undefined && text.length > 200) return refused(`${property.title} has ${text.length} characters; with a pattern at most 200 are kept.`, 'at most 200 characters', `${text.slice(0, 40)}…`)
-  if (pattern !== undefined && !new RegExp(`^(?:${pattern})$`, 'u').test(text)) return refused(`${property.title} does not look as it should.`, pattern, text)
+  // A pattern of before that cannot be used any more keeps nobody from giving a value.
+  const shape = pattern === undefined ? undefined : patternOf(pattern)
+  if (shape?.ok && !shape.matches(text)) return refused(`${property.title} does not look as it should.`, pattern ?? '', text)
   if (webAddress && !/^https?:\/\/[^\s/]+\S*$/i.test(text)) return refused(`${property.title} is a web address.`, 'https://…', text)
   return { ok: true, value: text }
 }
 
 function readNumber(property: Property, { decimals, smallest, largest }: Rules, raw: unknown): Reading {
-  const text = typeof raw === 'number' && Number.isFinite(raw) ? plain(raw) : typeof raw === 'string' ? raw.trim() : ''
+  const text = typeof raw === 'number' && Number.isFinite(raw) ? plain(raw) : typeof raw === 'string' ? raw.trim() : decimalIn(raw) ?? ''
   if (!/^-?\d{1,30}(\.\d{1,20})?$/.test(text)) return refused(`${property.title} is a number.`, 'a number such as 2.5', raw)
   const places = text.split('.')[1]?.replace(/0+$/, '').length ?? 0
   if (decimals !== undefined && places > decimals) return refused(`${property.title} has at most ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}.`, `at most ${decimals} decimals`, text)
   if (smallest !== undefined && Number(text) < smallest) return refused(`${property.title} is at least ${smallest}.`, `at least ${smallest}`, text)
   if (largest !== undefined && Number(text) > largest) return refused(`${property.title} is at most ${largest}.`, `at most ${largest}`, text)
   return { ok: true, value: text }
+}
+
+/** The text of a number that travelled as a decimal, for it has more digits than double precision. */
+const decimalIn = (raw: unknown): string | undefined => {
+  const { op, args } = (raw ?? {}) as { readonly op?: unknown; readonly args?: readonly unknown[] }
+  return op === 'decimal' && typeof args?.[0] === 'string' ? args[0] : undefined
 }
 
 /** A number as plain decimal text, without the exponent JavaScript may write. */

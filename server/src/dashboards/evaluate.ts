@@ -1,4 +1,4 @@
-import { addDays, dayOf, startOfDay, stepsOf, type Instant } from '@bluestem/core/calendar'
+import { addDays, countSteps, dayOf, isDay, periodAround, startOfDay, stepsOf, type Instant } from '@bluestem/core/calendar'
 import { fieldFigures, mean, percentile, runningSums, stateFigures, type Bucket, type Evaluate, type Figure, type Key, type MeasureAnswer, type MeasureContent } from '@bluestem/core/dashboards'
 import { changingWith, type Condition, type Property } from '@bluestem/core/queries'
 import type { QueryContent } from '@bluestem/core/views'
@@ -43,7 +43,7 @@ async function source(database: Sequelize, ask: Ask, given: Evaluate): Promise<{
     return { figure: measure.content.figure, unit: measure.content.unit, condition, kept }
   }
   if (!given.figure) throw invalid([{ pointer: '/figure', message: 'Say which measure, or give a figure and a filter.', expected: 'measure, or figure and filter' }])
-  const { condition, kept } = readFilter(ask.world, given.filter ?? '', given['filter-lang'])
+  const { condition, kept } = given.kept ? readKept(ask.world, given.filter ?? true) : readFilter(ask.world, given.filter, given['filter-lang'])
   return { figure: given.figure, unit: given.figure.kind === 'count' || given.figure.kind === 'throughput' ? 'items' : '', condition, kept }
 }
 
@@ -60,15 +60,20 @@ function groupProperty(ask: Ask, handle: string): Property {
   return property!
 }
 
+/** Three years of days. */
+const mostSteps = 1100
+
 /** The steps of the span and the instant at which each ends; the running step ends now, later ones have not come yet. */
 function stepsIn(ask: Ask, asking: Asking, given: Evaluate): { steps: string[]; ends: (Instant | null)[] } {
   const { zone } = ask.world
   if (!given.over) return { steps: [dayOf(asking.moment, zone)], ends: [asking.moment] }
   const { from, to, step } = given.over
+  for (const [name, day] of Object.entries({ from, to })) if (!isDay(day)) throw invalid([{ pointer: `/over/${name}`, message: `“${day}” is no day of the calendar.`, expected: '2026-03-01', found: day }])
   if (to < from) throw invalid([{ pointer: '/over/to', message: 'The span ends before it begins.', expected: `a day from ${from} on`, found: to }])
+  const count = countSteps(step, { from, to })
+  if (count > mostSteps) throw invalid([{ pointer: '/over', message: `This span has ${count} steps; at most ${mostSteps} are computed.`, expected: 'a shorter span or a coarser step', found: `${count} steps` }])
   const steps = stepsOf(step, { from, to })
-  if (steps.length > 1100) throw invalid([{ pointer: '/over', message: `This span has ${steps.length} steps; at most 1100 are computed.`, expected: 'a coarser step' }])
-  const after = (index: number): string => steps[index + 1] ?? stepsOf(step, { from: steps[index]!, to: addDays(steps[index]!, 40) })[1]!
+  const after = (index: number): string => steps[index + 1] ?? addDays(periodAround(step, steps[index]!).to, 1)
   // States are asked about just before their end; a state that began at this very millisecond counts.
   const present = asking.moment + 1
   const ends = steps.map((first, index) => (startOfDay(first, zone) > asking.moment ? null : Math.min(startOfDay(after(index), zone), present)))

@@ -1,6 +1,9 @@
 import { AsyncLocalStorage } from 'node:async_hooks'
+import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import { QueryTypes, Sequelize } from 'sequelize'
+import { presentAsker } from './asker.ts'
+import { codeOf } from './failure.ts'
 
 // Days travel as YYYY-MM-DD, moments as milliseconds; bigint counts fit a number.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text: string) => text)
@@ -19,33 +22,75 @@ Sequelize.useCLS({
 
 /** Opens the pool. A statement that runs longer than `statementTimeout` milliseconds is cut off. */
 export function connect(url: string, { max = 10, statementTimeout = 60_000 } = {}): Sequelize {
-  return new Sequelize(url, {
+  const database = new Sequelize(url, {
     dialect: 'postgres', logging: false,
     pool: { max, min: 0, idle: 10_000, acquire: 20_000 },
     dialectOptions: { statement_timeout: statementTimeout, idle_in_transaction_session_timeout: 60_000, keepAlive: true, application_name: 'bluestem' },
     define: { timestamps: false, freezeTableName: true, underscored: true },
   })
+  endWithAsker(database, url)
+  return database
+}
+
+
+/** Lets every statement end with the request it belongs to. A connection is given back only when its cancelling has been told, so that it never hits the next statement. */
+function endWithAsker(database: Sequelize, url: string): void {
+  const ends = new WeakMap<object, () => Promise<void>>()
+  database.addHook('beforeQuery', (options, query) => {
+    const asker = presentAsker()
+    // What ends a transaction always runs, else its connection would be lost.
+    if (!asker || 'completesTransaction' in options) return
+    const { processID } = (query as unknown as { readonly connection: { readonly processID?: number } }).connection
+    let cancelling: Promise<void> | undefined
+    const forget = asker.begins(async () => await (cancelling ??= cancel(url, processID)))
+    ends.set(options, async () => {
+      forget()
+      await cancelling
+    })
+  })
+  database.addHook('afterQuery', async (options) => await ends.get(options)?.())
+}
+
+/** Ends a statement in the database by a connection of its own. */
+async function cancel(url: string, process: number | undefined): Promise<void> {
+  const client = new pg.Client({ connectionString: url, application_name: 'bluestem cancel' })
+  client.on('error', () => undefined)
+  try {
+    await client.connect()
+    await client.query('SELECT pg_cancel_backend($1)', [process])
+  } catch {
+    // Without a database there is nothing left to end.
+  } finally {
+    await client.end().catch(() => undefined)
+  }
+}
+
+/** Runs work that takes a connection, within the share of whoever asked; inside a transaction it has one already. */
+async function holding<T>(work: () => Promise<T>): Promise<T> {
+  const asker = presentAsker()
+  return asker && !transactions.getStore()?.get('transaction') ? await asker.holding(work) : await work()
 }
 
 /** Runs a statement with bind parameters and gives its rows. */
 export async function rows<T extends object>(database: Sequelize, sql: string, bind: readonly unknown[] = []): Promise<T[]> {
-  return await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT })
+  return await holding(async () => await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT }))
 }
 
 /** Runs a statement whose rows do not matter. */
 export async function run(database: Sequelize, sql: string, bind: readonly unknown[] = []): Promise<void> {
   // Without values the text may hold several statements.
-  await database.query(sql, { ...(bind.length > 0 ? { bind: [...bind] } : {}), type: QueryTypes.RAW })
+  await holding(async () => await database.query(sql, { ...(bind.length > 0 ? { bind: [...bind] } : {}), type: QueryTypes.RAW }))
 }
 
 /** Runs work in one transaction, anew when it lost a race that the database could not settle (serialization failure, deadlock). */
 export async function inTransaction<T>(database: Sequelize, work: () => Promise<T>): Promise<T> {
   for (let tries = 1; ; tries += 1) {
     try {
-      return await database.transaction(work)
+      return await holding(async () => await database.transaction(work))
     } catch (error) {
-      const code = (error as { parent?: { code?: string } }).parent?.code
-      if (tries >= 5 || (code !== '40001' && code !== '40P01')) throw error
+      const code = codeOf(error)
+      if (tries >= 8 || (code !== '40001' && code !== '40P01')) throw error
+      await pause(Math.random() * 20 * tries)
     }
   }
 }

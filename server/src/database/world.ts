@@ -1,9 +1,10 @@
 import { vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
-import { phases, type Cql2Json, type Domain, type Vocabulary } from '@bluestem/core/queries'
+import { phases, type Choice, type Cql2Json, type Domain, type Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { stateColumns } from './columns.ts'
 import { rows } from './connect.ts'
+import { isHiddenIdentity } from '../http/hidden.ts'
 import { pendingMappings, type PendingMapping } from './remap.ts'
 
 /** The small numbers that stand for identities in the columns of items. */
@@ -12,8 +13,8 @@ export interface Numbers {
   identity(domain: Domain | 'field', number: number): string | undefined
 }
 
-export interface Project { readonly id: string; readonly number: number; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly members: ReadonlySet<number>; readonly keepers: ReadonlySet<number>; readonly calendar: string | null }
-export interface Person { readonly id: string; readonly number: number; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer' }
+export interface Project { readonly id: string; readonly number: number; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly members: ReadonlySet<number>; readonly keepers: ReadonlySet<number>; readonly calendar: string | null; readonly version: number }
+export interface Person { readonly id: string; readonly number: number; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer'; /** whether they may still sign in */ readonly active: boolean }
 export interface Label { readonly id: string; readonly number: number; readonly title: string; readonly family: string | null; readonly colour: number; readonly project: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
 export interface Component { readonly id: string; readonly number: number; readonly title: string; readonly project: string; readonly keeper: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
 
@@ -44,6 +45,12 @@ export interface World {
   readonly mappings: readonly PendingMapping[]
   /** the columns of a state, as statements of this edition name them */
   readonly columns: readonly string[]
+  /** everything there is, whoever asks: for what concerns all, such as publishing; never for telling */
+  readonly whole: World
+  /** identities that whoever asks may not see */
+  readonly hidden: ReadonlySet<string>
+  /** what the vocabulary was made from */
+  readonly source: Living
 }
 
 /** Keeps the current world, and reads it anew when an edition was published or something living changed. */
@@ -70,10 +77,10 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
   const all = async <T extends object>(sql: string): Promise<T[]> => await rows<T>(database, sql)
   const [edition] = await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [stamp.edition])
   const [setting] = await all<{ title: string; zone: string; demo: boolean }>('SELECT title, zone, demo FROM setting')
-  const projects = await all<Identified & { code: string; title: string; description: string; open: boolean; members: number[]; keepers: number[]; calendar: string | null }>(`
-    SELECT id number, identity, code, title, description, open, (SELECT c.identity FROM calendar c WHERE c.id = p.calendar_id) AS calendar,
+  const projects = await all<Identified & { code: string; title: string; description: string; open: boolean; members: number[]; keepers: number[]; calendar: string | null; version: number }>(`
+    SELECT id number, identity, code, title, description, open, version, (SELECT c.identity FROM calendar c WHERE c.id = p.calendar_id) AS calendar,
       ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id) members, ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id AND keeper) keepers FROM project p ORDER BY id`)
-  const people = await all<Identified & { name: string; email: string; role: Person['role'] }>('SELECT id number, identity, name, email, role FROM person ORDER BY id')
+  const people = await all<Identified & { name: string; email: string; role: Person['role']; active: boolean }>('SELECT id number, identity, name, email, role, active FROM person ORDER BY id')
   const labels = await all<Identified & Omit<Label, 'id' | 'number'>>('SELECT l.id number, l.identity, l.title, f.identity family, l.colour, p.identity project, l.description, l.retired, l.version FROM label l LEFT JOIN family f ON f.number = l.family_number LEFT JOIN project p ON p.id = l.project_id ORDER BY l.id')
   const components = await all<Identified & Omit<Component, 'id' | 'number'>>('SELECT c.id number, c.identity, c.title, p.identity project, k.identity keeper, c.description, c.retired, c.version FROM component c JOIN project p ON p.id = c.project_id LEFT JOIN person k ON k.id = c.keeper_id ORDER BY c.id')
   const calendars = await all<Calendar>('SELECT identity AS id, title, hours, days_off AS "daysOff", standard, version FROM calendar ORDER BY standard DESC, title, id')
@@ -93,8 +100,8 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
   const document = edition!.document
   const named = <T extends Identified>(list: readonly T[]): (T & { id: string })[] => list.map((one) => ({ ...one, id: one.identity }))
   const livingData: Living = { projects: named(projects), people: named(people), labels: named(labels), components: named(components), iterations: named(iterations), releases: named(releases) }
-  return {
-    ...stamp, document, numbers, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
+  const world = {
+    ...stamp, document, numbers, hidden: new Set<string>(), source: livingData, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
     vocabulary: vocabularyOf(document, livingData),
     projects: named(projects).map((project) => ({ ...project, members: new Set(project.members), keepers: new Set(project.keepers) })),
     people: named(people), labels: named(labels), labelOf: new Map(named(labels).map((label) => [label.id, label])), components: named(components), calendars, teams: teams.map((team) => ({ ...team, people: new Set(team.people) })),
@@ -102,6 +109,7 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
     mappings: await pendingMappings(database),
     columns: stateColumns(document, (identity) => numbers.of('field', identity)!),
   }
+  return Object.assign(world, { whole: world as unknown as World })
 }
 
 function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>): Numbers {
@@ -110,5 +118,54 @@ function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>): Number
   return { of: (domain, identity) => numbers.get(domain)?.get(identity), identity: (domain, number) => identities.get(domain)?.get(number) }
 }
 
+const maySee = (person: Person) => (project: Project): boolean => project.open || person.role === 'administrator' || project.members.has(person.number)
+
 /** The projects a person may see: those open to all and those they belong to; administrators see every one. */
-export const visibleProjects = (world: World, person: Person): number[] => world.projects.filter((project) => project.open || person.role === 'administrator' || project.members.has(person.number)).map((project) => project.number)
+export const visibleProjects = (world: World, person: Person): number[] => world.projects.filter(maySee(person)).map((project) => project.number)
+
+/** Worlds as people with the same rights see them. */
+const seen = new WeakMap<World, Map<string, World>>()
+const mostSeen = 100
+
+/**
+ * The world as a person may know it: without the projects they may not see, their labels, components and releases. Every question,
+ * suggestion and error text is made from it, so that none can name what is closed.
+ */
+export function seenBy(world: World, person: Person): World {
+  const { whole } = world
+  const projects = whole.projects.filter(maySee(person))
+  if (projects.length === whole.projects.length) return whole
+  const worlds = seen.get(whole) ?? new Map<string, World>()
+  seen.set(whole, worlds)
+  const key = projects.map((project) => project.number).join(' ')
+  const known = worlds.get(key)
+  if (known) return known
+  const made = narrowed(whole, projects)
+  if (worlds.size >= mostSeen) worlds.clear()
+  worlds.set(key, made)
+  return made
+}
+
+function narrowed(whole: World, projects: readonly Project[]): World {
+  const open = new Set(projects.map((project) => project.id))
+  const of = (project: string | null | undefined): boolean => !project || open.has(project)
+  const labels = whole.labels.filter((label) => of(label.project))
+  const components = whole.components.filter((component) => of(component.project))
+  const releases = whole.source.releases.filter((release) => of(release.owner))
+  const shown = new Set([...open, ...labels, ...components, ...releases].map((one) => (typeof one === 'string' ? one : one.id)))
+  const all = [...whole.projects, ...whole.labels, ...whole.components, ...whole.source.releases]
+  const hidden = new Set(all.map((one) => one.id).filter((id) => !shown.has(id)))
+  const document = { ...whole.document, projects: Object.fromEntries(Object.entries(whole.document.projects).filter(([id]) => open.has(id))) }
+  const source: Living = { ...whole.source, projects: whole.source.projects.filter((one) => open.has(one.id)), labels, components, releases }
+  return {
+    ...whole, document, source, hidden, projects, labels, components, labelOf: new Map(labels.map((label) => [label.id, label])),
+    vocabulary: withHidden(vocabularyOf(document, source), hidden),
+  }
+}
+
+/** A choice that whoever asks may not see: kept questions that name it still run, and never find anything by it. */
+const unseen = (id: string): Choice => ({ id, name: 'something you may not see', qualified: 'something you may not see', title: 'something you may not see', retired: true })
+
+function withHidden(vocabulary: Vocabulary, hidden: ReadonlySet<string>): Vocabulary {
+  return { ...vocabulary, choice: (domain, id) => vocabulary.choice(domain, id) ?? (hidden.has(id) || isHiddenIdentity(id) ? unseen(id) : undefined) }
+}

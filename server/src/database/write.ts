@@ -77,9 +77,12 @@ export async function keepText(database: Sequelize, id: number, title: string, d
     INSERT INTO item_text (item_id, valid_from, title, description) SELECT $1, $4, $2, $3 WHERE EXISTS (SELECT FROM gone) OR NOT EXISTS (SELECT FROM item_text WHERE item_id = $1) RETURNING item_id`, [id, title, description, at])
 }
 
+/** Who learns of something: whoever sees its project, one person alone, or everybody. */
+export interface Audience { readonly project?: number | null; readonly person?: number | null }
+
 /** What others should learn: kept in the transaction of the change itself, read by whoever streams it. */
-export async function tell(database: Sequelize, kind: string, subject: string, projectId: number | null, at: Date): Promise<void> {
-  await rows(database, 'WITH told AS (INSERT INTO outbox (at, kind, subject, project_id) VALUES ($1, $2, $3, $4) RETURNING number) SELECT pg_notify(\'outbox\', number::text) FROM told', [at, kind, subject, projectId])
+export async function tell(database: Sequelize, kind: string, subject: string, { project = null, person = null }: Audience, at: Date): Promise<void> {
+  await rows(database, 'WITH told AS (INSERT INTO outbox (at, kind, subject, project_id, person_id) VALUES ($1, $2, $3, $4, $5) RETURNING number) SELECT pg_notify(\'outbox\', number::text) FROM told', [at, kind, subject, project, person])
 }
 
 /** The audit list: who did what to which definition, share or role. */

@@ -1,3 +1,4 @@
+import { isDay } from '@bluestem/core/calendar'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
@@ -25,10 +26,10 @@ const present: Readonly<Record<string, (world: World, id: string) => { readonly 
 export async function auditList(database: Sequelize, { world, query }: Ask): Promise<object> {
   const person = query['by'] === undefined ? null : world.people.find((one) => one.id === query['by'])?.number ?? -1
   const below = query['before'] === undefined ? null : Number(query['before'])
-  if (below !== null && !Number.isInteger(below)) throw invalid([{ pointer: '/before', message: 'A place in the list is the number of an act.', expected: 'a whole number', found: query['before']! }])
+  if (below !== null && !Number.isSafeInteger(below)) throw invalid([{ pointer: '/before', message: 'A place in the list is the number of an act.', expected: 'a whole number', found: query['before']! }])
   const day = (name: 'from' | 'to'): string | null => {
     const value = query[name]
-    if (value !== undefined && !/^\d{4}-\d{2}-\d{2}$/.test(value)) throw invalid([{ pointer: `/${name}`, message: 'This is no day.', expected: '2026-03-01', found: value }])
+    if (value !== undefined && !isDay(value)) throw invalid([{ pointer: `/${name}`, message: 'This is no day.', expected: '2026-03-01', found: value }])
     return value ?? null
   }
   const found = await rows<Act>(database, `SELECT number, at, by_id, act, subject, before, after FROM audit

@@ -30,7 +30,7 @@ export async function placeOnBoards(database: Sequelize, { person, now }: Acting
     const columns = wanted.reduce((all, { status }) => placed(document, all, status), board.content.board!.columns)
     await run(database, `UPDATE view SET content = jsonb_set(content, '{board,columns}', $2::jsonb), version = version + 1, changed_at = $3, changed_by = $4 WHERE identity = $1`, [board.identity, JSON.stringify(columns), now, person.number])
     await audit(database, person.number, 'placed on a board', `view ${board.identity}`, { before: board.content.board!.columns, after: columns }, now)
-    await tell(database, 'view', board.identity, null, now)
+    await tell(database, 'view', board.identity, {}, now)
   }
 }
 

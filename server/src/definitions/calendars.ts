@@ -3,10 +3,11 @@ import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
-import { invalid, judgeMatch, notFound, refused, type Wrong } from '../http/problem.ts'
+import { invalid, notFound, refused, type Wrong } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 import { recorderOf } from './record.ts'
+import { changeVersion, deleteVersion, type Changes } from './versioned.ts'
 
 export interface CalendarGiven { readonly title: string; readonly hours: Calendar['hours']; readonly daysOff: Calendar['daysOff'] }
 
@@ -15,6 +16,9 @@ export const calendarOf = (world: World, project: string): Calendar => world.cal
 
 /** What is wrong with a calendar that is named: nothing, or that there is none. */
 export const wrongCalendar = (world: World, id: string | null | undefined): Wrong[] => (!id || world.calendars.some((one) => one.id === id) ? [] : [{ pointer: '/calendar', message: 'There is no such calendar.', expected: 'the identity of a calendar', found: id }])
+
+/** A column that names a calendar, by identity or by none. */
+export const namedCalendar = (calendar: string | null): NonNullable<Changes[string]> => ({ value: calendar, sql: (place) => `(SELECT id FROM calendar WHERE identity = ${place})` })
 
 function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
   const wrong: Wrong[] = []
@@ -41,32 +45,32 @@ export async function makeCalendar(database: Sequelize, acting: Acting, given: C
 }
 
 export async function changeCalendar(database: Sequelize, acting: Acting, id: string, given: CalendarGiven, match: string): Promise<object> {
-  const calendar = calendarBy(acting.world, id, match)
+  const calendar = calendarBy(acting.world, id)
   judgeCalendar(given)
   return await inTransaction(database, async () => {
-    await run(database, 'UPDATE calendar SET title = $2, hours = $3::jsonb, days_off = $4::jsonb, version = version + 1 WHERE identity = $1', [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)])
+    const json = (value: unknown): NonNullable<Changes[string]> => ({ value: JSON.stringify(value), sql: (place) => `${place}::jsonb` })
+    const version = await changeVersion(database, 'calendar', id, match, { title: { value: given.title }, hours: json(given.hours), days_off: json(given.daysOff) })
     await recorded(database, acting, 'changed a calendar', id, { before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff }, after: given })
-    return { ...calendar, ...given, version: calendar.version + 1 }
+    return { ...calendar, ...given, version }
   })
 }
 
 /** Deletes a calendar that nobody works by. */
 export async function discardCalendar(database: Sequelize, acting: Acting, id: string, match: string): Promise<void> {
   const { world } = acting
-  const calendar = calendarBy(world, id, match)
+  const calendar = calendarBy(world, id)
   if (calendar.standard) throw refused('The workspace’s own calendar stays: it holds wherever no other is named. Change its hours instead.')
   const followers = [...world.projects, ...world.teams].filter((one) => one.calendar === id).map((one) => one.title)
   if (followers.length > 0) throw refused(`${listed(followers, 'and')} ${followers.length === 1 ? 'works' : 'work'} by “${calendar.title}”. Give them another calendar first.`)
   await inTransaction(database, async () => {
-    await run(database, 'DELETE FROM calendar WHERE identity = $1', [id])
+    await deleteVersion(database, 'calendar', id, match)
     await recorded(database, acting, 'deleted a calendar', id, { before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff } })
   })
 }
 
-function calendarBy(world: World, id: string, match: string): Calendar {
+function calendarBy(world: World, id: string): Calendar {
   const calendar = world.calendars.find((one) => one.id === id)
   if (!calendar) throw notFound('calendar of this identity')
-  judgeMatch(match, `"${calendar.version}"`, { title: calendar.title })
   return calendar
 }
 

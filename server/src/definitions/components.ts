@@ -3,16 +3,16 @@ import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { keepMapping, rewriteNow } from '../database/remap.ts'
 import { visibleProjects, type Component } from '../database/world.ts'
-import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
+import { forbidden, invalid, notFound, refused } from '../http/problem.ts'
 import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 import { recorderOf } from './record.ts'
+import { judgeMerging } from './labels.ts'
 import { keepsProject } from './rights.ts'
+import { changeVersion } from './versioned.ts'
 
 export interface ComponentGiven { readonly title?: string; readonly description?: string; readonly keeper?: string | null; readonly retired?: boolean }
-
-export const componentEtag = ({ version }: Pick<Component, 'version'>): string => `"${version}"`
 
 export function components({ world, person }: Acting): object {
   const visible = visibleProjects(world, person)
@@ -47,7 +47,7 @@ export async function makeComponent(database: Sequelize, acting: Acting, project
   const id = newIdentity('co')
   return await inTransaction(database, async () => {
     await run(database, 'INSERT INTO component (identity, title, project_id, keeper_id, description) VALUES ($1, $2, $3, $4, $5)', [id, title, number, keeper, given.description ?? ''])
-    await recorded(database, acting, 'made a component', id, { after: { ...given, project } })
+    await recorded(database, acting, 'made a component', id, { after: { ...given, project } }, { project: number })
     return { id, project, title, retired: false, version: 1 }
   })
 }
@@ -61,13 +61,16 @@ function componentBy({ world, person }: Acting, id: string): Component {
 export async function changeComponent(database: Sequelize, acting: Acting, id: string, given: ComponentGiven, match: string): Promise<object> {
   const component = componentBy(acting, id)
   judgeKeeping(acting, component.project)
-  judgeMatch(match, componentEtag(component), { title: component.title })
   const { title = component.title, keeper } = judged(acting, component.project, given, id)
-  const keeperNumber = keeper === undefined ? acting.world.people.find((one) => one.id === component.keeper)?.number ?? null : keeper
   return await inTransaction(database, async () => {
-    await run(database, 'UPDATE component SET title = $2, keeper_id = $3, description = $4, retired = $5, version = version + 1 WHERE identity = $1', [id, title, keeperNumber, given.description ?? component.description, given.retired ?? component.retired])
-    await recorded(database, acting, 'changed a component', id, { before: { title: component.title, keeper: component.keeper, retired: component.retired }, after: given })
-    return { id, title, version: component.version + 1 }
+    const version = await changeVersion(database, 'component', id, match, {
+      title: given.title === undefined ? undefined : { value: title },
+      keeper_id: keeper === undefined ? undefined : { value: keeper },
+      description: given.description === undefined ? undefined : { value: given.description },
+      retired: given.retired === undefined ? undefined : { value: given.retired },
+    })
+    await recorded(database, acting, 'changed a component', id, { before: { title: component.title, keeper: component.keeper, retired: component.retired }, after: given }, { project: acting.world.numbers.of('project', component.project)! })
+    return { id, title, version }
   })
 }
 
@@ -80,14 +83,15 @@ export async function mergeComponents(database: Sequelize, acting: Acting, into:
   if (wrong) throw invalid([{ pointer: '/from', message: wrong.id === into ? 'A component cannot be merged into itself.' : `“${wrong.title}” belongs to another project.`, expected: 'other components of the same project' }])
   return await inTransaction(database, async () => {
     await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
+    await judgeMerging(database, 'component', [one, ...others])
     const types = (await rows<{ number: number }>(database, 'SELECT number FROM item_type')).map((type) => type.number)
     let items = 0
     for (const other of others) {
-      const mapping = await keepMapping(database, { edition: null, column: 'components', from: other.number, to: one.number, phase: null, several: true, projects: world.projects.map((project) => project.number), types, author: { kind: 'bulk job', number: person.number } }, now)
+      const mapping = await keepMapping(database, { edition: null, column: 'components', from: other.number, to: one.number, phase: null, several: true, projects: world.whole.projects.map((project) => project.number), types, author: { kind: 'bulk job', number: person.number } }, now)
       await rewriteNow(database, world.columns, [mapping], now)
       await replaceNamed(database, other.id, into)
       await run(database, 'UPDATE component SET retired = true, version = version + 1 WHERE identity = $1', [other.id])
-      await recorded(database, acting, 'merged a component', other.id, { before: other.title, after: one.title })
+      await recorded(database, acting, 'merged a component', other.id, { before: other.title, after: one.title }, { project: world.numbers.of('project', one.project)! })
       items += mapping.total
     }
     return { items }

@@ -1,5 +1,5 @@
 import {
-  addEdits, DefinitionsDocument, diff, fold, impact, inWords, judgeSuccession, openNeeds, rebase, restingOn, validate,
+  addEdits, DefinitionsDocument, diff, fold, impact, inWords, judgeSuccession, openNeeds, overtaken, rebase, restingOn, validate,
   type Change, type Clash, type ClashChoices, type Edit, type MappingChoices, type Touched,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
@@ -7,7 +7,7 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { visibleProjects, type World } from '../database/world.ts'
 import { audit, tell } from '../database/write.ts'
 import { judge } from '../http/endpoint.ts'
-import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused, stale } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
 import type { Placing } from './boards.ts'
 import { documentOf, projectTitles } from './editions.ts'
@@ -48,7 +48,7 @@ export const draftEtag = (draft: Pick<Draft, 'version'>): string => `"${draft.ve
 /** A draft put on the current edition: its changes as they are there, or what clashes. */
 export interface Based { readonly changes: readonly Change[]; readonly clashes: readonly Clash[] }
 
-export async function onCurrent(database: Sequelize, world: World, draft: Pick<Draft, 'base' | 'changes'>, choices: ClashChoices = {}): Promise<Based> {
+export async function onCurrent(database: Sequelize, { whole: world }: World, draft: Pick<Draft, 'base' | 'changes'>, choices: ClashChoices = {}): Promise<Based> {
   if (draft.base === world.edition) return { changes: draft.changes, clashes: [] }
   const base = await documentOf(database, draft.base)
   const rebased = rebase(base, draft.changes, world.document, choices)
@@ -61,16 +61,17 @@ export async function onCurrent(database: Sequelize, world: World, draft: Pick<D
 /** Fields whose options changes touch: those are counted, option by option. */
 export const fieldsWithOptions = (changes: readonly Pick<Change, 'path'>[]): string[] => [...new Set(changes.filter((change) => change.path[0] === 'fields' && (change.path[2] === undefined || change.path[2] === 'options')).map((change) => change.path[1]!))]
 
-/** Counts for whoever defines are of everything, for a shared change touches what they may not see; for everybody else of what they see. */
-export const countedProjects = ({ world, person }: Acting): number[] => (person.role === 'administrator' || [...world.rulebookKeepers.values()].some((keepers) => keepers.has(person.number)) ? world.projects.map((project) => project.number) : visibleProjects(world, person))
+/** What is counted for somebody: the items of the projects they see. Administrators see all. */
+export const countedProjects = ({ world, person }: Acting): number[] => visibleProjects(world, person)
 
 /** A draft as it travels: its changes in words with what each touches, what must still be answered, and what is wrong with its document. */
 async function describeDraft(database: Sequelize, acting: Acting, draft: Draft): Promise<{ body: object; etag: string }> {
   const { world } = acting
   const { changes, clashes } = await onCurrent(database, world, draft)
-  const document = fold(world.document, changes)
+  const before = world.whole.document
+  const document = fold(before, changes)
   const usage = await usageLately(database, world, countedProjects(acting), { optionsOf: fieldsWithOptions(changes) })
-  const found = impact(world.document, document, changes, usage, draft.choices)
+  const found = impact(before, document, changes, usage, draft.choices)
   const [failed] = await rows<{ failed: string }>(database, `SELECT failed FROM job WHERE kind = 'publish' AND subject = $1 AND failed IS NOT NULL ORDER BY id DESC LIMIT 1`, [draft.identity])
   return {
     etag: draftEtag(draft),
@@ -78,7 +79,7 @@ async function describeDraft(database: Sequelize, acting: Acting, draft: Draft):
       id: draft.identity, title: draft.title, base: draft.base, etag: draftEtag(draft), proposed: draft.proposed, by: nameOf(world, draft.made_by), at: draft.made_at.toISOString(), document,
       mayPublish: changes.every((change) => mayDefine(acting, change.path)),
       changes: changes.map((change, index) => ({ ...told(world, document, change, found.changes[index]!), undoable: restingOn(changes, change.id).length === 0 })),
-      problems: [...validate(document), ...judgeSuccession(world.document, document)], clashes, needs: found.needs, open: openNeeds(found.needs, draft.choices).map((need) => need.key), choices: draft.choices, boards: draft.boards,
+      problems: [...validate(document), ...judgeSuccession(before, document)], clashes, needs: found.needs, open: openNeeds(found.needs, draft.choices).map((need) => need.key), choices: draft.choices, boards: draft.boards,
       touched: touchedBy(found.changes), schedule: draft.publish_at && { at: draft.publish_at.toISOString(), by: nameOf(world, draft.publish_by), note: draft.publish_note }, failed: draft.publish_at ? null : failed?.failed ?? null,
     },
   }
@@ -88,7 +89,7 @@ const nameOf = (world: World, number: number | null): string => world.people.fin
 
 function told(world: World, document: DefinitionsDocument, change: Change, touched: Touched): object {
   const by = world.people.find((person) => person.id === change.by)?.name ?? change.by
-  return { id: change.id, by, at: change.at, path: change.path, words: inWords(world.document, document, change, projectTitles(world)), items: touched.items, ...(touched.filter ? { filter: touched.filter } : {}), named: touched.named, forms: touched.forms }
+  return { id: change.id, by, at: change.at, path: change.path, words: inWords(world.whole.document, document, change, projectTitles(world)), items: touched.items, ...(touched.filter ? { filter: touched.filter } : {}), named: touched.named, forms: touched.forms }
 }
 
 /** What a draft touches as a whole: at least the items of the change that touches most, and everything kept that any change concerns. */
@@ -129,13 +130,15 @@ async function begin(database: Sequelize, acting: Acting, title: string, edits: 
     const changes = added(acting, [], edits)
     const [draft] = await rows<Draft>(database, `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7) RETURNING ${columns}`, [newIdentity('dr'), title, world.edition, JSON.stringify(changes), proposed, person.number, now])
     await audit(database, person.number, proposed ? 'proposed' : 'began a draft', `draft ${draft!.identity}`, { after: { title, changes: changes.length } }, now)
-    await tell(database, 'draft', draft!.identity, null, now)
+    await tell(database, 'draft', draft!.identity, {}, now)
     return await describeDraft(database, acting, draft!)
   })
 }
 
 /** Changes with edits added. The document need not be sound yet, only well formed; publishing asks for more. */
-function added({ world, person, now }: Acting, before: readonly Change[], edits: readonly Edit[]): readonly Change[] {
+function added({ world: { whole: world }, person, now }: Acting, before: readonly Change[], edits: readonly Edit[]): readonly Change[] {
+  const overtakenOnes = overtaken(fold(world.document, before), edits)
+  if (overtakenOnes.length > 0) throw stale(overtakenOnes.map(({ path, there }) => ({ pointer: `/${path.join('/')}`, there })))
   const made = (): Pick<Change, 'id' | 'by' | 'at'> => ({ id: newIdentity('ch'), by: person.id, at: now.toISOString() })
   const changes = addEdits(world.document, before, edits, made)
   const document = fold(world.document, changes)
@@ -153,8 +156,8 @@ export async function editDraft(database: Sequelize, acting: Acting, identity: s
   judgeRight(acting, edits.map((edit) => edit.path))
   return await changing(database, acting, identity, match, async (draft, changes) => {
     const after = added(acting, changes, edits)
-    const document = fold(acting.world.document, after)
-    const said = [...edits.map((edit) => inWords(acting.world.document, document, { path: edit.path, after: edit.after, before: undefined }, projectTitles(acting.world))), ...Object.keys(given)]
+    const document = fold(acting.world.whole.document, after)
+    const said = [...edits.map((edit) => inWords(acting.world.whole.document, document, { path: edit.path, after: edit.after, before: undefined }, projectTitles(acting.world))), ...Object.keys(given)]
     await audit(database, acting.person.number, 'changed a draft', `draft ${identity}`, { after: said.slice(0, 50) }, acting.now)
     return { ...draft, ...('title' in given ? { title: given.title! } : {}), choices: { ...draft.choices, ...given.choices }, boards: given.boards ?? draft.boards, changes: after, ...(given.publishAt === null ? { publish_at: null, publish_by: null } : {}) }
   })
@@ -172,15 +175,16 @@ export async function rebaseDraft(database: Sequelize, acting: Acting, identity:
 /** Takes one change of a draft back, unless later changes rest on it. */
 export async function undoChange(database: Sequelize, acting: Acting, identity: string, change: string, match: string): Promise<{ body: object; etag: string }> {
   const { world } = acting
+  const before = world.whole.document
   judgeDrafting(acting)
   return await changing(database, acting, identity, match, async (draft, changes) => {
     const found = changes.find((one) => one.id === change)
     if (!found) throw notFound('change of this draft')
     judgeRight(acting, [found.path])
     const resting = restingOn(changes, change)
-    const document = fold(world.document, changes)
-    if (resting.length > 0) throw refused(`Later changes rest on this one; undo them first: ${resting.map((one) => inWords(world.document, document, one)).join('; ')}.`)
-    await audit(database, acting.person.number, 'undid a change of a draft', `draft ${identity}`, { before: inWords(world.document, document, found, projectTitles(world)) }, acting.now)
+    const document = fold(before, changes)
+    if (resting.length > 0) throw refused(`Later changes rest on this one; undo them first: ${resting.map((one) => inWords(before, document, one, projectTitles(world))).join('; ')}.`)
+    await audit(database, acting.person.number, 'undid a change of a draft', `draft ${identity}`, { before: inWords(before, document, found, projectTitles(world)) }, acting.now)
     return { ...draft, changes: changes.filter((one) => one.id !== change) }
   })
 }
@@ -195,7 +199,7 @@ async function changing(database: Sequelize, acting: Acting, identity: string, m
     const next = await change({ ...draft, changes: based.changes }, based.changes)
     const [kept] = await rows<Draft>(database, `UPDATE draft SET changes = $2::jsonb, title = $3, base = $4, choices = $5::jsonb, boards = $6::jsonb, publish_at = $7, publish_by = $8, version = version + 1 WHERE id = $1 RETURNING ${columns}`,
       [draft.id, JSON.stringify(next.changes), next.title, acting.world.edition, JSON.stringify(next.choices), JSON.stringify(next.boards), next.publish_at, next.publish_by])
-    await tell(database, 'draft', identity, null, acting.now)
+    await tell(database, 'draft', identity, {}, acting.now)
     return await describeDraft(database, acting, kept!)
   })
 }
@@ -220,14 +224,15 @@ export async function dropDraft(database: Sequelize, acting: Acting, identity: s
     }
     await run(database, 'UPDATE draft SET closed_at = $2 WHERE id = $1', [draft.id, now])
     await audit(database, person.number, 'dropped a draft', `draft ${identity}`, { before: { title: draft.title, changes: draft.changes.length } }, now)
-    await tell(database, 'draft', identity, null, now)
+    await tell(database, 'draft', identity, {}, now)
   })
 }
 
 export async function impactOf(database: Sequelize, acting: Acting, identity: string): Promise<object> {
   const draft = await draftBy(database, identity)
   const { changes } = await onCurrent(database, acting.world, draft)
-  const document = fold(acting.world.document, changes)
-  const differences = diff(acting.world.document, document)
-  return impact(acting.world.document, document, differences, await usageOf(database, acting.world, countedProjects(acting), { optionsOf: fieldsWithOptions(differences) }), draft.choices)
+  const { document: before } = acting.world.whole
+  const document = fold(before, changes)
+  const differences = diff(before, document)
+  return impact(before, document, differences, await usageOf(database, acting.world, countedProjects(acting), { optionsOf: fieldsWithOptions(differences) }), draft.choices)
 }

@@ -13,22 +13,28 @@ export async function current(database: Sequelize, world: World): Promise<object
   return { edition, document: world.document, mapping }
 }
 
+interface PublishedChanges { readonly changes: readonly string[]; readonly paths: readonly (readonly string[])[] }
+
+/** What an edition changed, in words; of what whoever asks may not see, only that something changed. */
+const seenChanges = ({ hidden }: World, { changes, paths }: PublishedChanges): string[] => changes.map((words, index) => (paths[index]?.some((part) => hidden.has(part)) ? 'Something was changed that you may not see.' : words))
+
 /** Every edition: who published it, when, why, and what it changed, in words. */
-export async function editions(database: Sequelize): Promise<object> {
-  const all = await rows<object>(database, 'SELECT e.number, e.note, e.published_at, p.name AS by, e.changes FROM edition e LEFT JOIN person p ON p.id = e.by_id ORDER BY e.number DESC')
-  return { editions: all }
+export async function editions(database: Sequelize, world: World): Promise<object> {
+  const all = await rows<PublishedChanges>(database, 'SELECT e.number, e.note, e.published_at, p.name AS by, e.changes, e.paths FROM edition e LEFT JOIN person p ON p.id = e.by_id ORDER BY e.number DESC')
+  return { editions: all.map(({ paths, ...one }) => ({ ...one, changes: seenChanges(world, { ...one, paths }) })) }
 }
 
 export async function documentOf(database: Sequelize, number: number): Promise<DefinitionsDocument> {
-  const [found] = Number.isInteger(number) ? await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [number]) : []
+  const [found] = Number.isInteger(number) && Math.abs(number) < 2 ** 31 ? await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [number]) : []
   if (!found) throw notFound(`edition ${number}`)
   return found.document
 }
 
-export async function edition(database: Sequelize, number: number): Promise<object> {
+export async function edition(database: Sequelize, world: World, number: number): Promise<object> {
   const document = await documentOf(database, number)
-  const [found] = await rows<object>(database, 'SELECT number, note, published_at, changes FROM edition WHERE number = $1', [number])
-  return { ...found, document }
+  const [found] = await rows<PublishedChanges>(database, 'SELECT number, note, published_at, changes, paths FROM edition WHERE number = $1', [number])
+  const { paths, ...told } = found!
+  return { ...told, changes: seenChanges(world, { ...told, paths }), document }
 }
 
 export const projectTitles = (world: World) => (id: string): string => world.projects.find((project) => project.id === id)?.title ?? 'a project'
@@ -42,7 +48,7 @@ export async function compareEditions(database: Sequelize, { world }: Acting, fr
 const told = (world: World, a: DefinitionsDocument, b: DefinitionsDocument, differences: readonly Difference[]): object[] => differences.map((one) => ({ path: one.path, words: inWords(a, b, one, projectTitles(world)), before: one.before ?? null, after: one.after ?? null }))
 
 /** The differences that lead from the current document to another, which keeps whatever was ever published: for files, and for going back. */
-export function leadingTo(world: World, document: unknown): Difference[] {
+export function leadingTo({ whole: world }: World, document: unknown): Difference[] {
   judge(DefinitionsDocument, document)
   return diff(world.document, succeed(world.document, document as DefinitionsDocument))
 }
@@ -51,7 +57,7 @@ export function leadingTo(world: World, document: unknown): Difference[] {
  * The document a file means: a whole one, or one rulebook with what it names, which is laid over the current document.
  * @throws Problem 400 with a pointer for every part that does not fit
  */
-export function documentInFile(world: World, file: unknown): DefinitionsDocument {
+export function documentInFile({ whole: world }: World, file: unknown): DefinitionsDocument {
   const part = file as { rulebook?: string; definitions?: unknown } | null
   if (part === null || typeof part !== 'object' || Array.isArray(part)) throw invalid([{ pointer: '', message: 'The file is not a JSON object.', expected: 'a document of definitions' }])
   if (typeof part.rulebook !== 'string') return sound(world, file)
@@ -85,5 +91,6 @@ export function rulebookFile(world: World, rulebook: string): object {
 /** What a file would change, in words; nothing is kept. */
 export function differencesOf(world: World, file: unknown): object {
   const differences = leadingTo(world, documentInFile(world, file))
-  return { changes: told(world, world.document, apply(world.document, differences), differences) }
+  const { document } = world.whole
+  return { changes: told(world, document, apply(document, differences), differences) }
 }

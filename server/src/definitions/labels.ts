@@ -4,18 +4,20 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { atOnce, keepMapping, rewriteNow } from '../database/remap.ts'
 import { tell } from '../database/write.ts'
 import { visibleProjects, type Label, type World } from '../database/world.ts'
-import { forbidden, invalid, judgeMatch, notFound, refused } from '../http/problem.ts'
+import { forbidden, invalid, notFound, refused } from '../http/problem.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 import { recorderOf } from './record.ts'
 import { keepsProject, keptRulebooks } from './rights.ts'
+import { changeVersion } from './versioned.ts'
 
 export interface LabelGiven { readonly title?: string; readonly description?: string; readonly colour?: number; readonly family?: string | null; readonly project?: string | null; readonly retired?: boolean }
 
-const shown = ({ id, title, family, colour, project, description, retired, version }: Label): object => ({ id, title, family, colour, project, description, retired, version })
-export const labelEtag = ({ version }: Pick<Label, 'version'>): string => `"${version}"`
+type ShownLabel = Omit<Label, 'number'>
+
+const shown = ({ id, title, family, colour, project, description, retired, version }: Omit<Label, 'number'>): ShownLabel => ({ id, title, family, colour, project, description, retired, version })
 
 /** The labels a person may know: all but those of projects they do not see. */
 export function labels({ world, person }: Acting): object {
@@ -81,7 +83,7 @@ export async function makeLabel(database: Sequelize, acting: Acting, given: Labe
   const id = newIdentity('la')
   return await inTransaction(database, async () => {
     await run(database, 'INSERT INTO label (identity, title, family_number, project_id, colour, description) VALUES ($1, $2, $3, $4, $5, $6)', [id, title, at.family, at.project, colour, description])
-    await recorded(database, acting, 'made a label', id, { after: { title, family, project } })
+    await recorded(database, acting, 'made a label', id, { after: { title, family, project } }, { project: at.project })
     return { id, title, family, project, colour, description, retired: false, version: 1 }
   })
 }
@@ -95,19 +97,33 @@ function labelBy({ world, person }: Acting, id: string): Label {
 }
 
 /** Renames, moves, colours, describes, lifts, retires or brings back a label. Items hold its identity, so nothing else changes. */
-export async function changeLabel(database: Sequelize, acting: Acting, id: string, given: LabelGiven, match: string): Promise<object> {
+export async function changeLabel(database: Sequelize, acting: Acting, id: string, given: LabelGiven, match: string): Promise<ShownLabel> {
   const label = labelBy(acting, id)
   judgeChanging(acting, label)
-  judgeMatch(match, labelEtag(label), { title: label.title })
   const next = { ...label, ...given, ...(given.title === undefined ? {} : { title: cleanLabel(given.title) }) }
   if (given.family !== undefined || given.project !== undefined) judgeMaking(acting, next.family, next.project)
   const at = place(acting, next.family, next.project)
   if (!next.retired) judgeTitle(acting.world, next.title, next.family, next.project, id)
   return await inTransaction(database, async () => {
-    await run(database, 'UPDATE label SET title = $2, family_number = $3, project_id = $4, colour = $5, description = $6, retired = $7, version = version + 1 WHERE identity = $1', [id, next.title, at.family, at.project, next.colour, next.description, next.retired])
-    await recorded(database, acting, given.retired === true ? 'retired a label' : 'changed a label', id, { before: shown(label), after: given })
-    return shown({ ...next, version: label.version + 1 })
+    const version = await changeVersion(database, 'label', id, match, {
+      title: given.title === undefined ? undefined : { value: next.title },
+      family_number: given.family === undefined ? undefined : { value: at.family },
+      project_id: given.project === undefined ? undefined : { value: at.project },
+      colour: given.colour === undefined ? undefined : { value: given.colour },
+      description: given.description === undefined ? undefined : { value: given.description },
+      retired: given.retired === undefined ? undefined : { value: given.retired },
+    })
+    await recorded(database, acting, given.retired === true ? 'retired a label' : 'changed a label', id, { before: shown(label), after: given }, { project: at.project })
+    return shown({ ...next, version })
   })
+}
+
+/** Of two merges that concern the same, the later one is told. Whoever merges holds all of them until it is done. */
+export async function judgeMerging(database: Sequelize, table: 'label' | 'component', merged: readonly Pick<Label, 'id' | 'title' | 'version'>[]): Promise<void> {
+  const found = await rows<{ identity: string; version: number }>(database, `SELECT identity, version FROM ${table} WHERE identity = ANY($1::text[]) ORDER BY id FOR UPDATE`, [merged.map((one) => one.id)])
+  const versions = new Map(found.map((one) => [one.identity, one.version]))
+  const changed = merged.find((one) => versions.get(one.id) !== one.version)
+  if (changed) throw refused(`Somebody changed “${changed.title}” at this moment; look at what is there now, then merge.`)
 }
 
 /**
@@ -123,10 +139,11 @@ export async function mergeLabels(database: Sequelize, acting: Acting, into: str
   if (one.family !== null && world.document.families[one.family]?.pick === 'one' && others.some((label) => label.family !== one.family)) throw refused(`“${world.document.families[one.family]!.title}” is pick one, so only labels of the same family can become “${one.title}”: an item might hold two of them.`)
   return await inTransaction(database, async () => {
     await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
+    await judgeMerging(database, 'label', [one, ...others])
     let [items, left] = [0, 0]
     for (const label of others) {
       const mapping = await keepMapping(database, {
-        edition: null, column: 'labels', from: label.number, to: one.number, phase: null, several: true, projects: world.projects.map((project) => project.number),
+        edition: null, column: 'labels', from: label.number, to: one.number, phase: null, several: true, projects: world.whole.projects.map((project) => project.number),
         types: (await rows<{ number: number }>(database, 'SELECT number FROM item_type')).map((type) => type.number), author: { kind: 'bulk job', number: person.number },
       }, now)
       items += mapping.total
@@ -137,9 +154,9 @@ export async function mergeLabels(database: Sequelize, acting: Acting, into: str
       }
       await replaceNamed(database, label.id, into)
       await run(database, 'UPDATE label SET retired = true, version = version + 1 WHERE identity = $1', [label.id])
-      await recorded(database, acting, 'merged a label', label.id, { before: { title: label.title, items: mapping.total }, after: { into, title: one.title } })
+      await recorded(database, acting, 'merged a label', label.id, { before: { title: label.title, items: mapping.total }, after: { into, title: one.title } }, { project: world.numbers.of('project', label.project ?? '') ?? null })
     }
-    await tell(database, 'label', into, null, now)
+    await tell(database, 'label', into, { project: world.numbers.of('project', one.project ?? '') ?? null }, now)
     return { items, left }
   })
 }
@@ -148,7 +165,7 @@ export async function mergeLabels(database: Sequelize, acting: Acting, into: str
 export async function liftLabel(database: Sequelize, acting: Acting, id: string, family: string | null, copies: readonly string[]): Promise<{ items: number; left: number }> {
   if (acting.person.role !== 'administrator') throw forbidden('Only administrators lift a label into what everyone shares.')
   const label = labelBy(acting, id)
-  await changeLabel(database, acting, id, { family, project: null, retired: false }, '*')
-  const world = { ...acting.world, labels: acting.world.labels.map((one) => (one.id === id ? { ...label, family, project: null } : one)) }
+  const lifted = { ...label, ...await changeLabel(database, acting, id, { family, project: null, retired: false }, '*') }
+  const world = { ...acting.world, labelOf: new Map([...acting.world.labelOf, [id, lifted]]) }
   return copies.length === 0 ? { items: 0, left: 0 } : await mergeLabels(database, { ...acting, world }, id, copies)
 }

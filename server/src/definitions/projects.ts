@@ -2,10 +2,11 @@ import { inWords, replaceAt } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { audit, tell } from '../database/write.ts'
-import { invalid, judgeMatch, notFound, refused, type Wrong } from '../http/problem.ts'
+import { invalid, notFound, refused, type Wrong } from '../http/problem.ts'
 import type { Acting } from '../work/find.ts'
-import { wrongCalendar } from './calendars.ts'
+import { namedCalendar, wrongCalendar } from './calendars.ts'
 import { newIdentity } from './identity.ts'
+import { changeVersion } from './versioned.ts'
 
 export interface ProjectGiven { readonly title: string; readonly code: string; readonly description?: string; readonly rulebook: string; readonly calendar?: string | null; readonly open?: boolean }
 
@@ -27,10 +28,10 @@ export async function makeProject(database: Sequelize, acting: Acting, given: Pr
     await run(database, 'INSERT INTO project_member (project_id, person_id, keeper) SELECT id, $2, true FROM project WHERE identity = $1', [id, person.number])
     const document = replaceAt(world.document, ['projects', id], given.rulebook)
     const words = [inWords(world.document, document, { path: ['projects', id], after: given.rulebook }, () => given.title)]
-    await run(database, 'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, $6, $7)', [world.edition + 1, JSON.stringify(document), JSON.stringify(words), JSON.stringify([['projects', id]]), `A new project: ${given.title.trim()}.`, person.number, now])
+    await run(database, 'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, $6, $7)', [world.edition + 1, JSON.stringify(document), JSON.stringify(words), JSON.stringify([['projects', id]]), given.open === false ? 'A new project, for its members only.' : `A new project: ${given.title.trim()}.`, person.number, now])
     await run(database, 'UPDATE current_edition SET number = $1', [world.edition + 1])
     await audit(database, person.number, 'made a project', `project ${given.code}`, { after: given }, now)
-    await tell(database, 'edition', String(world.edition + 1), null, now)
+    await tell(database, 'edition', String(world.edition + 1), {}, now)
     return { id, code: given.code, title: given.title.trim(), rulebook: given.rulebook, edition: world.edition + 1 }
   })
 }
@@ -42,7 +43,6 @@ export async function changeProject(database: Sequelize, acting: Acting, id: str
   const { world, person, now } = acting
   const project = world.projects.find((one) => one.id === id)
   if (!project) throw notFound('project of this identity')
-  judgeMatch(match, `"${world.living}"`, { title: project.title })
   const wrong = wrongCalendar(world, given.calendar)
   if (wrong.length > 0) throw invalid(wrong)
   const keepers = given.keepers?.map((keeper, index) => {
@@ -51,13 +51,17 @@ export async function changeProject(database: Sequelize, acting: Acting, id: str
     return found.number
   })
   return await inTransaction(database, async () => {
-    await run(database, 'UPDATE project SET title = $2, description = $3, calendar_id = (SELECT id FROM calendar WHERE identity = $4) WHERE identity = $1', [id, given.title?.trim() || project.title, given.description ?? project.description, given.calendar === undefined ? project.calendar : given.calendar])
+    const version = await changeVersion(database, 'project', id, match, {
+      title: given.title?.trim() ? { value: given.title.trim() } : undefined,
+      description: given.description === undefined ? undefined : { value: given.description },
+      calendar_id: given.calendar === undefined ? undefined : namedCalendar(given.calendar),
+    })
     if (keepers) {
       await run(database, 'UPDATE project_member SET keeper = false WHERE project_id = $1', [project.number])
       for (const keeper of keepers) await run(database, 'INSERT INTO project_member (project_id, person_id, keeper) VALUES ($1, $2, true) ON CONFLICT (project_id, person_id) DO UPDATE SET keeper = true', [project.number, keeper])
     }
     await audit(database, person.number, 'changed a project', `project ${project.code}`, { before: { title: project.title, calendar: project.calendar }, after: given }, now)
-    await tell(database, 'project', id, null, now)
-    return { id, title: given.title?.trim() || project.title }
+    await tell(database, 'project', id, { project: project.number }, now)
+    return { id, title: given.title?.trim() || project.title, version }
   })
 }

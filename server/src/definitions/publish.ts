@@ -40,7 +40,8 @@ export async function publish(database: Sequelize, acting: Acting, identity: str
 }
 
 async function publishOnce(database: Sequelize, acting: Acting, identity: string, { note, match, most = atOnce }: Publishing): Promise<{ edition: number; mapping: number }> {
-  const { world, person, now } = acting
+  const { person, now } = acting
+  const { whole: world } = acting.world
   // Counting takes long with many items, so it is done before anybody is held up; what changed since is looked at again below.
   const [before] = await rows<{ xmin: string }>(database, 'SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xmin')
   const counted = await draftBy(database, identity)
@@ -65,13 +66,13 @@ async function publishOnce(database: Sequelize, acting: Acting, identity: string
     await placeOnBoards(database, acting, document, draft.boards)
     const left = await carryOut(database, acting, document, number, mappings, most)
     await audit(database, person.number, 'published', `edition ${number}`, { after: { note, words, mappings } }, now)
-    await tell(database, 'edition', String(number), null, now)
+    await tell(database, 'edition', String(number), {}, now)
     return { edition: number, mapping: left }
   })
 }
 
 /** Items written since they were counted may hold a value that goes out of use and that nobody was asked about. @throws Problem to be tried again */
-async function judgeSince(database: Sequelize, { world }: Acting, document: DefinitionsDocument, draft: Draft, xmin: string): Promise<void> {
+async function judgeSince(database: Sequelize, { world: { whole: world } }: Acting, document: DefinitionsDocument, draft: Draft, xmin: string): Promise<void> {
   const held = await rows<{ project_id: number; type_id: number; status_id: number; priority_id: number | null }>(database, `SELECT DISTINCT i.project_id, i.type_id, i.status_id, i.priority_id FROM outbox o JOIN project p ON p.code = split_part(o.subject, '/', 1)
     JOIN item i ON i.project_id = p.id AND i.number = split_part(o.subject, '/', 2)::int WHERE o.kind = 'item' AND o.xid >= $1::text::xid8 AND NOT i.deleted`, [xmin])
   const holdings = held.flatMap(({ project_id, type_id, status_id, priority_id }): Holding[] => {
@@ -88,7 +89,7 @@ export type Counted = Mapping & { readonly items: number }
 
 /** A draft that may become an edition now, with what it maps. @throws Problem that says what is missing */
 export async function readyToPublish(database: Sequelize, acting: Acting, draft: Draft): Promise<{ document: DefinitionsDocument; mappings: readonly Counted[] }> {
-  const { world } = acting
+  const { whole: world } = acting.world
   const based = await onCurrent(database, world, draft)
   judgeClashes(based)
   const document = fold(world.document, based.changes)
@@ -120,7 +121,7 @@ export async function publishLater(database: Sequelize, acting: Acting, identity
     await run(database, 'UPDATE draft SET publish_at = $2, publish_by = $3, publish_note = $4, version = version + 1 WHERE id = $1', [draft.id, new Date(at), person.number, note])
     await addJob(database, 'publish', identity, new Date(at), person.number)
     await audit(database, person.number, 'set a time to publish', `draft ${identity}`, { after: { at, note } }, now)
-    await tell(database, 'draft', identity, null, now)
+    await tell(database, 'draft', identity, {}, now)
   })
 }
 
@@ -128,7 +129,7 @@ export async function publishLater(database: Sequelize, acting: Acting, identity
 const tables = { type: 'item_type', status: 'status', priority: 'priority' } as const
 
 /** Rewrites the items an edition concerns: at once where they are few, else by a job. @returns how many are left to the job */
-async function carryOut(database: Sequelize, { world, now }: Acting, document: DefinitionsDocument, edition: number, mappings: readonly Counted[], most: number): Promise<number> {
+async function carryOut(database: Sequelize, { world: { whole: world }, now }: Acting, document: DefinitionsDocument, edition: number, mappings: readonly Counted[], most: number): Promise<number> {
   const kept: PendingMapping[] = []
   for (const mapping of mappings) kept.push(await keepMapping(database, await inNumbers(database, world, document, edition, mapping), now, mapping.items))
   const total = kept.reduce((sum, mapping) => sum + mapping.total, 0)

@@ -19,15 +19,16 @@ const mostRefs = 5000
 export async function replayDraft(database: Sequelize, acting: Acting, identity: string, days: number): Promise<object> {
   const draft = await draftBy(database, identity)
   const { changes } = await onCurrent(database, acting.world, draft)
-  const document = fold(acting.world.document, changes)
+  const { document: before } = acting.world.whole
+  const document = fold(before, changes)
   const since = new Date(acting.now.getTime() - days * 86_400_000)
-  const moves = await pastMoves(database, acting.world, askedBy(acting.world.document, document), countedProjects(acting), since)
-  const [then, now] = [replay(acting.world.document, moves), replay(document, moves)]
+  const moves = await pastMoves(database, acting.world, askedBy(before, document), countedProjects(acting), since)
+  const [then, now] = [replay(before, moves), replay(document, moves)]
   const key = (one: Refused): string => `${one.type}:${one.from}:${one.to}:${one.why}`
-  const before = new Map(then.refused.map((one) => [key(one), one.moves]))
+  const refusedBefore = new Map(then.refused.map((one) => [key(one), one.moves]))
   return {
     days, moves: now.moves,
-    refused: now.refused.map(({ refs, ...one }) => ({ ...one, items: refs.length, refs: refs.slice(0, mostRefs), before: before.get(key({ ...one, refs })) ?? 0, words: words[one.why] })),
+    refused: now.refused.map(({ refs, ...one }) => ({ ...one, items: refs.length, refs: refs.slice(0, mostRefs), before: refusedBefore.get(key({ ...one, refs })) ?? 0, words: words[one.why] })),
   }
 }
 

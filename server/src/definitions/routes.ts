@@ -16,7 +16,7 @@ import { previewScore, type ScoreGiven } from './scores.ts'
 import { lastChanged, movesMade } from './usage.ts'
 
 const title = Type.String({ minLength: 1, maxLength: 120 })
-const EditOf = Type.Object({ path: Type.Array(Type.String({ pattern: '^(?!__proto__$|constructor$|prototype$)', maxLength: 200 }), { minItems: 2, maxItems: 8 }), after: Type.Optional(Type.Unknown()) }, { additionalProperties: false })
+const EditOf = Type.Object({ path: Type.Array(Type.String({ pattern: '^(?!__proto__$|constructor$|prototype$)', maxLength: 200 }), { minItems: 2, maxItems: 8 }), after: Type.Optional(Type.Unknown()), before: Type.Optional(Type.Unknown({ description: 'what stood there when one looked, null for nothing; the edit is refused where something else stands there by now' })) }, { additionalProperties: false })
 const edits = Type.Array(EditOf, { maxItems: 2000 })
 const Making = Type.Object({ title, edits: Type.Optional(edits) }, { additionalProperties: false, title: 'A new draft' })
 const Proposing = Type.Object({ title, edits: Type.Array(EditOf, { minItems: 1, maxItems: 20 }) }, { additionalProperties: false, title: 'A proposal' })
@@ -52,16 +52,16 @@ export const definitionEndpoints = (database: Sequelize, mapAtOnce: number | und
   { method: 'get', path: '/api/v1/definitions/boards', who: 'viewer', says: 'The boards whose columns are statuses, and the statuses no shared board shows.', answer: async (ask) => ({ body: { boards: await statusBoards(database, ask), unplaced: await unplacedStatuses(database, ask) } }) },
   { method: 'get', path: '/api/v1/definitions/file', who: 'viewer', says: 'All definitions as a file.', answer: async ({ world }) => ({ body: world.document }) },
   { method: 'post', path: '/api/v1/definitions/scores/preview', who: 'viewer', says: 'The order a score would give to open work.', body: Score, answer: async (ask) => ({ body: await previewScore(database, ask, ask.body as ScoreGiven) }) },
-  { method: 'get', path: '/api/v1/definitions/editions', who: 'viewer', says: 'Every edition.', answer: async () => ({ body: await editions(database) }) },
-  { method: 'get', path: '/api/v1/definitions/editions/{number}', who: 'viewer', says: 'One edition with its document.', answer: async (ask) => ({ body: await edition(database, Number(ask.params['number'])) }) },
+  { method: 'get', path: '/api/v1/definitions/editions', who: 'viewer', says: 'Every edition.', answer: async ({ world }) => ({ body: await editions(database, world) }) },
+  { method: 'get', path: '/api/v1/definitions/editions/{number}', who: 'viewer', says: 'One edition with its document.', answer: async (ask) => ({ body: await edition(database, ask.world, Number(ask.params['number'])) }) },
   { method: 'get', path: '/api/v1/definitions/editions/{number}/compare/{to}', who: 'viewer', says: 'What is different from one edition to another, in words.', answer: async (ask) => ({ body: await compareEditions(database, ask, Number(ask.params['number']), Number(ask.params['to'])) }) },
   {
     method: 'post', path: '/api/v1/definitions/editions/{number}/draft', who: 'member', says: 'Opens a draft that goes back to an edition.',
     answer: async (ask) => ({ status: 201, ...await makeDraft(database, ask, `Back to edition ${ask.params['number']}`, leadingTo(ask.world, await documentOf(database, Number(ask.params['number'])))) }),
   },
   { method: 'get', path: '/api/v1/definitions/rulebooks/{id}', who: 'viewer', says: 'One rulebook as a file, with everything it names.', answer: async (ask) => ({ body: rulebookFile(ask.world, idOf(ask)) }) },
-  { method: 'get', path: '/api/v1/definitions/rulebooks/{id}/keepers', who: 'viewer', says: 'Who keeps a rulebook.', answer: async (ask) => ({ body: keepersOf(ask, idOf(ask)) }) },
-  { method: 'patch', path: '/api/v1/definitions/rulebooks/{id}/keepers', who: 'administrator', says: 'Sets who keeps a rulebook.', body: Keepers, answer: async (ask) => ({ body: await setKeepers(database, ask, idOf(ask), (ask.body as { keepers: string[] }).keepers) }) },
+  { method: 'get', path: '/api/v1/definitions/rulebooks/{id}/keepers', who: 'viewer', says: 'Who keeps a rulebook.', answer: async (ask) => await keepersOf(database, ask, idOf(ask)) },
+  { method: 'patch', path: '/api/v1/definitions/rulebooks/{id}/keepers', who: 'administrator', says: 'Sets who keeps a rulebook.', body: Keepers, answer: async (ask) => await setKeepers(database, ask, idOf(ask), (ask.body as { keepers: string[] }).keepers, matchOf(ask.request)) },
   { method: 'post', path: '/api/v1/definitions/differences', who: 'viewer', says: 'What a file would change; nothing is kept.', answer: async (ask) => ({ body: differencesOf(ask.world, ask.body) }) },
   {
     method: 'post', path: '/api/v1/definitions/import', who: 'member', says: 'Opens a draft with what a file changes.',
@@ -83,7 +83,7 @@ export const definitionEndpoints = (database: Sequelize, mapAtOnce: number | und
   { method: 'get', path: `${draft}/impact`, who: 'viewer', says: 'What a draft touches, and what it must ask.', answer: async (ask) => ({ body: await impactOf(database, ask, idOf(ask)) }) },
   { method: 'get', path: `${draft}/replay`, who: 'viewer', says: 'What a draft would have done to the moves of the last days.', answer: async (ask) => ({ body: await replayDraft(database, ask, idOf(ask), daysOf(ask, 365)) }) },
   {
-    method: 'post', path: `${draft}/publish`, who: 'member', says: 'Publishes a draft as the next edition, now or at a set time.', body: Publishing,
+    method: 'post', path: `${draft}/publish`, who: 'member', most: 90_000, says: 'Publishes a draft as the next edition, now or at a set time.', body: Publishing,
     answer: async (ask) => {
       const { note = '', at } = ask.body as { note?: string; at?: string }
       const publishing = { note, match: matchOf(ask.request), ...(mapAtOnce === undefined ? {} : { most: mapAtOnce }) }

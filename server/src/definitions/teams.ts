@@ -3,13 +3,14 @@ import { changingWith, readQuery, type Cql2Json } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { Team, World } from '../database/world.ts'
-import { invalid, judgeMatch, notFound, refused, type Wrong } from '../http/problem.ts'
+import { invalid, notFound, refused, type Wrong } from '../http/problem.ts'
 import { askingOf, toldFilter } from '../queries/answers.ts'
 import { meetsStatement } from '../sql/answers.ts'
 import type { Acting } from '../work/find.ts'
-import { calendarOf, wrongCalendar } from './calendars.ts'
+import { calendarOf, namedCalendar, wrongCalendar } from './calendars.ts'
 import { newIdentity } from './identity.ts'
 import { recorderOf } from './record.ts'
+import { changeVersion, deleteVersion } from './versioned.ts'
 
 /** Teams as they are told: the remit as text and as a sentence, or what is wrong with it since something it names is gone. */
 export const teams = ({ world }: Acting): object => ({ teams: world.teams.map((team) => shown(world, team)) })
@@ -55,43 +56,42 @@ export async function makeTeam(database: Sequelize, acting: Acting, given: TeamG
   const taken = take(acting.world, given)
   const id = newIdentity('tm')
   return await inTransaction(database, async () => {
-    await run(database, 'INSERT INTO team (identity, title) VALUES ($1, $2)', [id, taken.title])
-    return await store(database, acting, { id, version: 0 }, taken, 'made a team', { after: given })
+    await run(database, 'INSERT INTO team (identity, title, version) VALUES ($1, $2, 0)', [id, taken.title])
+    return await store(database, acting, id, '*', taken, 'made a team', { after: given })
   })
 }
 
 export async function changeTeam(database: Sequelize, acting: Acting, id: string, given: TeamGiven, match: string): Promise<object> {
-  const team = teamBy(acting.world, id, match)
+  const team = teamBy(acting.world, id)
   const taken = take(acting.world, given, team)
-  return await inTransaction(database, async () => await store(database, acting, team, taken, 'changed a team', { before: { title: team.title, remit: team.remit, calendar: team.calendar }, after: given }))
+  return await inTransaction(database, async () => await store(database, acting, id, match, taken, 'changed a team', { before: { title: team.title, remit: team.remit, calendar: team.calendar }, after: given }))
 }
 
 /** Deletes a team that owns no iteration. */
 export async function discardTeam(database: Sequelize, acting: Acting, id: string, match: string): Promise<void> {
-  const { title, remit, calendar } = teamBy(acting.world, id, match)
+  const { title, remit, calendar } = teamBy(acting.world, id)
   await inTransaction(database, async () => {
     const [owned] = await rows<{ count: number }>(database, 'SELECT count(*) AS count FROM iteration WHERE team_id = (SELECT id FROM team WHERE identity = $1)', [id])
     if (owned!.count > 0) throw refused(`“${title}” owns ${owned!.count === 1 ? 'an iteration' : `${owned!.count} iterations`}, which history names; it stays.`)
     await run(database, 'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)', [id])
-    await run(database, 'DELETE FROM team WHERE identity = $1', [id])
+    await deleteVersion(database, 'team', id, match)
     await recorded(database, acting, 'deleted a team', id, { before: { title, remit, calendar } })
   })
 }
 
-function teamBy(world: World, id: string, match: string): Team {
+function teamBy(world: World, id: string): Team {
   const team = world.teams.find((one) => one.id === id)
   if (!team) throw notFound('team of this identity')
-  judgeMatch(match, `"${team.version}"`, { title: team.title })
   return team
 }
 
-async function store(database: Sequelize, acting: Acting, { id, version }: { id: string; version: number }, taken: Taken, act: string, change: object): Promise<object> {
+async function store(database: Sequelize, acting: Acting, id: string, match: string, taken: Taken, act: string, change: object): Promise<object> {
   const { title, remit, calendar, people } = taken
-  await run(database, 'UPDATE team SET title = $2, content = $3::jsonb, calendar_id = (SELECT id FROM calendar WHERE identity = $4), version = $5 WHERE identity = $1', [id, title, JSON.stringify({ remit }), calendar, version + 1])
+  const version = await changeVersion(database, 'team', id, match, { title: { value: title }, content: { value: JSON.stringify({ remit }), sql: (place) => `${place}::jsonb` }, calendar_id: namedCalendar(calendar) })
   await run(database, 'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)', [id])
   await run(database, 'INSERT INTO team_member (team_id, person_id) SELECT t.id, one FROM team t, unnest($2::int[]) AS one WHERE t.identity = $1', [id, people])
   await recorded(database, acting, act, id, change)
-  return shown(acting.world, { id, title, remit, calendar, people: new Set(people), version: version + 1 })
+  return shown(acting.world, { id, title, remit, calendar, people: new Set(people), version })
 }
 
 /**

@@ -31,7 +31,7 @@ export async function usageOf(database: Sequelize, world: World, visible: readon
   await countFields(database, world, visible, items, last)
   for (const field of optionsOf) await countOptions(database, world, visible, field, items, held)
   await countLabels(database, world, visible, items, last)
-  return { items, held: [...held.values()], named: await namedBy(database, world), last }
+  return { items, held: [...held.values()], named: await namedBy(database, world, visible), last }
 }
 
 function hold(world: World, held: Map<string, Holding>, column: MappedColumn, value: string, { project_id, type_id, count }: Pick<Counted, 'project_id' | 'type_id' | 'count'>): void {
@@ -82,11 +82,11 @@ async function countLabels(database: Sequelize, world: World, visible: readonly 
 }
 
 /** What is kept and names each definition. What only its owner sees counts too, without its title. */
-async function namedBy(database: Sequelize, world: World): Promise<Record<string, Named[]>> {
+async function namedBy(database: Sequelize, world: World, visible: readonly number[]): Promise<Record<string, Named[]>> {
   const kept = await rows<{ kind: Named['kind']; id: string; title: string; content: unknown; shared: string; owner: string }>(database, `
     ${['query', 'view', 'measure', 'dashboard'].map((kind) => `SELECT '${kind}' AS kind, k.identity AS id, k.title, k.content, k.shared, p.name AS owner FROM ${kind} k JOIN person p ON p.id = k.owner_id`).join(' UNION ALL ')}
-    UNION ALL SELECT 'template', identity, title, content, 'everyone', '' FROM template WHERE NOT retired
-    UNION ALL SELECT 'team', identity, title, content, 'everyone', '' FROM team ORDER BY title`)
+    UNION ALL SELECT 'template', identity, title, content, 'everyone', '' FROM template WHERE NOT retired AND (project_id IS NULL OR project_id = ANY($1::int[]))
+    UNION ALL SELECT 'team', identity, title, content, 'everyone', '' FROM team ORDER BY title`, [visible])
   const named: Record<string, Named[]> = {}
   for (const { kind, id, title, content, shared, owner } of kept) {
     const shown = shared === 'everyone' ? { kind, id, title } : { kind, id: '', title: `one of ${owner}’s own` }

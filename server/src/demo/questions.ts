@@ -17,7 +17,7 @@ const queries: Record<string, { title: string; description: string; filter: stri
   qu_late: { title: 'Past its date', description: 'Due before today and still open.', filter: "due < today() AND phase NOT IN ('done', 'dropped')", order: [{ by: 'due', direction: 'up' }] },
   qu_weigh: { title: 'Open work without an estimate', description: 'So that nobody adds up what is not there.', filter: "phase IN ('idle', 'active') AND estimate IS NULL AND tier <= 2" },
   qu_signed: { title: 'Signed off', description: 'Everything that was finished.', filter: "phase = 'done'", order: [{ by: 'done', direction: 'down' }] },
-  qu_all: { title: 'All work', description: 'Every item one may see.', filter: '', order: [{ by: 'changed', direction: 'down' }] },
+  qu_all: { title: 'All work', description: 'Every item one may see.', filter: 'TRUE', order: [{ by: 'changed', direction: 'down' }] },
   qu_ramps: { title: 'Ramps', description: 'By any of the labels people use for them.', filter: "A_OVERLAPS(labels, ('ramp', 'Ramps', 'ramp-gear'))", columns: ['ref', 'title', 'status', 'labels'] },
   qu_safety: { title: 'Told to the safety office', description: 'Open work that is safety relevant.', filter: "safety_relevant = TRUE AND phase IN ('idle', 'active')", columns: ['ref', 'type', 'title', 'status', 'found_by', 'due'] },
   qu_dear: { title: 'Dear parts', description: 'Open work whose parts cost more than 500 euros.', filter: "cost_of_parts > 500 AND phase IN ('idle', 'active')", columns: ['ref', 'title', 'status', 'cost_of_parts', 'warranty_until'], order: [{ by: 'cost_of_parts', direction: 'down' }] },

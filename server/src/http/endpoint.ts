@@ -1,8 +1,10 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js'
 import type { Express, Request, Response } from 'express'
 import type { TSchema } from 'typebox'
+import { Asker, askedBy } from '../database/asker.ts'
 import type { Person, World } from '../database/world.ts'
-import { forbidden, invalid, Problem, type Wrong } from './problem.ts'
+import { hideIdentities } from './hidden.ts'
+import { forbidden, invalid, notFound, Problem, unavailable, type Wrong } from './problem.ts'
 
 const roles = ['viewer', 'member', 'administrator'] as const
 
@@ -27,20 +29,34 @@ export interface Endpoint {
   readonly who: (typeof roles)[number]
   readonly says: string
   readonly body?: TSchema
+  /** milliseconds after which it is ended; for what ends by itself */
+  readonly most?: number
   readonly answer: (ask: Ask) => Promise<Answer>
 }
 
-const ajv = new Ajv2020({ allErrors: true, strict: false })
-const compiled = new WeakMap<object, ValidateFunction>()
+/** Stops at the first part that is wrong: a body of a thousand wrong parts takes no longer than one. */
+const quick = { ajv: new Ajv2020({ strict: false }), compiled: new WeakMap<object, ValidateFunction>() }
+/** Finds every part that is wrong, for bodies small enough. */
+const thorough = { ajv: new Ajv2020({ strict: false, allErrors: true }), compiled: new WeakMap<object, ValidateFunction>() }
+/** The largest body, in characters, of which every wrong part is told. */
+const small = 20_000
 
-/** Judges a body by its schema, with a JSON pointer and what was expected for each part that is wrong. */
-export function judge(schema: TSchema, body: unknown): void {
+function validatorOf({ ajv, compiled }: typeof quick, schema: TSchema): ValidateFunction {
   let validate = compiled.get(schema)
   if (!validate) {
     validate = ajv.compile(schema)
     compiled.set(schema, validate)
   }
-  if (!validate(body)) throw invalid(worst(validate.errors ?? []).map(inWords))
+  return validate
+}
+
+/** Judges a body by its schema, with a JSON pointer and what was expected for each part that is wrong, at most twenty of them. */
+export function judge(schema: TSchema, body: unknown): void {
+  const first = validatorOf(quick, schema)
+  if (first(body)) return
+  const every = validatorOf(thorough, schema)
+  const errors = JSON.stringify(body ?? null).length <= small && !every(body) ? every.errors : first.errors
+  throw invalid(worst(errors ?? []).map(inWords))
 }
 
 /** Of alternatives that all fail, the message of the alternation itself says nothing: leave it out where others tell more. */
@@ -57,6 +73,38 @@ function inWords(error: ErrorObject): Wrong {
   return { pointer, message: `${name} ${error.message ?? 'is not valid'}.`, expected: error.message ?? '' }
 }
 
+/** How long a request may take, in milliseconds, before what it runs is ended. */
+const late = 20_000
+
+const tooLate = (): Problem => unavailable('Took too long', 'This took longer than 20 seconds and was stopped; nothing was changed. Narrow it, for example to one project or type.', 5)
+const askerLeft = (): Problem => unavailable('Gone', 'Whoever asked did not wait for the answer.', 1)
+
+/**
+ * Answers within a time: past it, or when whoever reads has gone, what runs in the database is cancelled. A change is carried out
+ * although its asker has gone, for it was asked for.
+ */
+async function answerInTime(endpoint: Endpoint, person: Person, response: Response, answer: () => Promise<Answer>): Promise<Answer> {
+  const asker = new Asker(person.number)
+  const timer = setTimeout(() => asker.end(tooLate()), endpoint.most ?? late)
+  const left = (): void => { if (!response.writableFinished && endpoint.who === 'viewer') asker.end(askerLeft()) }
+  response.on('close', left)
+  try {
+    return await askedBy(asker, answer)
+  } catch (error) {
+    throw asker.ended ?? error
+  } finally {
+    clearTimeout(timer)
+    response.off('close', left)
+  }
+}
+
+/** What stands in an address for an identity looks like one, so that nothing else is ever looked up. */
+const identityShape = /^[a-z]{2}_[a-z0-9_]{1,60}$/
+
+function judgeParams(params: Readonly<Record<string, string>>): void {
+  for (const name of ['id', 'change', 'type']) if (params[name] !== undefined && !identityShape.test(params[name])) throw notFound('such thing')
+}
+
 /** Puts endpoints on the application: schema, who may, call the service, answer. */
 export function mount(app: Express, endpoints: readonly Endpoint[], context: (request: Request) => Promise<{ world: World; person: Person; now: Date }>): void {
   for (const endpoint of endpoints) {
@@ -64,10 +112,12 @@ export function mount(app: Express, endpoints: readonly Endpoint[], context: (re
       for (let tries = 1; ; tries += 1) {
         const { world, person, now } = await context(request)
         if (roles.indexOf(person.role) < roles.indexOf(endpoint.who)) throw forbidden(`This takes the role ${endpoint.who}; you are ${person.role}.`)
+        judgeParams(request.params as Record<string, string>)
         if (endpoint.body) judge(endpoint.body, request.body)
         const query = Object.fromEntries(Object.entries(request.query).map(([key, value]) => [key, String(value)]))
         try {
-          return send(response, await endpoint.answer({ world, person, now, params: request.params as Record<string, string>, query, body: request.body as never, request }))
+          const answer = await answerInTime(endpoint, person, response, async () => await endpoint.answer({ world, person, now, params: request.params as Record<string, string>, query, body: request.body as never, request }))
+          return send(response, { ...answer, body: hideIdentities(answer.body, world.hidden) })
         } catch (error) {
           // An edition was published between reading the world and writing in it: nothing was written, and the new world may allow it.
           if (!(error instanceof Problem) || error.more['retry'] !== true || tries >= 5) throw error
@@ -77,12 +127,26 @@ export function mount(app: Express, endpoints: readonly Endpoint[], context: (re
   }
 }
 
-function send(response: Response, { status, body, etag, headers }: Answer): void {
+/** The version of what is told is its ETag, where it has one. */
+const versionOf = (body: unknown): string | undefined => (body !== null && typeof body === 'object' && 'version' in body && typeof body.version === 'number' ? `"${body.version}"` : undefined)
+
+function send(response: Response, { status, body, etag = versionOf(body), headers }: Answer): void {
   if (etag) response.setHeader('ETag', etag)
+  response.setHeader('Cache-Control', etag ? 'private, no-cache' : 'no-store')
   for (const [name, value] of Object.entries(headers ?? {})) response.setHeader(name, value)
   if (body === undefined) response.status(status ?? 204).end()
   else if (typeof body === 'string') response.status(status ?? 200).send(body)
   else response.status(status ?? 200).json(body)
+}
+
+/** The longest key by which a request is known again. */
+const longestKey = 200
+
+/** The key by which a creation that is sent twice is made once. @throws Problem 400 when it is too long to keep */
+export function keyOf(request: Request): string | undefined {
+  const key = request.get('idempotency-key')
+  if (key !== undefined && (key === '' || key.length > longestKey)) throw invalid([{ pointer: '/Idempotency-Key', message: `An Idempotency-Key has 1 to ${longestKey} characters.`, expected: 'a key made anew for each thing', found: `${key.length} characters` }])
+  return key
 }
 
 /** The version a change is meant for. @throws Problem 428 without one */

@@ -1,9 +1,11 @@
-import type { ClientRateLimitInfo, Options, Store } from 'express-rate-limit'
+import { createHash } from 'node:crypto'
+import { ipKeyGenerator, rateLimit, type ClientRateLimitInfo, type Options, type RateLimitRequestHandler, type Store } from 'express-rate-limit'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
+import { tooMany } from './problem.ts'
 
-/** Counts attempts in PostgreSQL, so that several processes agree on who asks too often. */
-export class AttemptStore implements Store {
+/** Counts attempts in PostgreSQL, a row for each key and window, so that several processes agree on who asks too often. */
+class AttemptStore implements Store {
   readonly #database: Sequelize
   readonly prefix: string
   #window = 60_000
@@ -18,17 +20,44 @@ export class AttemptStore implements Store {
   }
 
   async increment(key: string): Promise<ClientRateLimitInfo> {
-    const [counted] = await rows<{ hits: number; first: Date }>(this.#database, `
-      WITH mine AS (INSERT INTO attempt (key) VALUES ($1) RETURNING at), old AS (DELETE FROM attempt WHERE key = $1 AND at < now() - make_interval(secs => $2))
-      SELECT count(a.at) + 1 AS hits, min(coalesce(a.at, mine.at)) AS first FROM mine LEFT JOIN attempt a ON a.key = $1 AND a.at >= now() - make_interval(secs => $2)`, [this.prefix + key, this.#window / 1000])
-    return { totalHits: counted!.hits, resetTime: new Date(counted!.first.getTime() + this.#window) }
+    const [counted] = await rows<{ hits: number; ends: Date }>(this.#database, `INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
+      ON CONFLICT (key) DO UPDATE SET hits = CASE WHEN a.ends < now() THEN 1 ELSE a.hits + 1 END, ends = CASE WHEN a.ends < now() THEN excluded.ends ELSE a.ends END RETURNING hits, ends`, [this.prefix + key, this.#window / 1000])
+    return { totalHits: counted!.hits, resetTime: counted!.ends }
   }
 
   async decrement(key: string): Promise<void> {
-    await run(this.#database, 'DELETE FROM attempt WHERE ctid = (SELECT ctid FROM attempt WHERE key = $1 LIMIT 1)', [this.prefix + key])
+    await run(this.#database, 'UPDATE attempt SET hits = greatest(hits - 1, 0) WHERE key = $1', [this.prefix + key])
   }
 
   async resetKey(key: string): Promise<void> {
     await run(this.#database, 'DELETE FROM attempt WHERE key = $1', [this.prefix + key])
   }
 }
+
+const minute = 60_000
+/** Wrong passwords for one account in ten minutes, from wherever they come. */
+const wrongPasswords = 10
+
+function limiter(database: Sequelize, prefix: string, more: Partial<Options>): RateLimitRequestHandler {
+  return rateLimit({
+    windowMs: minute, standardHeaders: 'draft-8', legacyHeaders: false, store: new AttemptStore(database, prefix),
+    handler: (_, response) => { throw tooMany(prefix === 'write ' ? 'You change more in a minute than anybody does by hand; go on in a moment.' : 'Too many sign-ins; wait a moment.', Number(response.getHeader('Retry-After')) || 60) }, ...more,
+  })
+}
+
+/** Tries to sign in: by the address they come from, and, for wrong passwords, by the account. */
+export function signInLimits(database: Sequelize, signIns: number): RateLimitRequestHandler[] {
+  const account = (email: unknown): string => createHash('sha256').update(String(email).trim().toLowerCase()).digest('base64url')
+  return [
+    limiter(database, 'sign-in ', { limit: signIns, keyGenerator: (request) => ipKeyGenerator(request.ip ?? '') }),
+    limiter(database, 'account ', { windowMs: 10 * minute, limit: Math.max(wrongPasswords, signIns / 2), skipSuccessfulRequests: true, keyGenerator: (request) => account((request.body as { email?: unknown } | undefined)?.email) }),
+  ]
+}
+
+/** Changes of one person in a minute. */
+export const writeLimit = (database: Sequelize, writes: number): RateLimitRequestHandler => limiter(database, 'write ', {
+  limit: writes, keyGenerator: (request) => String(request.session.person), skip: (request) => request.session.person === undefined || ['GET', 'HEAD', 'OPTIONS'].includes(request.method) || readingPosts.has(request.path),
+})
+
+/** Questions that are too long for an address. */
+const readingPosts = new Set(['/api/v1/items/search', '/api/v1/queries/check', '/api/v1/queries/explain', '/api/v1/measures/evaluate', '/api/v1/views/arrange', '/api/v1/definitions/scores/preview', '/api/v1/definitions/differences'])

@@ -7,13 +7,16 @@ export class Problem extends Error {
   readonly title: string
   readonly errors: readonly Wrong[]
   readonly more: Readonly<Record<string, unknown>>
+  /** seconds after which asking again makes sense (RFC 9110, Retry-After) */
+  readonly retryAfter: number | undefined
 
-  constructor(status: number, title: string, detail: string, errors: readonly Wrong[] = [], more: Readonly<Record<string, unknown>> = {}) {
+  constructor(status: number, title: string, detail: string, errors: readonly Wrong[] = [], more: Readonly<Record<string, unknown>> = {}, retryAfter?: number) {
     super(detail)
     this.status = status
     this.title = title
     this.errors = errors
     this.more = more
+    this.retryAfter = retryAfter
   }
 }
 
@@ -21,6 +24,9 @@ export const notFound = (what: string): Problem => new Problem(404, 'Not found',
 export const forbidden = (detail: string): Problem => new Problem(403, 'Not allowed', detail)
 export const invalid = (errors: readonly Wrong[]): Problem => new Problem(400, 'Not valid', errors.map((error) => error.message).join(' '), errors)
 export const refused = (detail: string, errors: readonly Wrong[] = [], more: Readonly<Record<string, unknown>> = {}): Problem => new Problem(409, 'Refused', detail, errors, more)
+/** Nothing is wrong with the request; it can be made again after so many seconds. */
+export const unavailable = (title: string, detail: string, seconds: number): Problem => new Problem(503, title, detail, [], {}, seconds)
+export const tooMany = (detail: string, seconds: number): Problem => new Problem(429, 'Too many tries', detail, [], {}, seconds)
 /** @throws Problem 412 when a change was meant for another version than the one that is there; `*` is meant for any */
 export function judgeMatch(match: string, etag: string, changed: unknown): void {
   if (match !== '*' && match !== etag) throw stale(changed)

@@ -2,15 +2,19 @@ import type { NextFunction, Request, Response } from 'express'
 import { cleanText } from '@bluestem/core/work'
 import { invalid, type Wrong } from './problem.ts'
 
-/** The first text in a value that no database can keep, as a name or as a value, with its JSON pointer. */
-export function unkeepable(value: unknown, pointer = ''): Wrong | undefined {
+/** No request means anything deeper than this; every later walk may go down as deep as it needs. */
+const deepest = 100
+
+/** The first text in a value that no database can keep, as a name or as a value, or where it is too deep, with its JSON pointer. */
+export function unkeepable(value: unknown, pointer = '', depth = 0): Wrong | undefined {
   if (typeof value === 'string') {
     const clean = cleanText(value)
     return clean.ok ? undefined : { pointer, message: clean.message, expected: 'text without it' }
   }
   if (typeof value !== 'object' || value === null) return undefined
+  if (depth >= deepest) return { pointer: pointer.slice(0, 200), message: `This is nested deeper than ${deepest} levels.`, expected: `at most ${deepest} levels` }
   for (const [key, one] of Object.entries(value)) {
-    const wrong = unkeepable(key, pointer) ?? unkeepable(one, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`)
+    const wrong = unkeepable(key, pointer, depth + 1) ?? unkeepable(one, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, depth + 1)
     if (wrong) return wrong
   }
   return undefined

@@ -45,9 +45,9 @@ export const carryOutMappings = (database: Sequelize, worlds: Worlds, clock: () 
       await pause(took)
       if (performance.now() - told < 1000) continue
       told = performance.now()
-      await tell(database, 'mapping', job.subject, null, clock())
+      await tell(database, 'mapping', job.subject, {}, clock())
     }
     await finishMapping(database, mapping.id, clock())
-    await tell(database, 'mapping', job.subject, null, clock())
+    await tell(database, 'mapping', job.subject, {}, clock())
   }
 }

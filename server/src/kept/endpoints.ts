@@ -1,6 +1,7 @@
 import { Type, type TSchema } from 'typebox'
 import type { Sequelize } from 'sequelize'
 import { matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
+import { invalid } from '../http/problem.ts'
 import { change, discard, keep, keptEtag, list, read, usersOf, type Keeping, type Kept, type KeptKind } from './service.ts'
 
 const shared = Type.Enum(['me', 'everyone'])
@@ -17,6 +18,11 @@ export interface Keeper<Content> {
   readonly show: (ask: Ask, kept: Kept<Content>) => object
 }
 
+/** What a person may not see stands masked in what they read; kept so, it would be lost. */
+function judgeNamed(content: unknown): void {
+  if (/"[a-z]{2}_hidden"/.test(JSON.stringify(content ?? null))) throw invalid([{ pointer: '/content', message: 'This names something you may not see, so you cannot keep it; take that part out, or ask somebody who sees it.', expected: 'only what you may see' }])
+}
+
 /** The endpoints of one kind of kept thing: list, create, read, change, delete and where it is used. */
 export function keptEndpoints<Content>(database: Sequelize, { kind, plural, content, take, show }: Keeper<Content>): Endpoint[] {
   const Making = Type.Object({ title, description: Type.Optional(description), shared: Type.Optional(shared), content }, { additionalProperties: false })
@@ -29,6 +35,7 @@ export function keptEndpoints<Content>(database: Sequelize, { kind, plural, cont
       method: 'post', path, who: 'member', says: `Keeps a new ${kind}.`, body: Making,
       answer: async (ask) => {
         const given = ask.body as Keeping<Content> & { title: string; content: Content }
+        judgeNamed(given.content)
         return { status: 201, ...answer(ask, await keep(database, ask, kind, { ...given, content: await take(ask, given.content) })) }
       },
     },
@@ -37,6 +44,7 @@ export function keptEndpoints<Content>(database: Sequelize, { kind, plural, cont
       method: 'patch', path: `${path}/{id}`, who: 'member', says: `Changes a ${kind}.`, body: Changing,
       answer: async (ask) => {
         const given = ask.body as Keeping<Content>
+        judgeNamed(given.content)
         const taken = given.content === undefined ? given : { ...given, content: await take(ask, given.content) }
         return answer(ask, await change(database, ask, kind, ask.params['id']!, taken, matchOf(ask.request)))
       },

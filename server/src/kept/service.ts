@@ -61,7 +61,7 @@ export async function keep<Content>(database: Sequelize, acting: Acting, kind: K
     const title = cleanTitle(given.title)
     await run(database, `INSERT INTO ${kind} (identity, title, description, content, owner_id, shared, changed_at, changed_by) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7, $5)`, [identity, title, given.description ?? '', JSON.stringify(given.content), person.number, shared, now])
     if (shared === 'everyone') await audit(database, person.number, 'shared', `${kind} ${identity}`, { after: { title, shared } }, now)
-    await tell(database, kind, identity, null, now)
+    await tell(database, kind, identity, shared === 'me' ? { person: person.number } : {}, now)
     return await read<Content>(database, acting, kind, identity)
   })
 }
@@ -79,7 +79,7 @@ export async function change<Content>(database: Sequelize, acting: Acting, kind:
     await run(database, `UPDATE ${kind} SET title = $2, description = $3, content = $4::jsonb, shared = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1`,
       [identity, given.title === undefined ? row.title : cleanTitle(given.title), given.description ?? row.description, JSON.stringify(content), shared, now, person.number])
     if (shared !== row.shared) await audit(database, person.number, 'shared', `${kind} ${identity}`, { before: row.shared, after: shared }, now)
-    await tell(database, kind, identity, null, now)
+    await tell(database, kind, identity, shared === 'me' && row.shared === 'me' ? { person: row.owner_id } : {}, now)
     return await read<Content>(database, acting, kind, identity)
   })
 }
@@ -92,10 +92,10 @@ export async function discard(database: Sequelize, acting: Acting, kind: KeptKin
     if (!mayEdit(acting, row)) throw forbidden(`Only its owner may delete this ${kind}.`)
     judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
     const users = await usersOf(database, kind, identity)
-    if (users.length > 0) throw refused(`This ${kind} is used by ${users.map((user) => `the ${user.kind} “${user.title}”`).join(', ')}; change those first.`)
+    if (users.length > 0) throw refused(`This ${kind} is used by ${namesOf(acting, users)}; change those first.`)
     await run(database, `DELETE FROM ${kind} WHERE identity = $1`, [identity])
     await audit(database, person.number, 'deleted', `${kind} ${identity}`, { before: { title: row.title, content: row.content } }, now)
-    await tell(database, kind, identity, null, now)
+    await tell(database, kind, identity, row.shared === 'me' ? { person: row.owner_id } : {}, now)
   })
 }
 
@@ -115,6 +115,9 @@ export async function usersOf(database: Sequelize, kind: KeptKind, identity: str
   return found.flat()
 }
 
+/** What uses something, by name; what others keep for themselves is not named. */
+const namesOf = ({ person }: Acting, users: readonly User[]): string => [...new Set(users.map((user) => (user.shared === 'everyone' || user.owner === person.number ? `the ${user.kind} “${user.title}”` : `a ${user.kind} that somebody keeps alone`)))].join(', ')
+
 /** What a kept thing rests on. */
 function restsOn(kind: KeptKind, content: unknown): { kind: KeptKind; id: string }[] {
   const { query, widgets } = content as { query?: string; widgets?: { measure?: string; query?: string }[] }
@@ -123,15 +126,15 @@ function restsOn(kind: KeptKind, content: unknown): { kind: KeptKind; id: string
   return (widgets ?? []).flatMap((widget) => [...(widget.measure ? [{ kind: 'measure' as const, id: widget.measure }] : []), ...(widget.query ? [{ kind: 'query' as const, id: widget.query }] : [])])
 }
 
-/** Whoever sees a shared thing must see what it rests on: a page that is blank for its readers is refused before it is made. */
+/** Whoever sees a shared thing must see what it rests on: a page that is blank for its readers is refused before it is made. What it rests on is held, so that nobody deletes it or keeps it to themselves at this moment. */
 async function judgeSharing(database: Sequelize, acting: Acting, kind: KeptKind, identity: string, shared: 'me' | 'everyone', content: unknown): Promise<void> {
   for (const part of restsOn(kind, content)) {
-    const [found] = await rows<{ title: string; shared: string }>(database, `SELECT title, shared FROM ${part.kind} WHERE ${seen} AND identity = $2`, [acting.person.number, part.id])
+    const [found] = await rows<{ title: string; shared: string }>(database, `SELECT title, shared FROM ${part.kind} WHERE ${seen} AND identity = $2 FOR SHARE`, [acting.person.number, part.id])
     if (!found) throw invalid([{ pointer: '/content', message: `This rests on a ${part.kind} that does not exist, or that you may not see.`, found: part.id, expected: `a ${part.kind}` }])
     if (shared === 'everyone' && found.shared !== 'everyone') throw refused(`This ${kind} would be blank for others: the ${part.kind} “${found.title}” behind it is only yours. Share that first.`, [{ pointer: '/shared', message: `Share the ${part.kind} “${found.title}” first.` }])
   }
   if (shared === 'me') {
     const users = (await usersOf(database, kind, identity)).filter((user) => user.shared === 'everyone' || user.owner !== acting.person.number)
-    if (users.length > 0) throw refused(`Others rest on this ${kind}: ${users.map((user) => `the ${user.kind} “${user.title}”`).join(', ')}. It stays shared until they do not.`, [{ pointer: '/shared', message: 'Shared things rest on this.' }])
+    if (users.length > 0) throw refused(`Others rest on this ${kind}: ${namesOf(acting, users)}. It stays shared until they do not.`, [{ pointer: '/shared', message: 'Shared things rest on this.' }])
   }
 }

@@ -2,67 +2,180 @@ import type { Request, Response } from 'express'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { seenBy, visibleProjects, type Worlds } from '../database/world.ts'
 
-interface Told { readonly number: number; readonly xid: string; readonly kind: string; readonly subject: string; readonly project_id: number | null }
-interface Listener { readonly response: Response; readonly visible: () => Promise<readonly number[]> }
+/** A place in the outbox: rows are read in order of (transaction, number). */
+interface Place { readonly xid: string; readonly number: number }
+interface OutboxRow extends Place { readonly kind: string; readonly subject: string; readonly project_id: number | null; readonly person_id: number | null }
+/** Who listens, by which session. */
+export interface Listening { readonly person: number; readonly session: string }
+interface Listener extends Listening { readonly response: Response & { flush?: () => void } }
+
+const beatEvery = 20_000
+/** A screen that missed more than this reads everything anew instead. */
+const mostMissed = 1000
+
+const placeIn = (id: string | undefined): Place | undefined => {
+  const [, xid, number] = /^(\d{1,19})-(\d{1,15})$/.exec(id ?? '') ?? []
+  return xid === undefined ? undefined : { xid, number: Number(number) }
+}
+const idOf = ({ xid, number }: Place): string => `${xid}-${number}`
 
 /**
  * The stream of what changed. NOTIFY only wakes: rows are read from the outbox in order of (transaction, number), and only those
- * whose transaction lies below the snapshot's oldest running one, so that a late commit is never skipped.
+ * whose transaction lies below the snapshot's oldest running one, so that a late commit is never skipped. A connection that is lost
+ * is made anew, and what was written meanwhile is read; a screen that was away says which event it saw last.
  */
 export class Live {
   readonly #database: Sequelize
-  readonly #client: pg.Client
+  readonly #url: string
+  readonly #worlds: Worlds
   readonly #listeners = new Set<Listener>()
-  #seen: { xid: string; number: number } = { xid: '0', number: 0 }
+  #client: pg.Client | undefined
+  #seen: Place = { xid: '0', number: 0 }
   #reading: Promise<void> = Promise.resolve()
+  #beat: NodeJS.Timeout | undefined
+  #again: NodeJS.Timeout | undefined
+  #stopped = false
 
-  constructor(database: Sequelize, url: string) {
+  constructor(database: Sequelize, url: string, worlds: Worlds) {
     this.#database = database
-    this.#client = new pg.Client({ connectionString: url, application_name: 'bluestem live' })
+    this.#url = url
+    this.#worlds = worlds
   }
 
   async start(): Promise<void> {
-    const [last] = await rows<{ xid: string; number: number }>(this.#database, `SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number`)
+    const [last] = await rows<Place>(this.#database, `SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number`)
     this.#seen = last!
-    // A connection that breaks is told by `error`; the next request to the stream finds it closed and people reload.
-    this.#client.on('error', () => undefined)
-    this.#client.on('notification', () => { this.#reading = this.#reading.then(async () => await this.#read()).catch(() => undefined) })
-    await this.#client.connect()
-    await this.#client.query('LISTEN outbox')
+    await this.#connect()
+    this.#beat = setInterval(() => this.#queue(async () => await this.#beats()), beatEvery)
   }
 
   async stop(): Promise<void> {
+    this.#stopped = true
+    clearInterval(this.#beat)
+    clearTimeout(this.#again)
     for (const { response } of this.#listeners) response.end()
-    await this.#client.end().catch(() => undefined)
+    await this.#client?.end().catch(() => undefined)
   }
 
-  /** Keeps a response open and writes what its person may see. */
-  listen(request: Request, response: Response, visible: () => Promise<readonly number[]>): void {
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive' })
-    response.write(': open\n\n')
-    ;(response as Response & { flush?: () => void }).flush?.()
-    const listener = { response, visible }
-    this.#listeners.add(listener)
-    const beat = setInterval(() => void response.write(': beat\n\n'), 25_000)
-    request.on('close', () => {
-      clearInterval(beat)
-      this.#listeners.delete(listener)
+  async #connect(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.#url, application_name: 'bluestem live', keepAlive: true })
+    client.on('error', () => this.#lost(client))
+    client.on('end', () => this.#lost(client))
+    client.on('notification', ({ channel, payload = '' }) => this.#queue(async () => (channel === 'session' ? this.#end((one) => one.session === payload) : await this.#read())))
+    await client.connect()
+    await client.query('LISTEN outbox; LISTEN living; LISTEN session')
+    this.#client = client
+  }
+
+  /** Screens are told that they hear nothing for now; the connection is tried until it is there. */
+  #lost(client: pg.Client): void {
+    if (this.#stopped || this.#client !== client) return
+    this.#client = undefined
+    this.#tell('away')
+    const retry = (wait: number): void => {
+      this.#again = setTimeout(() => {
+        this.#connect().then(() => {
+          this.#tell('back')
+          this.#queue(async () => await this.#read())
+        }, () => { if (!this.#stopped) retry(Math.min(wait * 2, 5000)) })
+      }, wait)
+    }
+    retry(200)
+  }
+
+  #tell(event: string): void {
+    for (const { response } of this.#listeners) {
+      response.write(`event: ${event}\ndata: {}\n\n`)
+      response.flush?.()
+    }
+  }
+
+  /** One thing after the other, so that no event is written twice or out of order. */
+  #queue(work: () => Promise<void>): Promise<void> {
+    this.#reading = this.#reading.then(work).catch(() => undefined)
+    return this.#reading
+  }
+
+  /** Keeps a response open and writes what its person may see, from the event on that its screen saw last. */
+  async listen(request: Request, response: Response, who: Listening): Promise<void> {
+    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' })
+    const listener: Listener = { ...who, response }
+    request.on('close', () => this.#listeners.delete(listener))
+    const last = placeIn(request.get('last-event-id'))
+    await this.#queue(async () => {
+      const missed = last ? await this.#missed(last) : []
+      response.write(missed === undefined ? `id: ${idOf(this.#seen)}\nevent: reload\ndata: {}\n\n` : `id: ${idOf(last ?? this.#seen)}\nevent: open\ndata: {}\n\n`)
+      if (missed && missed.length > 0) await this.#write([listener], missed)
+      if (!this.#client) response.write('event: away\ndata: {}\n\n')
+      listener.response.flush?.()
+      if (!request.destroyed) this.#listeners.add(listener)
     })
   }
 
+  /** Ends the streams of a session, in every process. */
+  async endSession(session: string): Promise<void> {
+    this.#end((one) => one.session === session)
+    await rows(this.#database, `SELECT pg_notify('session', $1)`, [session])
+  }
+
+  #end(which: (one: Listener) => boolean): void {
+    for (const one of this.#listeners) {
+      if (!which(one)) continue
+      this.#listeners.delete(one)
+      one.response.end()
+    }
+  }
+
+  /** Proves that the stream is alive, and ends those whose session has ended. */
+  async #beats(): Promise<void> {
+    for (const { response } of this.#listeners) {
+      response.write(': beat\n\n')
+      response.flush?.()
+    }
+    if (this.#listeners.size === 0) return
+    const open = await rows<{ sid: string }>(this.#database, 'SELECT sid FROM session WHERE sid = ANY($1::text[]) AND expire > now()', [[...this.#listeners].map((one) => one.session)])
+    const there = new Set(open.map((one) => one.sid))
+    this.#end((one) => !there.has(one.session))
+  }
+
+  /** What was written after a place, up to where every screen is; undefined when that is too much, or known no more. */
+  async #missed(last: Place): Promise<OutboxRow[] | undefined> {
+    const [oldest] = await rows<{ number: number | null }>(this.#database, 'SELECT min(number) AS number FROM outbox')
+    if (last.number > 0 && (oldest?.number ?? 0) > last.number + 1) return undefined
+    const missed = await rows<OutboxRow>(this.#database, `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
+      WHERE (xid, number) > ($1::text::xid8, $2) AND (xid, number) <= ($3::text::xid8, $4) ORDER BY xid, number LIMIT ${mostMissed + 1}`, [last.xid, last.number, this.#seen.xid, this.#seen.number])
+    return missed.length > mostMissed ? undefined : missed
+  }
+
   async #read(): Promise<void> {
-    const told = await rows<Told>(this.#database, `SELECT number, xid::text, kind, subject, project_id FROM outbox
-      WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot()) ORDER BY xid, number LIMIT 1000`, [this.#seen.xid, this.#seen.number])
-    const last = told.at(-1)
-    if (!last) return
-    this.#seen = { xid: last.xid, number: last.number }
-    for (const { response, visible } of this.#listeners) {
-      const projects = await visible()
-      for (const { number, kind, subject, project_id } of told) {
-        if (project_id === null || projects.includes(project_id)) response.write(`id: ${number}\nevent: changed\ndata: ${JSON.stringify({ kind, subject })}\n\n`)
-      }
-      ;(response as Response & { flush?: () => void }).flush?.()
+    for (;;) {
+      const told = await rows<OutboxRow>(this.#database, `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
+        WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot()) ORDER BY xid, number LIMIT 1000`, [this.#seen.xid, this.#seen.number])
+      await this.#write([...this.#listeners], told)
+      const last = told.at(-1)
+      if (last) this.#seen = { xid: last.xid, number: last.number }
+      if (told.length < 1000) return
+    }
+  }
+
+  /** Writes what each may see by the rights of now; whoever may no longer sign in hears nothing more. */
+  async #write(listeners: readonly Listener[], told: readonly OutboxRow[]): Promise<void> {
+    const world = await this.#worlds.now()
+    const rights = new Map<number, ReadonlySet<number> | undefined>()
+    for (const { person } of listeners) {
+      if (rights.has(person)) continue
+      const found = world.people.find((one) => one.number === person && one.active)
+      rights.set(person, found && new Set(visibleProjects(seenBy(world, found), found)))
+    }
+    this.#end((one) => rights.has(one.person) && rights.get(one.person) === undefined)
+    for (const { response, person } of listeners) {
+      const projects = rights.get(person)
+      if (!projects) continue
+      const own = told.filter(({ project_id, person_id }) => (project_id === null || projects.has(project_id)) && (person_id === null || person_id === person))
+      for (const { kind, subject, ...place } of own) response.write(`id: ${idOf(place)}\nevent: changed\ndata: ${JSON.stringify({ kind, subject })}\n\n`)
+      response.flush?.()
     }
   }
 }

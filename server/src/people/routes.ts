@@ -17,8 +17,8 @@ export const peopleEndpoints = (database: Sequelize): Endpoint[] => [
     answer: async ({ world, person }) => {
       const visible = visibleProjects(world, person)
       const counts = await rows<{ project_id: number; phase: number; count: number }>(database, 'SELECT project_id, phase, count(*) AS count FROM item WHERE NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1, 2', [visible])
-      const projects = world.projects.filter((project) => visible.includes(project.number)).map(({ id, number, code, title, description, open, calendar, keepers }) => ({
-        id, code, title, description, open, calendar, keepers: world.people.filter((one) => keepers.has(one.number)).map((one) => one.id), rulebook: world.document.rulebooks[world.document.projects[id] ?? '']?.title ?? null,
+      const projects = world.projects.filter((project) => visible.includes(project.number)).map(({ id, number, code, title, description, open, calendar, keepers, version }) => ({
+        id, code, title, description, open, calendar, version, keepers: world.people.filter((one) => keepers.has(one.number)).map((one) => one.id), rulebook: world.document.rulebooks[world.document.projects[id] ?? '']?.title ?? null,
         phases: [0, 1, 2, 3].map((phase) => counts.find((one) => one.project_id === number && one.phase === phase)?.count ?? 0),
       }))
       return { body: { projects } }

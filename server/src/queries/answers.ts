@@ -3,7 +3,9 @@ import { readQuery, type Condition, type Cql2Json, type Line, type Property, typ
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { visibleProjects, type Person, type World } from '../database/world.ts'
-import { invalid, Problem } from '../http/problem.ts'
+import { codeOf } from '../database/failure.ts'
+import { readJson } from '../http/body.ts'
+import { invalid } from '../http/problem.ts'
 import { cannotTellStatement, countStatement, pageStatement, type OrderBy } from '../sql/answers.ts'
 import type { Asking, Statement } from '../sql/statement.ts'
 import { itemColumns, itemOf, type Row } from '../work/row.ts'
@@ -20,19 +22,24 @@ export interface Question {
   readonly 'as-of'?: string
 }
 
+/** Nothing is asked about before this: relative functions reach back a hundred years from there. */
+const earliest = '1900-01-01'
+
 /** How a person asks about a moment: the present, or as of an instant or the end of a day. */
 export function askingOf(world: World, person: Person, now: Date, asOf?: string): Asking {
   const visible = visibleProjects(world, person)
   if (asOf === undefined || asOf === '') return { world, me: person.number, moment: now.getTime(), asOf: false, visible }
-  if (!isDay(asOf) && !isInstantText(asOf)) throw invalid([{ pointer: '/as-of', message: `“${asOf}” is neither a day nor a moment in UTC.`, expected: '2026-03-01 or 2026-03-01T08:00:00Z', found: asOf }])
-  const moment = isDay(asOf) ? Math.min(endOfDay(asOf, world.zone), now.getTime()) : instantOf(asOf)
+  if ((!isDay(asOf) && !isInstantText(asOf)) || asOf < earliest) throw invalid([{ pointer: '/as-of', message: `“${asOf}” is neither a day nor a moment in UTC.`, expected: `2026-03-01 or 2026-03-01T08:00:00Z, from ${earliest} on`, found: asOf }])
+  // Nothing is known of what is still to come: it is asked about as of now.
+  const moment = Math.min(isDay(asOf) ? endOfDay(asOf, world.zone) : instantOf(asOf), now.getTime())
   return { world, me: person.number, moment, asOf: true, visible }
 }
 
-/** Reads a filter, or answers 400 with every error and its place. */
+/** Reads a filter, or answers 400 with its errors and their places. None, or a blank one, asks for everything. */
 export function readFilter(world: World, filter: unknown, lang: string | undefined): ReadQuery {
+  if (filter === undefined || (typeof filter === 'string' && filter.trim() === '')) return readFilter(world, true, 'cql2-json')
   const outcome = lang === 'cql2-json' || (lang === undefined && typeof filter !== 'string')
-    ? readQuery({ lang: 'cql2-json', filter: typeof filter === 'string' ? parseJson(filter) : filter ?? true }, world.vocabulary)
+    ? readQuery({ lang: 'cql2-json', filter: typeof filter === 'string' ? parseJson(filter) : filter }, world.vocabulary)
     : readQuery({ lang: 'cql2-text', filter: typeof filter === 'string' ? filter : '' }, world.vocabulary)
   if (!outcome.ok) throw invalidFilter(outcome.errors)
   return outcome.value
@@ -51,18 +58,22 @@ export function toldFilter(world: World, filter: Cql2Json): { readonly text: str
   return read.ok ? { text: read.value.text, sentence: read.value.sentence, errors: [] } : { text: '', sentence: [], errors: read.errors }
 }
 
-const invalidFilter = (errors: readonly QueryError[]): Problem => invalid(errors.map((error) => ({ ...error, pointer: `/filter${error.pointer ?? ''}` })))
+const invalidFilter = (errors: readonly QueryError[]): ReturnType<typeof invalid> => invalid(errors.map((error) => ({ ...error, pointer: `/filter${error.pointer ?? ''}` })))
 
 function parseJson(text: string): unknown {
   try {
-    return JSON.parse(text)
+    return readJson(text)
   } catch {
     throw invalid([{ pointer: '/filter', message: 'The filter is not JSON.', expected: '{"op": …, "args": […]}' }])
   }
 }
 
+/** A page of answers shows or sorts by at most so many properties. */
+const mostProperties = 100
+
 /** The properties named in a list such as `ref,title,-changed`; an unknown one is an error that names it. */
 export function propertiesOf(world: World, names: readonly string[], pointer: string): Property[] {
+  if (names.length > mostProperties) throw invalid([{ pointer, message: `At most ${mostProperties} properties are read at a time; ${names.length} are named.`, expected: `at most ${mostProperties}` }])
   return names.map((name) => {
     const property = world.vocabulary.properties.get(name)
     if (!property) throw invalid([{ pointer, message: `There is no property “${name}”.`, expected: 'a property', found: name }])
@@ -73,6 +84,7 @@ export function propertiesOf(world: World, names: readonly string[], pointer: st
 /** An order such as `-changed,ref`: a minus sign for downwards. */
 export function orderOf(world: World, sort: string | undefined): OrderBy[] {
   const parts = (sort ?? '').split(',').map((part) => part.trim()).filter(Boolean)
+  propertiesOf(world, parts.map((part) => part.replace(/^[-+]/, '')), '/sort')
   return parts.map((part) => {
     const down = part.startsWith('-')
     return { property: propertiesOf(world, [part.replace(/^[-+]/, '')], '/sort')[0]!, direction: down ? 'down' : 'up' }
@@ -107,9 +119,7 @@ export async function ask<T extends object>(database: Sequelize, statement: Stat
   try {
     return await rows<T>(database, statement.sql, statement.bind)
   } catch (error) {
-    const code = (error as { parent?: { code?: string } }).parent?.code
-    if (code === '22003') throw invalid([{ pointer: '/filter', message: 'A number in this query grows beyond what can be computed.', expected: 'smaller numbers' }])
-    if (code === '57014') throw new Problem(503, 'Took too long', 'This question took longer than a minute and was stopped; narrow it, for example to one project or type.')
+    if (codeOf(error) === '22003') throw invalid([{ pointer: '/filter', message: 'A number in this query grows beyond what can be computed.', expected: 'smaller numbers' }])
     throw error
   }
 }

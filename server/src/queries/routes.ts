@@ -14,7 +14,7 @@ const Check = Type.Object({ filter: Type.Unknown(), filterLang: Type.Optional(Ty
 function checked({ world, body }: Ask): object {
   const { filter, filterLang, kept } = body as { filter: unknown; filterLang?: string; kept?: boolean }
   const text = filterLang === 'cql2-text' || (filterLang === undefined && typeof filter === 'string')
-  const outcome = readQuery(text ? { lang: 'cql2-text', filter: String(filter) } : { lang: 'cql2-json', filter, spelling: kept ? 'identity' : 'name' }, world.vocabulary)
+  const outcome = readQuery(text ? { lang: 'cql2-text', filter: typeof filter === 'string' ? filter : '' } : { lang: 'cql2-json', filter, spelling: kept ? 'identity' : 'name' }, world.vocabulary)
   if (!outcome.ok) return { ok: false, errors: outcome.errors }
   const { text: printed, textMessage, json, kept: keptJson, sentence } = outcome.value
   return { ok: true, text: printed, textMessage, json, kept: keptJson, sentence, errors: [] }

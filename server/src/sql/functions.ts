@@ -42,7 +42,7 @@ export const functionSql = (name: FunctionName): FunctionSql => sqlOf[name]
 
 /** The states of this item up to the one asked about, where their project of then may be seen. */
 function past({ asking, binds, alias }: Compiler): string {
-  const seen = asking.visible.length === asking.world.projects.length ? '' : ` AND h.project_id = ANY(${binds.bind(asking.visible, 'int[]')})`
+  const seen = asking.visible.length === asking.world.whole.projects.length ? '' : ` AND h.project_id = ANY(${binds.bind(asking.visible, 'int[]')})`
   return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(asking, alias)}${seen}`
 }
 

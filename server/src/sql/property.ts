@@ -52,7 +52,7 @@ function presentSql(asking: Asking, binds: Binds, column: string, alias: string)
 
 /** Of which projects and types a mapping is; nothing where it is of all, for this is asked of every row. */
 function concernedSql({ world }: Asking, binds: Binds, { projects, types }: PendingMapping, alias: string): string {
-  const ofProjects = projects.length === world.projects.length ? '' : ` AND ${alias}.project_id = ANY(${binds.bind(projects, 'int[]')})`
+  const ofProjects = projects.length === world.whole.projects.length ? '' : ` AND ${alias}.project_id = ANY(${binds.bind(projects, 'int[]')})`
   const ofTypes = types.length === Object.keys(world.document.types).length ? '' : ` AND ${alias}.type_id = ANY(${binds.bind(types, 'int[]')})`
   return `${ofProjects}${ofTypes}`
 }

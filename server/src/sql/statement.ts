@@ -16,6 +16,8 @@ export interface Asking {
 
 export interface Statement { readonly sql: string; readonly bind: readonly unknown[] }
 
+const [earliest, latest] = [Date.parse('0001-01-01T00:00:00Z'), Date.parse('9999-12-31T23:59:59.999Z')]
+
 /**
  * Collects bind parameters: a value from outside reaches SQL only through `bind`. Places are numbered when the statement is
  * finished, so that a part that was compiled and then left out leaves no parameter behind, which the database would refuse.
@@ -34,19 +36,21 @@ export class Binds {
     return place
   }
 
+  /** Nothing that is kept lies outside the years 1 to 9999, so what does is before or after everything. */
   instant(instant: Instant): string {
-    return this.bind(new Date(instant).toISOString(), 'timestamptz')
+    return this.bind(instant < earliest ? '-infinity' : instant > latest ? 'infinity' : new Date(instant).toISOString(), 'timestamptz')
   }
 
   /** The finished statement with the parameters that stand in it. */
   statement(sql: string): Statement {
-    const used: number[] = []
+    const used = new Map<number, number>()
     const numbered = sql.replace(/\u0001(\d+)\u0001/g, (_, written: string) => {
       const index = Number(written)
-      const place = used.indexOf(index) + 1 || used.push(index)
+      const place = used.get(index) ?? used.size + 1
+      used.set(index, place)
       return `$${place}::${this.#values[index]!.type}`
     })
-    return { sql: numbered, bind: used.map((index) => this.#values[index]!.value) }
+    return { sql: numbered, bind: [...used.keys()].map((index) => this.#values[index]!.value) }
   }
 }
 
@@ -62,7 +66,7 @@ export function permitted(asking: Asking, binds: Binds, alias: string): string {
   const projects = binds.bind(asking.visible, 'int[]')
   const own = `${alias}.project_id = ANY(${projects}) AND NOT ${alias}.deleted`
   // Whoever sees every project sees wherever an item is now.
-  if (!asking.asOf || asking.visible.length === asking.world.projects.length) return own
+  if (!asking.asOf || asking.visible.length === asking.world.whole.projects.length) return own
   return `${own} AND EXISTS (SELECT FROM item present WHERE present.id = ${alias}.id AND present.project_id = ANY(${projects}))`
 }
 

@@ -1,10 +1,10 @@
 import { isComputed, mayStandBelow, type Field } from '@bluestem/core/definitions'
 import type { Held, Property } from '@bluestem/core/queries'
-import { readValue, type Rules } from '@bluestem/core/work'
+import { givenHandles, readValue, type Rules } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { columnTypes } from '../database/columns.ts'
 import { rows } from '../database/connect.ts'
-import type { Project, World } from '../database/world.ts'
+import { visibleProjects, type Project, type World } from '../database/world.ts'
 import { invalid, refused, type Wrong } from '../http/problem.ts'
 import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
@@ -25,9 +25,10 @@ export async function readValues(database: Sequelize, acting: Acting, given: Rec
   const types: Record<string, string> = {}
   const wrong: Wrong[] = []
   let description: string | null | undefined
-  const take = async (handle: string, raw: unknown, pointer: string): Promise<void> => {
+  const take = async (handle: string, raw: unknown, pointer: string, own: boolean): Promise<void> => {
     const property = world.vocabulary.properties.get(handle)
-    if (!property) return void wrong.push({ pointer, message: `There is no field “${handle}”.`, expected: 'a handle', found: handle })
+    if (property?.builtIn && (!own || !givenHandles.has(handle))) return void wrong.push({ pointer, message: own ? `${property.title} follows from what happens to an item; it cannot be given.` : `${property.title} is no custom field; it stands beside “fields”.`, expected: 'a custom field by its handle', found: handle })
+    if (!property || own !== property.builtIn) return void wrong.push({ pointer, message: `There is no field “${handle}”.`, expected: 'a handle', found: handle })
     const field = fieldByHandle(world, handle)
     const reading = readValue(property, handle === 'title' ? { longest: 300 } : rulesOf(field?.[1]), raw, world.vocabulary)
     if (!reading.ok) return void wrong.push({ pointer, message: reading.message, expected: reading.expected, found: reading.found })
@@ -44,14 +45,14 @@ export async function readValues(database: Sequelize, acting: Acting, given: Rec
     if (field && !isComputed(field[1].kind)) types[column] = columnTypes[field[1].kind as keyof typeof columnTypes].replace(/ COLLATE.*| NOT NULL.*/, '')
   }
   for (const [handle, raw] of Object.entries(given)) {
-    if (handle === 'fields') for (const [custom, value] of Object.entries(raw as Record<string, unknown>)) await take(custom, value, `/fields/${custom}`)
-    else if (!['project', 'position'].includes(handle)) await take(handle, raw, `/${handle}`)
+    if (handle === 'fields') for (const [custom, value] of Object.entries(raw as Record<string, unknown>)) await take(custom, value, `/fields/${custom}`, false)
+    else if (!['project', 'position'].includes(handle)) await take(handle, raw, `/${handle}`, true)
   }
   if (wrong.length > 0) throw invalid(wrong)
   return { values, types, ...(description === undefined ? {} : { description }) }
 }
 
-/** Why a value that is not held already may not be given: it is retired, or a label of another project. */
+/** Why a value that is not held already may not be given: it is retired, or a label or component of another project. */
 function retiredIn(world: World, { type }: Property, value: Held, held: unknown, project: Project): string | undefined {
   if ((type.kind !== 'choice' && type.kind !== 'array') || type.domain === 'item') return undefined
   const before = (Array.isArray(held) ? held : [held]).map((number) => world.numbers.identity(type.domain, number as number))
@@ -61,6 +62,8 @@ function retiredIn(world: World, { type }: Property, value: Held, held: unknown,
     if (choice?.retired) return `“${choice.title}” is retired; it stays where it is and is no longer given.`
     const label = type.domain === 'label' ? world.labelOf.get(id) : undefined
     if (label?.project && label.project !== project.id) return `the label “${label.title}” belongs to another project.`
+    const component = type.domain === 'component' ? world.components.find((one) => one.id === id) : undefined
+    if (component && component.project !== project.id) return `“${component.title}” belongs to another project.`
   }
   return undefined
 }
@@ -82,8 +85,12 @@ async function parentId(database: Sequelize, acting: Acting, ref: string): Promi
   return (await find(database, acting, ref)).id
 }
 
+/** The lock under which the tree of items changes: two moves at once could close a circle that neither sees. */
+const treeLock = 7104
+
 /** A parent is of a higher tier, and nothing stands below itself. */
-export async function judgeParent(database: Sequelize, world: World, id: number | null, type: string, parent: number): Promise<void> {
+export async function judgeParent(database: Sequelize, { world }: Acting, id: number | null, type: string, parent: number): Promise<void> {
+  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
   const [above] = await rows<Row>(database, 'SELECT id, type_id, number, project_id FROM item WHERE id = $1', [parent])
   const tier = (one: string): number => world.document.types[one]?.tier ?? 0
   const parentType = world.numbers.identity('type', above!['type_id'] as number)!
@@ -93,7 +100,25 @@ export async function judgeParent(database: Sequelize, world: World, id: number 
     const allowed = (world.document.types[parentType]!.below ?? []).map((one) => world.document.types[one]?.title ?? one)
     throw refused(`Below ${refOf(world, above!)}, a ${theirs}, only ${allowed.join(', ') || 'nothing'} may stand, no ${mine}.`, [{ pointer: '/parent', message: 'This type may not stand below that one.', expected: allowed.join(', ') }])
   }
-  if (id === parent) throw refused('An item cannot stand below itself.', [{ pointer: '/parent', message: 'An item cannot stand below itself.' }])
+  if (id !== null && await standsAbove(database, id, parent)) throw refused('An item cannot stand below itself, nor below what stands below it.', [{ pointer: '/parent', message: 'An item cannot stand below itself.' }])
+}
+
+/** Whether an item is another one or stands anywhere above it. A circle that is there already ends where it closes. */
+async function standsAbove(database: Sequelize, id: number, below: number): Promise<boolean> {
+  const [found] = await rows<{ above: boolean }>(database, `WITH RECURSIVE up (id) AS (SELECT $2::int UNION SELECT i.parent_id FROM up JOIN item i ON i.id = up.id WHERE i.parent_id IS NOT NULL) SELECT EXISTS (SELECT FROM up WHERE id = $1) AS above`, [id, below])
+  return found!.above
+}
+
+/** What stands below an item fits below its new type too. @throws Problem 409 that names the first that does not */
+export async function judgeBelow(database: Sequelize, { world, person }: Acting, id: number, type: string): Promise<void> {
+  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
+  const children = await rows<Row>(database, 'SELECT number, project_id, type_id FROM item WHERE parent_id = $1 AND NOT deleted ORDER BY id', [id])
+  for (const child of children) {
+    const childType = world.numbers.identity('type', child['type_id'] as number)!
+    if (mayStandBelow(world.document, childType, type)) continue
+    const named = visibleProjects(world, person).includes(child['project_id'] as number) ? refOf(world, child) : 'something'
+    throw refused(`A ${world.document.types[type]!.title} cannot have a ${world.document.types[childType]!.title} below it, and ${named} stands there; move that first.`, [{ pointer: '/type', message: 'What stands below does not fit this type.' }])
+  }
 }
 
 /** Of a family that is pick one, the label given last replaces the ones before. */

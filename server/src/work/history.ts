@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { visibleProjects, type World } from '../database/world.ts'
 import { notFound } from '../http/problem.ts'
-import type { Acting } from './find.ts'
+import { isNumber, type Acting } from './find.ts'
 import { authorOf, factsOf, itemOfFacts, type Row } from './row.ts'
 
 const statesSql = (world: World): string => `SELECT s.valid_from, s.valid_to, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
@@ -17,7 +17,7 @@ export async function history(database: Sequelize, acting: Acting, ref: string):
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
   const visible = visibleProjects(world, person)
-  const [item] = project && visible.includes(project.number) ? await rows<{ id: number }>(database, 'SELECT id FROM item WHERE project_id = $1 AND number = $2', [project.number, Number(number)]) : []
+  const [item] = project && visible.includes(project.number) && isNumber(number) ? await rows<{ id: number }>(database, 'SELECT id FROM item WHERE project_id = $1 AND number = $2', [project.number, Number(number)]) : []
   if (!item) throw notFound(`item ${ref}`)
   return { versions: await versions(database, acting, item.id, visible) }
 }
@@ -35,8 +35,7 @@ async function versions(database: Sequelize, { world }: Acting, id: number, visi
 }
 
 /** What was changed since the version somebody read, for the answer to a lost race. */
-export async function changedSince(database: Sequelize, acting: Acting, id: number, match: string): Promise<{ from: string; by: { kind: string }; words: object }[]> {
-  const since = Number(match.replaceAll('"', ''))
+export async function changedSince(database: Sequelize, acting: Acting, id: number, since: number): Promise<{ from: string; by: { kind: string }; words: object }[]> {
   const all = await versions(database, acting, id, visibleProjects(acting.world, acting.person)) as { from: string; by: { kind: string }; words: object }[]
   return all.filter((version) => Date.parse(version.from) > since).map(({ from, by, words }) => ({ from, by, words }))
 }

@@ -20,18 +20,24 @@ export function standardValues({ world, person, now }: Acting, rulebook: string,
     const value = defaultValue(field, { today: dayOf(now.getTime(), world.zone), zone: world.zone, me: person.id })
     if (value !== undefined) fields[field.handle] = value
   }
-  const keeper = 'assignee' in given ? undefined : keeperOf(world, project, given['components'])
+  const keeper = 'assignee' in given ? undefined : keeperGiven(world, project, given['components'])
   return { ...given, ...(Object.keys(fields).length > 0 ? { fields } : {}), ...(keeper ? { assignee: keeper } : {}) }
 }
 
 const idOf = (value: unknown): unknown => (value !== null && typeof value === 'object' && 'id' in value ? value.id : value)
 
-function keeperOf(world: World, project: Project, components: unknown): string | undefined {
+function keeperGiven(world: World, project: Project, components: unknown): string | undefined {
   for (const given of Array.isArray(components) ? components : []) {
     const component = world.components.find((one) => one.project === project.id && (one.id === idOf(given) || one.title === idOf(given)))
     if (component?.keeper) return component.keeper
   }
   return undefined
+}
+
+/** The number of the keeper of the first of several components that has one. */
+export function keeperOf(world: World, components: readonly number[]): number | undefined {
+  const keeper = components.map((number) => world.components.find((one) => one.number === number)?.keeper).find(Boolean)
+  return keeper ? world.numbers.of('person', keeper) : undefined
 }
 
 /** @throws Problem 400 that names every field the form requires and that is empty */

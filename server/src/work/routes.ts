@@ -4,7 +4,7 @@ import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
 import { visibleProjects } from '../database/world.ts'
 import { templatesFor } from '../definitions/templates.ts'
-import { matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
+import { keyOf, matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
 import { notFound } from '../http/problem.ts'
 import { answer, askingOf, readFilter, readKept, type Question } from '../queries/answers.ts'
 import { history } from './history.ts'
@@ -14,11 +14,11 @@ const ref = ({ params }: Ask): string => `${params['code']}/${params['number']}`
 
 const Search = Type.Object({
   filter: Type.Optional(Type.Unknown()), 'filter-lang': Type.Optional(Type.Enum(['cql2-text', 'cql2-json'])), kept: Type.Optional(Type.Boolean({ description: 'choices in the JSON are identities' })),
-  sort: Type.Optional(Type.String()), fields: Type.Optional(Type.String()), limit: Type.Optional(Type.Integer()), offset: Type.Optional(Type.Integer()), cursor: Type.Optional(Type.String()), 'as-of': Type.Optional(Type.String()),
+  sort: Type.Optional(Type.String({ maxLength: 4000 })), fields: Type.Optional(Type.String({ maxLength: 8000 })), limit: Type.Optional(Type.Integer()), offset: Type.Optional(Type.Integer()), cursor: Type.Optional(Type.String({ maxLength: 8000 })), 'as-of': Type.Optional(Type.String({ maxLength: 40 })),
 }, { additionalProperties: false, title: 'A question' })
 
 async function answers(database: Sequelize, ask: Ask, question: Question & { kept?: boolean }): Promise<object> {
-  const { condition } = question.kept ? readKept(ask.world, question.filter ?? true) : readFilter(ask.world, question.filter ?? '', question['filter-lang'] ?? (typeof question.filter === 'object' ? 'cql2-json' : 'cql2-text'))
+  const { condition } = question.kept ? readKept(ask.world, question.filter ?? true) : readFilter(ask.world, question.filter, question['filter-lang'])
   return await answer(database, askingOf(ask.world, ask.person, ask.now, question['as-of']), condition, question)
 }
 
@@ -53,7 +53,7 @@ export const workEndpoints = (database: Sequelize): Endpoint[] => [
   {
     method: 'post', path: '/api/v1/items', who: 'member', says: 'Makes an item.', body: MakeItem,
     answer: async (ask) => {
-      const made = await make(database, ask, ask.body, ask.request.get('idempotency-key'))
+      const made = await make(database, ask, ask.body, keyOf(ask.request))
       const { body, etag } = await readItem(database, ask, made.ref)
       return { status: made.made ? 201 : 200, body, etag, headers: { Location: `/api/v1/items/${made.ref}` } }
     },

@@ -1,5 +1,5 @@
 import { instantText } from '@bluestem/core/calendar'
-import { phases, type Facts, type Held, type Property } from '@bluestem/core/queries'
+import { isExact, phases, type Facts, type Held, type Property } from '@bluestem/core/queries'
 import { byKinds } from '../database/write.ts'
 import type { World } from '../database/world.ts'
 import { columnOf, propertySql } from '../sql/property.ts'
@@ -46,7 +46,7 @@ export function shown(world: World, property: Property, held: Held, project: str
     case 'choice': return property.type.domain === 'item' ? { id: held, title: held } : chosen(world, property.type.domain, String(held), project)
     case 'array': return (held as readonly string[]).map((id) => chosen(world, (property.type as { domain: 'label' }).domain, id, project))
     case 'timestamp': return instantText(held as number)
-    case 'number': return Number(held)
+    case 'number': return isExact(String(held)) ? Number(held) : String(held)
     default: return held
   }
 }

@@ -11,9 +11,9 @@ import { askingOf } from '../queries/answers.ts'
 import { Binds, type Asking } from '../sql/statement.ts'
 import { clocksOf } from './clocks.ts'
 import { enteringFacts, flowFor, judgeEntering, missingFor } from './entering.ts'
-import { etagOf, find, type Acting } from './find.ts'
-import { judgeFamilies, judgeRequired, standardValues } from './making.ts'
-import { judgeParent, pickOne, readValues } from './given.ts'
+import { etagOf, find, stateMeant, type Acting } from './find.ts'
+import { judgeFamilies, judgeRequired, keeperOf, standardValues } from './making.ts'
+import { judgeBelow, judgeParent, pickOne, readValues } from './given.ts'
 import { changedSince } from './history.ts'
 import { authorOf, itemColumns, itemOf, refOf, type Row } from './row.ts'
 
@@ -38,9 +38,9 @@ export async function readItem(database: Sequelize, acting: Acting, ref: string)
   const children = await rows<Row>(database, `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`, [id, asking.visible])
   const [since] = await rows<{ since: Date }>(database, `SELECT coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), created_at) AS since FROM item WHERE id = $1`, [id, row['status_id']])
   return {
-    etag: etagOf(row),
+    etag: etagOf(world, row),
     body: {
-      ...item, etag: etagOf(row), rulebook: world.document.projects[project],
+      ...item, etag: etagOf(world, row), rulebook: world.document.projects[project],
       statusSince: since!.since.toISOString(), holdSince: row['held_since'],
       moves: movesFrom(flow, status, world.document.statuses).map((to) => ({ ...title(to), missing: entering ? missingFor(world, flow.requirements.get(to), entering) : [], says: flow.requirements.get(to)?.says ?? null, asksReason: flow.requirements.get(to)?.reason === true || flow.requirements.get(to)?.comment === true })),
       limits: await clocksOf(database, acting, id, project, row),
@@ -77,8 +77,8 @@ export async function makeInside(database: Sequelize, acting: Acting, given: Mak
   const rulebook = world.document.projects[project.id]
   if (!rulebook) throw refused(`${project.title} follows no rulebook yet.`)
   await holdEdition(database, world)
-  const before = key ? await rows<{ subject: string }>(database, 'SELECT subject FROM answered WHERE by_id = $1 AND key = $2', [person.number, key]) : []
-  if (before[0]) return { ref: before[0].subject, made: false }
+  const before = key ? await answeredBefore(database, person.number, key) : undefined
+  if (before !== undefined) return { ref: before, made: false }
   const read = await readValues(database, acting, standardValues(acting, rulebook, project, given as unknown as Record<string, unknown>), project)
   const type = world.numbers.identity('type', read.values['type_id'] as number)!
   const offered = typesOf(world.document, rulebook)
@@ -88,24 +88,41 @@ export async function makeInside(database: Sequelize, acting: Acting, given: Mak
   const status = read.values['status_id'] as number | undefined ?? start
   const statusId = world.numbers.identity('status', status)!
   if (status !== start && !flow.statuses.includes(statusId)) throw refused(`${world.document.statuses[statusId]!.title} is not in the flow of ${world.document.types[type]!.title}.`, [{ pointer: '/status', message: 'Not in the flow of the type.' }])
-  if (typeof read.values['parent_id'] === 'number') await judgeParent(database, world, null, type, read.values['parent_id'])
+  if (typeof read.values['parent_id'] === 'number') await judgeParent(database, acting, null, type, read.values['parent_id'])
   judgeRequired(world, rulebook, type, read)
   const labels = pickOne(world, (read.values['labels'] as number[] | undefined) ?? [], [])
   judgeFamilies(world, rulebook, type, labels)
   const standard = defaultPriority(world.document, rulebook)
-  const [counted] = await rows<{ last_number: number; position: string | null }>(database, 'UPDATE project SET last_number = last_number + 1 WHERE id = $1 RETURNING last_number, (SELECT max(position) FROM item WHERE project_id = $1) AS position', [project.number])
+  const { number, last } = await nextInProject(database, project)
   const values = {
     priority_id: standard ? world.numbers.of('priority', standard) : null, ...read.values,
     labels,
-    project_id: project.number, number: counted!.last_number, status_id: status, phase: phases.indexOf(world.document.statuses[statusId]!.phase), raised_by: person.number, position: orderBetween(counted!.position, null),
+    project_id: project.number, number, status_id: status, phase: phases.indexOf(world.document.statuses[statusId]!.phase), raised_by: person.number, position: orderBetween(last, null),
   }
   const id = await makeItem(database, values, personAuthor(person), now, read.types)
   await keepText(database, id, String(read.values['title']), read.description ?? null, now)
   await rememberLabels(database, person.number, labels, now)
-  const ref = `${project.code}/${counted!.last_number}`
+  const ref = `${project.code}/${number}`
   if (key) await rows(database, 'INSERT INTO answered (by_id, key, subject) VALUES ($1, $2, $3) RETURNING key', [person.number, key, ref])
-  await tell(database, 'item', ref, project.number, now)
+  await tell(database, 'item', ref, { project: project.number }, now)
   return { ref, made: true }
+}
+
+/** The ref that a key was answered with; whoever uses the same key at the same moment waits. */
+async function answeredBefore(database: Sequelize, person: number, key: string): Promise<string | undefined> {
+  await rows(database, 'SELECT pg_advisory_xact_lock(hashtextextended($1, 7105))::text', [`${person} ${key}`])
+  return (await rows<{ subject: string }>(database, 'SELECT subject FROM answered WHERE by_id = $1 AND key = $2', [person, key]))[0]?.subject
+}
+
+/** Holds a project, so that places in its hand order and numbers are given one after the other. */
+const holdProject = async (database: Sequelize, project: Project): Promise<void> => void await rows(database, 'SELECT id FROM project WHERE id = $1 FOR NO KEY UPDATE', [project.number])
+
+/** The number of the next item of a project and the last place of its hand order. A number that is taken already is passed over. */
+async function nextInProject(database: Sequelize, project: Project): Promise<{ number: number; last: string | null }> {
+  await holdProject(database, project)
+  const [found] = await rows<{ last: string | null }>(database, 'SELECT max(position) AS last FROM item WHERE project_id = $1', [project.number])
+  const [counted] = await rows<{ last_number: number }>(database, 'UPDATE project SET last_number = greatest(last_number, (SELECT coalesce(max(number), 0) FROM item WHERE project_id = $1)) + 1 WHERE id = $1 RETURNING last_number', [project.number])
+  return { number: counted!.last_number, last: found!.last }
 }
 
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
@@ -126,7 +143,13 @@ export async function edit(database: Sequelize, acting: Acting, ref: string, giv
     const typeId = world.numbers.identity('type', (values['type_id'] ?? row['type_id']) as number)!
     const rulebook = world.document.projects[project.id]!
     if (Array.isArray(values['labels']) || values['type_id'] !== undefined) judgeFamilies(world, rulebook, typeId, (values['labels'] ?? row['labels']) as number[])
-    if (typeof values['parent_id'] === 'number') await judgeParent(database, world, id, typeId, values['parent_id'])
+    const parent = values['parent_id'] === undefined ? row['parent_id'] : values['parent_id']
+    if (typeof parent === 'number' && (values['parent_id'] !== undefined || values['type_id'] !== undefined)) await judgeParent(database, acting, id, typeId, parent)
+    if (values['type_id'] !== undefined) await judgeBelow(database, acting, id, typeId)
+    if (Array.isArray(values['components']) && given.assignee === undefined && row['assignee_id'] === null) {
+      const keeper = keeperOf(world, (values['components'] as number[]).filter((one) => !(row['components'] as number[]).includes(one)))
+      if (keeper !== undefined) values['assignee_id'] = keeper
+    }
     const [text] = await rows<{ description: string | null }>(database, `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`, [id])
     const description = read.description === undefined ? text?.description ?? null : read.description
     const differs = description !== (text?.description ?? null) || Object.entries(values).some(([column, value]) => !sameStored(row[column], value))
@@ -137,7 +160,7 @@ export async function edit(database: Sequelize, acting: Acting, ref: string, giv
     await keepText(database, id, String(values['title'] ?? row['title']), description, changed!.row_from)
     if (said !== undefined) await keepComment(database, acting, id, said, changed!.row_from)
     if (Array.isArray(values['labels'])) await rememberLabels(database, person.number, (values['labels'] as number[]).filter((label) => !(row['labels'] as number[]).includes(label)), now)
-    await tell(database, 'item', ref, project.number, now)
+    await tell(database, 'item', ref, { project: project.number }, now)
   })
 }
 
@@ -163,6 +186,7 @@ function judgeMoves(world: World, project: Project, row: Row, values: Record<str
 /** The key of a place between two neighbours in hand order. */
 async function placed(database: Sequelize, acting: Acting, given: EditItem, project: Project): Promise<{ position?: string }> {
   if (!given.position) return {}
+  await holdProject(database, project)
   const positionOf = async (ref: string | undefined): Promise<string | null> => (ref ? (await find(database, acting, ref)).row['position'] as string : null)
   let [after, before] = [await positionOf(given.position.after), await positionOf(given.position.before)]
   if (after !== null && before === null) before = (await rows<{ position: string | null }>(database, 'SELECT min(position) AS position FROM item WHERE project_id = $1 AND position > $2', [project.number, after]))[0]!.position
@@ -178,14 +202,15 @@ export async function remove(database: Sequelize, acting: Acting, ref: string, m
     const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
     await judgeRead(database, acting, id, row, match)
     await changeItems(database, acting.world.columns, [id], { deleted: true }, personAuthor(acting.person), acting.now)
-    await tell(database, 'item', ref, project.number, acting.now)
+    await tell(database, 'item', ref, { project: project.number }, acting.now)
   })
 }
 
 /** A state that only an edition or a merge rewrote since it was read is nobody's change. @throws Problem 412 with what others changed */
 async function judgeRead(database: Sequelize, acting: Acting, id: number, row: Row, match: string): Promise<void> {
-  if (match === '*' || match === etagOf(row)) return
-  const changed = await changedSince(database, acting, id, match)
+  const meant = stateMeant(match)
+  if (meant === undefined || meant === (row['row_from'] as Date).getTime()) return
+  const changed = await changedSince(database, acting, id, meant)
   if (changed.length === 0 || changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'bulk job')) throw stale(changed)
 }
 
@@ -205,7 +230,7 @@ export async function say(database: Sequelize, acting: Acting, ref: string, body
     const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
     const [changed] = await changeItems(database, acting.world.columns, [id], { comment_count: (row['comment_count'] as number) + 1 }, personAuthor(acting.person), acting.now)
     await keepComment(database, acting, id, said, changed!.row_from)
-    await tell(database, 'item', ref, project.number, acting.now)
+    await tell(database, 'item', ref, { project: project.number }, acting.now)
   })
 }
 

@@ -29,7 +29,7 @@ export interface Comment { readonly id: number; readonly body: string; readonly 
 
 export interface Project { readonly id: string; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly rulebook: string | null }
 export interface Team { readonly id: string; readonly title: string; readonly people: readonly string[]; readonly remit: { readonly text: string; readonly kept: Cql2Json | null; readonly sentence: readonly Line[]; readonly errors: readonly QueryError[] }; readonly calendar: string | null; readonly version: number }
-export interface CountedProject extends Project { readonly phases: readonly number[]; readonly calendar: string | null; readonly keepers: readonly string[] }
+export interface CountedProject extends Project { readonly phases: readonly number[]; readonly calendar: string | null; readonly keepers: readonly string[]; readonly version: number }
 
 export interface Vocabulary {
   readonly edition: number

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import Find from './Find.vue'
 import { useSession } from './session.store.ts'
 import { theme, turnTheme } from './theme/theme.ts'
+import { isLive } from '../api/live.ts'
 import { initials } from '../parts/words.ts'
 
 const places = ['Definitions', 'Work', 'Queries', 'Views', 'Dashboards', 'Consistency'] as const
@@ -16,6 +17,8 @@ const menu = ref<HTMLDetailsElement>()
 async function leave(): Promise<void> {
   await session.signOut()
   await router.push('/sign-in')
+  // A whole new page: nothing that was read stays in its stores for whoever signs in next.
+  window.location.reload()
 }
 </script>
 
@@ -31,6 +34,7 @@ async function leave(): Promise<void> {
       <RouterLink v-for="place in places" :key="place" :to="`/${place.toLowerCase()}`" :aria-current="here === place.toLowerCase() ? 'page' : undefined">{{ place }}</RouterLink>
     </nav>
     <span class="grow" />
+    <span v-if="!isLive" class="away" role="status" title="Others’ changes do not reach this page for now; it is trying again.">not live</span>
     <Find />
     <details ref="menu" class="person" @focusout="(event) => { if (!menu?.contains(event.relatedTarget as Node)) menu!.open = false }">
       <summary :aria-label="`${session.session?.person.name}: account`">{{ initials(session.session?.person.name ?? '') }}</summary>
@@ -57,6 +61,7 @@ async function leave(): Promise<void> {
 .stem a::after { content: ''; position: absolute; left: 50%; bottom: -8px; width: 7px; height: 7px; margin-left: -3.5px; border: 1px solid var(--rule); border-radius: 50%; background: var(--paper); z-index: 1 }
 .stem [aria-current] { color: var(--ink); font-weight: 600 }
 .stem [aria-current]::after { background: var(--stem); border-color: var(--stem); width: 9px; height: 9px; margin-left: -4.5px; bottom: -9px }
+.away { color: var(--russet); font-size: 12.5px; border-bottom: 1px dashed var(--russet); white-space: nowrap }
 .person { position: relative }
 .person summary { list-style: none; border: 1px solid var(--rule); width: 28px; height: 28px; display: grid; place-items: center; border-radius: var(--corner); font-size: 12px; font-weight: 600; cursor: pointer }
 .person summary::-webkit-details-marker { display: none }

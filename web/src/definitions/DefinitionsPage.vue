@@ -37,7 +37,7 @@ const page = computed(() => pages.find((one) => one.key === here.value.key)?.pag
 const reload = async (): Promise<void> => { await Promise.all([definitions.load(), living.load()]) }
 onMounted(reload)
 // Editions, drafts and labels of others show at once; one's own were shown already.
-const stop = onChange(({ kind }) => { if (['edition', 'draft', 'mapping'].includes(kind)) void definitions.load(); if (['label', 'component', 'template', 'calendar', 'team', 'project'].includes(kind)) void living.load() })
+const stop = onChange(({ kind }) => { if (['edition', 'draft', 'mapping', 'everything'].includes(kind)) void definitions.load(); if (['label', 'component', 'template', 'calendar', 'team', 'project'].includes(kind)) void living.load() })
 onBeforeUnmount(stop)
 </script>
 

@@ -11,6 +11,8 @@ import { useDefinitions } from './definitions.store.ts'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
 const known = definitions.document.fields[id]
 const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
 const entries = entriesOf(definitions.document, definitions.rulebook)
@@ -69,7 +71,7 @@ function edits(): Edit[] {
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
   optionsForm.value?.addOption()
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The field ${form.title}.`) : await definitions.edit(edits())) emit('close')
+  if (atOnce ? await definitions.publishAtOnce(edits(), `The field ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
   busy.value = false
 }
 </script>

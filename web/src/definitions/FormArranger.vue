@@ -18,6 +18,8 @@ import { useDefinitions } from './definitions.store.ts'
 const { type } = defineProps<{ type: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const openedWith = definitions.document
 const vocabulary = useVocabulary()
 const which = ref<'item' | 'make'>('item')
 const may = computed(() => definitions.mayChange(definitions.rulebook))
@@ -43,7 +45,7 @@ function edits(): Edit[] {
   const gone = [...before.keys()].filter((field) => !arranged.value.some((one) => one.field === field)).map((field) => definitions.sayEntry(key(field), null))
   return [...gone, ...arranged.value.map(({ field, section, required, shownWhen }, index) => definitions.sayEntry(key(field), { order: keys[index]!, ...(section ? { section } : {}), ...(required ? { required } : {}), ...(shownWhen ? { shownWhen: { field: shownWhen.field, values: [...shownWhen.values] } } : {}) }))]
 }
-const keep = async (): Promise<void> => { if (await definitions.edit(edits())) emit('close') }
+const keep = async (): Promise<void> => { if (await definitions.edit(edits(), [], openedWith)) emit('close') }
 
 function move(index: number, by: -1 | 1): void {
   const to = index + by

@@ -10,6 +10,8 @@ import { useLiving } from './living.store.ts'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
 const living = useLiving()
 const known = definitions.document.limits[id]
 interface Row { kind: 'any' | 'urgency' | 'priority' | 'label'; of: string; hours: number }
@@ -33,7 +35,7 @@ async function keep(atOnce = false): Promise<void> {
   told.value = form.ends.length === 0 ? 'Tick at least one status that ends the clock.' : rows.value.some((one) => one.kind !== 'any' && !one.of) ? 'Choose what each allowance is for.' : ''
   if (told.value) return
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The time limit ${form.title}.`) : await definitions.edit(edits())) emit('close')
+  if (atOnce ? await definitions.publishAtOnce(edits(), `The time limit ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
   busy.value = false
 }
 </script>

@@ -13,6 +13,7 @@ import { useSelected } from './selected.ts'
 const definitions = useDefinitions()
 const selected = useSelected()
 const editing = ref<string | 'new'>()
+let opened = definitions.document
 const busy = ref(false)
 const form = reactive({ title: '', inverse: '', description: '', from: [] as string[], to: [] as string[], refusesCircles: false })
 const kinds = computed(() => inOrder(definitions.document.linkKinds))
@@ -26,6 +27,7 @@ function open(id: string | 'new'): void {
   const known = definitions.document.linkKinds[id]
   Object.assign(form, { title: known?.title ?? '', inverse: known?.inverse ?? '', description: known?.description ?? '', from: [...(known?.from ?? [])], to: [...(known?.to ?? [])], refusesCircles: known?.refusesCircles ?? false })
   editing.value = id
+  opened = definitions.document
 }
 function edits(): Edit[] {
   const known = definitions.document.linkKinds[editing.value!]
@@ -36,7 +38,7 @@ function edits(): Edit[] {
 }
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The link kind ${form.title}.`) : await definitions.edit(edits())) editing.value = undefined
+  if (atOnce ? await definitions.publishAtOnce(edits(), `The link kind ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) editing.value = undefined
   busy.value = false
 }
 const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['linkKinds', id, 'retired'], ...(retired ? { after: true } : {}) }])

@@ -9,6 +9,8 @@ import { useDefinitions } from './definitions.store.ts'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
 const known = definitions.document.priorities[id]
 const ladders = inOrder(definitions.document.ladders).filter((ladder) => !ladder.retired)
 const form = reactive({ title: known?.title ?? '', urgency: known?.urgency ?? 3, description: known?.description ?? '' })
@@ -27,7 +29,7 @@ function edits(): Edit[] {
 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The priority ${form.title}.`) : await definitions.edit(edits())) emit('close')
+  if (atOnce ? await definitions.publishAtOnce(edits(), `The priority ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
   busy.value = false
 }
 </script>

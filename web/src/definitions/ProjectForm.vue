@@ -23,7 +23,7 @@ async function keep(): Promise<void> {
   busy.value = true
   const { title, code, description, rulebook, calendar, open } = form
   const done = project
-    ? await living.change<{ id: string }>('PATCH', `/projects/${project.id}`, { title, description, calendar: calendar || null, keepers: keepers.value }, '*')
+    ? await living.change<{ id: string }>('PATCH', `/projects/${project.id}`, { title, description, calendar: calendar || null, keepers: keepers.value }, project.version)
     : await living.change<{ id: string }>('POST', '/projects', { title, code: code.toUpperCase(), description, rulebook, calendar: calendar || null, open })
   busy.value = false
   if (!done) return

@@ -12,6 +12,8 @@ import { useLiving } from './living.store.ts'
 const { id, project } = defineProps<{ id: string; project?: string }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
 const living = useLiving()
 const notes = useNotes()
 const known = definitions.document.rulebooks[id]
@@ -43,7 +45,7 @@ async function keep(): Promise<void> {
   busy.value = true
   await notes.attempt(async () => {
     const all = await edits()
-    if (!await definitions.edit(all)) return
+    if (!await definitions.edit(all, [], opened)) return
     emit('kept', all[0]!.path[1]!)
     emit('close')
   })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { call, get } from '../api/http.ts'
+import { call } from '../api/http.ts'
 import type { Chosen } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -14,14 +14,19 @@ const notes = useNotes()
 const keepers = ref<readonly Chosen[]>([])
 const chosen = ref<readonly string[]>([])
 const editing = ref(false)
-const read = async (): Promise<void> => { keepers.value = (await get<{ keepers: Chosen[] }>(`/definitions/rulebooks/${rulebook}/keepers`).catch(() => ({ keepers: [] }))).keepers }
+const etag = ref('')
+async function read(): Promise<void> {
+  const answered = await call<{ keepers: Chosen[] }>('GET', `/definitions/rulebooks/${rulebook}/keepers`).catch(() => ({ body: { keepers: [] }, etag: '' }))
+  keepers.value = answered.body.keepers
+  etag.value = answered.etag
+}
 watch(() => rulebook, read, { immediate: true })
 function open(): void {
   chosen.value = keepers.value.map((one) => one.id)
   editing.value = true
 }
 async function keep(): Promise<void> {
-  if (!await notes.attempt(async () => void await call('PATCH', `/definitions/rulebooks/${rulebook}/keepers`, { keepers: chosen.value }, { 'If-Match': '*' }))) return
+  if (!await notes.attempt(async () => void await call('PATCH', `/definitions/rulebooks/${rulebook}/keepers`, { keepers: chosen.value }, { 'If-Match': etag.value }))) return
   editing.value = false
   await read()
 }

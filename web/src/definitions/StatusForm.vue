@@ -10,6 +10,8 @@ import { useDefinitions } from './definitions.store.ts'
 const { id, type } = defineProps<{ id: string; type: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
 const known = definitions.document.statuses[id]
 const form = reactive({ title: known?.title ?? '', phase: (known?.phase ?? 'active') as Status['phase'], queue: known?.queue ?? false, description: known?.description ?? '' })
 const flow = flowOf(definitions.document, definitions.rulebook, type)
@@ -37,7 +39,7 @@ function edits(): { edits: Edit[]; boards: { view: string; status: string }[] } 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
   const wanted = edits()
-  if (atOnce ? await definitions.publishAtOnce(wanted.edits, known && known.title !== form.title ? `“${known.title}” is now called “${form.title}”.` : `The status ${form.title}.`) : await definitions.edit(wanted.edits, wanted.boards)) emit('close')
+  if (atOnce ? await definitions.publishAtOnce(wanted.edits, known && known.title !== form.title ? `“${known.title}” is now called “${form.title}”.` : `The status ${form.title}.`, opened) : await definitions.edit(wanted.edits, wanted.boards, opened)) emit('close')
   busy.value = false
 }
 </script>

@@ -23,6 +23,7 @@ const busy = ref(false)
 let timer = 0
 watch(remit, (filter) => {
   window.clearTimeout(timer)
+  if (filter.trim() === '') return void (errors.value = [])
   timer = window.setTimeout(async () => {
     const checked = await post<Checked>('/queries/check', { filter, filterLang: 'cql2-text' })
     errors.value = checked.errors

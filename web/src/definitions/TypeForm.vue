@@ -8,6 +8,8 @@ import { useDefinitions } from './definitions.store.ts'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
 const known = definitions.document.types[id]
 const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
 const form = reactive({ title: known?.title ?? '', monogram: known?.monogram ?? '', tier: known?.tier ?? 1, description: known?.description ?? '' })
@@ -35,7 +37,7 @@ function edits(): Edit[] {
 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The type ${form.title}.`) : await definitions.edit(edits())) emit('close')
+  if (atOnce ? await definitions.publishAtOnce(edits(), `The type ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
   busy.value = false
 }
 </script>

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { emptyDocument, inOrder, makeIdentity, orderBetween, prefixes, same, say, valueAt, type DefinitionsDocument, type Edit, type MappingChoices, type RulebookEntry, type Section } from '@bluestem/core/definitions'
+import { changedSince, emptyDocument, inOrder, makeIdentity, orderBetween, prefixes, same, say, valueAt, type DefinitionsDocument, type Edit, type MappingChoices, type RulebookEntry, type Section } from '@bluestem/core/definitions'
 import { call, get } from '../api/http.ts'
 import type { BoardOfStatuses, Draft, Usage } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
@@ -60,18 +60,27 @@ export const useDefinitions = defineStore('definitions', () => {
   }
   const patch = async (id: string, etag: string, body: object): Promise<void> => { keepDraft((await call<Draft>('PATCH', `/definitions/drafts/${id}`, body, { 'If-Match': etag })).body) }
 
-  /** Adds edits to the draft at hand; the first one opens it. @returns whether they were taken */
-  async function edit(edits: readonly Edit[], placed: Draft['boards'] = []): Promise<boolean> {
-    if (edits.length === 0) return true
+  /**
+   * Adds edits to the draft at hand; the first one opens it. Only what the person changed is sent, each part meant for what stood
+   * there when the form was opened: what others put in the draft meanwhile stays.
+   * @param opened the document the form was opened with
+   * @returns whether they were taken
+   */
+  async function edit(given: readonly Edit[], placed: Draft['boards'] = [], opened = document.value): Promise<boolean> {
+    const edits = changedSince(opened, given)
+    if (edits.length === 0 && placed.length === 0) return true
     return await notes.attempt(async () => {
       if (!draft.value) keepDraft((await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body)
-      await patch(draft.value!.id, draft.value!.etag, { edits, ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}) })
+      await patch(draft.value!.id, placed.length > 0 ? draft.value!.etag : '*', { edits, ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}) })
     })
   }
 
   /** Makes a draft of a small change and publishes it at once: two acts in all, the change and this. */
-  async function publishAtOnce(edits: readonly Edit[], note = ''): Promise<boolean> {
+  async function publishAtOnce(given: readonly Edit[], note = '', opened = document.value): Promise<boolean> {
     const done = await notes.attempt(async () => {
+      // What waits in a draft may stand in the form too; only what was changed in it is published.
+      const edits = changedSince(opened, given).map(({ path, after }) => ({ path, after }))
+      if (edits.length === 0) return
       const { body } = await call<Draft>('POST', '/definitions/drafts', { title: note || 'A small change', edits })
       try {
         const { body: made } = await call<{ edition: number }>('POST', `/definitions/drafts/${body.id}/publish`, { note }, { 'If-Match': body.etag })

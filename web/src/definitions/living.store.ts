@@ -38,10 +38,10 @@ export const useLiving = defineStore('living', () => {
   }
 
   /** Changes something living, then shows it as it is now. @returns what was answered, undefined when it was refused */
-  async function change<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, version?: number | '*'): Promise<T | undefined> {
+  async function change<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, version?: number): Promise<T | undefined> {
     let answer: T | undefined
     await notes.attempt(async () => {
-      answer = (await call<T>(method, path, body, version === undefined ? {} : { 'If-Match': version === '*' ? '*' : `"${version}"` })).body ?? ({} as T)
+      answer = (await call<T>(method, path, body, version === undefined ? {} : { 'If-Match': `"${version}"` })).body ?? ({} as T)
       await Promise.all([load(), useVocabulary().load()])
     })
     return answer

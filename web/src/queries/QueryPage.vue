@@ -57,7 +57,7 @@ onMounted(async () => {
   try {
     if (id !== 'new') take(await get<KeptQuery>(`/queries/${id}`))
     else if (cameFor !== undefined) await check({ filter: JSON.parse(cameFor) as unknown, kept: true })
-    else await check({ filter: '' })
+    else await check({ filter: true })
     ready.value = true
   } catch (error) {
     missing.value = error instanceof ApiProblem ? error.message : 'This address does not hold a query.'
@@ -79,7 +79,8 @@ let timer = 0
 watch(text, (now, before) => {
   if (!ready.value || now === before) return
   window.clearTimeout(timer)
-  timer = window.setTimeout(() => void check({ filter: now, filterLang: 'cql2-text' }), 250)
+  // Nothing written asks for everything.
+  timer = window.setTimeout(() => void check(now.trim() === '' ? { filter: true } : { filter: now, filterLang: 'cql2-text' }), 250)
 })
 
 const content = computed(() => ({ filter: filter.value, columns: columns.value, order: order.value }))
@@ -117,7 +118,7 @@ const emptyFields = computed(() => vocabulary.columns.filter((one) => one.nullab
 const segments = computed(() => [{ key: 'all', filter: filter.value }])
 
 async function discard(): Promise<void> {
-  if (await notes.attempt(async () => { await call('DELETE', `/queries/${id}`, undefined, { 'If-Match': '*' }) })) await router.push('/queries')
+  if (await notes.attempt(async () => { await call('DELETE', `/queries/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` }) })) await router.push('/queries')
 }
 </script>
 

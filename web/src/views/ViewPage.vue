@@ -66,7 +66,7 @@ watch(content, arrange, { deep: true })
 // What others change shows here: counts and cards are asked anew, at most once a second.
 let waiting = 0
 const stop = onChange(({ kind }) => {
-  if (kind !== 'item' || waiting) return
+  if (!['item', 'edition', 'everything'].includes(kind) || waiting) return
   waiting = window.setTimeout(() => { waiting = 0; round.value += 1; void arrange() }, 1000)
 })
 onBeforeUnmount(() => { stop(); window.clearTimeout(waiting) })

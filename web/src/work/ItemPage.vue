@@ -45,7 +45,7 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load)
-const stop = onChange(({ subject }) => { if (subject === itemRef) void load() })
+const stop = onChange(({ kind, subject }) => { if (subject === itemRef || kind === 'edition' || kind === 'everything') void load() })
 onBeforeUnmount(stop)
 
 /** Changes the item; a lost race reloads it and says who was faster. */
