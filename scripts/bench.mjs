@@ -19,7 +19,7 @@ try {
   const cluster = await openCluster(folder)
   try {
     const server = await import(join(root, 'server/dist/main.js'))
-    await clearDatabase(cluster.url)
+    await clearDatabase(cluster)
     await server.prepare(cluster.url)
     say(`loading ${items.toLocaleString('en')} items`)
     const loaded = await server.demo(cluster.url, items)

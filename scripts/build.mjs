@@ -6,14 +6,20 @@ import { say } from './say.mjs'
 const stampOf = (/** @type {string} */ part) => join(root, part, 'dist', '.built')
 const stale = (/** @type {string} */ part, /** @type {string[]} */ sources) => !existsSync(stampOf(part)) || statSync(stampOf(part)).mtimeMs < newest(sources)
 
+const serverStale = () => stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])
+const webStale = () => stale('web', ['core/src', 'web', 'scripts/build.mjs'])
+
+/** Whether anything has changed since it was built. */
+export const isStale = () => serverStale() || webStale()
+
 /** Builds what is stale: the server's bundle and the screens. */
 export async function buildWhenStale() {
   await buildServerWhenStale()
-  if (stale('web', ['core/src', 'web', 'scripts/build.mjs'])) await buildWeb()
+  if (webStale()) await buildWeb()
 }
 
 export async function buildServerWhenStale() {
-  if (stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])) await buildServer()
+  if (serverStale()) await buildServer()
 }
 
 async function buildServer() {
@@ -29,7 +35,7 @@ export async function serverOptions() {
   return {
     entryPoints: [join(root, 'server/src/main.ts')], outfile: join(root, 'server/dist/main.js'), absWorkingDir: root, bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning',
     // Only what the server itself declares stays outside: what core brings is bundled.
-    external: Object.keys(server.dependencies).filter((name) => !name.startsWith('@bluestem/')).concat('ajv', 'ajv-formats', 'pg-native'),
+    external: Object.keys(server.dependencies).filter((name) => !name.startsWith('@bluestem/')).concat('ajv', 'pg-native'),
     banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
   }
 }

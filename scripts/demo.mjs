@@ -11,8 +11,8 @@ try {
   await buildWhenStale()
   const workspace = await openWorkspace(flags['data'])
   say('making the database anew')
-  await clearDatabase(workspace.url)
-  await fill(workspace.url, { items })
+  await clearDatabase(workspace)
+  await fill(workspace, { items })
   await workspace.stop()
   say('done; npm start serves it')
 } catch (error) {

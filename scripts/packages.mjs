@@ -1,23 +1,36 @@
 import { execFileSync, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs'
-import { createHash } from 'node:crypto'
 import { join } from 'node:path'
 import { Plain, say } from './say.mjs'
 
 export const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '')
 const isRoot = process.getuid?.() === 0
 
-/** Installs the npm packages when they are missing or the lock file has changed since. */
-export function ensurePackages() {
+/**
+ * Whether everything the lock file names is installed, in its version. npm writes its own list of what it installed last of all, so
+ * an install that was cut short has none. Packages for other systems are left out, as npm leaves them out.
+ * @param {boolean} development whether the tools for building and testing are needed too
+ */
+function packagesThere(development) {
+  const list = join(root, 'node_modules', '.package-lock.json')
+  if (!existsSync(list)) return false
+  /** @type {(file: string) => { packages: Record<string, { version?: string, dev?: boolean, optional?: boolean, peer?: boolean, link?: boolean }> }} */
+  const read = (file) => JSON.parse(readFileSync(file, 'utf8'))
+  const [wanted, there] = [read(join(root, 'package-lock.json')), read(list)]
+  return Object.entries(wanted.packages).every(([path, one]) => !path.includes('node_modules/') || one.link || one.optional || one.peer || (one.dev && !development) || there.packages[path]?.version === one.version)
+}
+
+/**
+ * Installs the npm packages when they are missing or the lock file has changed since.
+ * @param {{ development?: boolean }} [options] without the tools for building and testing, an install for production is enough
+ */
+export function ensurePackages({ development = true } = {}) {
   const [major = 0, minor = 0] = process.versions.node.split('.').map(Number)
   if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Bluestem needs Node 20.19 or later; this is ${process.versions.node}.`)
-  const stamp = join(root, 'node_modules', '.bluestem-lock')
-  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  if (packagesThere(development)) return
   say('installing packages (npm ci)')
   const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
   if (done.status !== 0) throw new Plain('The packages could not be installed: npm ci failed, see its message above.')
-  writeFileSync(stamp, wanted)
 }
 
 /** The folder of PostgreSQL's server programs, installed from Debian when this is root on Debian and they are missing. */

@@ -21,7 +21,7 @@ try {
   chmodSync(folder, 0o755)
   const cluster = await openCluster(folder, { tests: true })
   const server = await import(join(root, 'server/dist/main.js'))
-  await clearDatabase(cluster.url)
+  await clearDatabase(cluster)
   await server.prepare(cluster.url)
   await server.demo(cluster.url, 2500)
   const serving = await server.serve({ url: cluster.url, port: 0, secret: 'only for pictures', screens: join(root, 'web/dist') })

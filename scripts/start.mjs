@@ -1,6 +1,6 @@
 // npm start: everything from a bare machine to a page that answers.
 import { join } from 'node:path'
-import { buildWhenStale } from './build.mjs'
+import { buildWhenStale, isStale } from './build.mjs'
 import { ensurePackages, root } from './packages.mjs'
 import { fail, readFlags, say, wholeNumber } from './say.mjs'
 import { checkPort, clearDatabase, fill, openWorkspace, secretOf } from './workspace.mjs'
@@ -26,14 +26,18 @@ try {
   const flags = readFlags(process.argv.slice(2), { port: 'value', data: 'value', empty: 'flag', fresh: 'flag', dev: 'flag', logs: 'flag' })
   const port = wholeNumber(flags['port'], 'port', 5180)
   await checkPort(port)
-  ensurePackages()
+  ensurePackages({ development: isStale() || flags['dev'] === true })
   await buildWhenStale()
   const workspace = await openWorkspace(flags['data'])
   stops.push(workspace.stop)
-  if (flags['fresh']) await clearDatabase(workspace.url)
-  await fill(workspace.url, { empty: flags['empty'] === true })
+  if (flags['fresh']) await clearDatabase(workspace)
+  await fill(workspace, { empty: flags['empty'] === true })
   const { serve } = await import(join(root, 'server/dist/main.js'))
-  const options = { url: workspace.url, port, secret: secretOf(workspace.folder), screens: join(root, 'web/dist'), logs: flags['logs'] === true }
+  const [address, proxies] = [process.env['BLUESTEM_ADDRESS'], process.env['BLUESTEM_PROXIES']]
+  const options = {
+    url: workspace.url, port, secret: secretOf(workspace.folder), screens: join(root, 'web/dist'), logs: flags['logs'] === true,
+    ...(address ? { address } : {}), ...(proxies ? { proxies: proxies.split(',').map((one) => one.trim()) } : {}),
+  }
   let serving = await serve(options)
   stops.push(async () => await serving.close())
   if (flags['dev']) {

@@ -65,6 +65,8 @@ try {
   if (wanted.includes('lint')) await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
   /** @type {Record<string, string>} */
   const env = {}
+  /** @type {string | undefined} */
+  let adminUrl
   if (wanted.some((part) => part === 'server' || part === 'browser' || part === long)) {
     const { openCluster } = await import('./cluster.mjs')
     const folder = mkdtempSync(join(tmpdir(), 'bluestem-test-'))
@@ -72,6 +74,7 @@ try {
     const cluster = await openCluster(folder, { tests: true })
     stops.push(() => rmSync(folder, { recursive: true, force: true }), cluster.stop)
     env['BLUESTEM_TEST_URL'] = cluster.url
+    adminUrl = cluster.adminUrl
   }
   const projects = [...(wanted.includes('unit') ? ['core', 'web'] : []), ...(wanted.includes('server') ? ['server', 'scripts'] : [])]
   if (projects.length > 0) {
@@ -86,10 +89,10 @@ try {
     process.env['BLUESTEM_NOW'] = '2026-11-25T10:00:00Z'
     const server = await import(join(root, 'server/dist/main.js'))
     const url = /** @type {string} */ (env['BLUESTEM_TEST_URL']).replace(/\/[^/]+$/, '/journeys')
-    await clearDatabase(url)
+    await clearDatabase({ url, adminUrl: /** @type {string} */ (adminUrl) })
     await server.prepare(url)
     await server.demo(url, 2500)
-    const serving = await server.serve({ url, port: 0, secret: 'only for tests', screens: join(root, 'web/dist'), signIns: 1000 })
+    const serving = await server.serve({ url, port: 0, secret: 'only for tests', screens: join(root, 'web/dist'), signIns: 1000, writes: 1_000_000 })
     stops.push(serving.close)
     say(`tests: journeys through Chromium at http://127.0.0.1:${serving.port}`)
     await tests(['e2e'], { ...env, BLUESTEM_ORIGIN: `http://127.0.0.1:${serving.port}` })

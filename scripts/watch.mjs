@@ -13,7 +13,7 @@ import { say } from './say.mjs'
  */
 export async function watch(port, renewed) {
   const ours = process.listeners('SIGTERM')
-  const screens = await createServer({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), server: { host: '127.0.0.1', port: port + 1, proxy: { '/api': `http://127.0.0.1:${port}` } }, logLevel: 'warn' })
+  const screens = await createServer({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), server: { host: '127.0.0.1', port: port + 1, proxy: { '/api': { target: `http://127.0.0.1:${port}`, changeOrigin: false } } }, logLevel: 'warn' })
   // The development server would end the program by itself, before the database is stopped.
   for (const theirs of process.listeners('SIGTERM').filter((one) => !ours.includes(one))) process.off('SIGTERM', theirs)
   await screens.listen()

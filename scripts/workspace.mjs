@@ -9,14 +9,14 @@ import { Plain, say } from './say.mjs'
 /** Where a workspace's database is: our own cluster in a folder, or one of the person's own. @param {string | true | undefined} data */
 export async function openWorkspace(data) {
   const own = process.env['BLUESTEM_DATABASE_URL']
-  if (own) return { url: own, folder: undefined, stop: async () => {} }
+  if (own) return { url: own, adminUrl: own, folder: undefined, stop: async () => {} }
   const folder = resolve(typeof data === 'string' ? data : join(root, '.bluestem'))
   mkdirSync(folder, { recursive: true })
   const release = hold(folder)
   try {
-    const cluster = await openCluster(folder)
-    await makeDatabase(cluster.url)
-    return { url: cluster.url, folder: cluster.folder, stop: async () => { await cluster.stop(); release() } }
+    const cluster = await openCluster(folder, { guarded: true })
+    await makeDatabase(cluster)
+    return { url: cluster.url, adminUrl: cluster.adminUrl, folder: cluster.folder, stop: async () => { await cluster.stop(); release() } }
   } catch (error) {
     release()
     throw error
@@ -43,28 +43,53 @@ function isOurs(pid) {
   }
 }
 
-/** Makes the database of a cluster when it is missing. @param {string} url */
-export async function makeDatabase(url) {
+/**
+ * Where a database is: for the server's own role, and for the one that may make databases.
+ * @typedef {{ url: string, adminUrl: string }} Place
+ */
+
+/** @param {string} url @param {(client: import('pg').Client) => Promise<void>} work */
+async function asAdmin(url, work) {
   const { default: pg } = await import('pg')
-  const client = new pg.Client({ connectionString: url.replace(/\/[^/]+$/, '/postgres') })
+  const client = new pg.Client({ connectionString: url })
   await client.connect()
   try {
-    const name = url.split('/').at(-1)
-    const found = await client.query('SELECT FROM pg_database WHERE datname = $1', [name])
-    if (found.rowCount === 0) await client.query(`CREATE DATABASE ${name} TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'`)
+    await work(client)
   } finally {
     await client.end()
   }
 }
 
-/** Takes the database away and makes it anew. @param {string} url */
-export async function clearDatabase(url) {
-  const { default: pg } = await import('pg')
-  const client = new pg.Client({ connectionString: url.replace(/\/[^/]+$/, '/postgres') })
-  await client.connect()
-  await client.query(`DROP DATABASE IF EXISTS ${url.split('/').at(-1)} WITH (FORCE)`)
-  await client.end()
-  await makeDatabase(url)
+const nameIn = (/** @type {string} */ url) => new URL(url).pathname.slice(1)
+const roleIn = (/** @type {string} */ url) => new URL(url).username
+const maintenance = (/** @type {string} */ url) => url.replace(/\/[^/]+$/, '/postgres')
+
+/** Gives everything in a database to the role of the server: one of before was made by the owner of the cluster. @param {string} role */
+const handOver = (role) => `DO $$ DECLARE one record; BEGIN
+  FOR one IN SELECT format('ALTER TABLE %s OWNER TO ${role}', c.oid::regclass) AS sql FROM pg_class c WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'v', 'p') AND c.relowner <> '${role}'::regrole
+    UNION ALL SELECT format('ALTER ROUTINE %s OWNER TO ${role}', p.oid::regprocedure) FROM pg_proc p WHERE p.pronamespace = 'public'::regnamespace AND p.proowner <> '${role}'::regrole AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
+  LOOP EXECUTE one.sql; END LOOP;
+END $$`
+
+/** Makes the database of a cluster when it is missing; it belongs to the server's role, which may do nothing else. @param {Place} place */
+export async function makeDatabase({ url, adminUrl }) {
+  const [name, role] = [nameIn(url), roleIn(url)]
+  await asAdmin(maintenance(adminUrl), async (client) => {
+    const found = await client.query('SELECT FROM pg_database WHERE datname = $1', [name])
+    if (found.rowCount === 0) await client.query(`CREATE DATABASE ${name} OWNER ${role} TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'`)
+    else await client.query(`ALTER DATABASE ${name} OWNER TO ${role}`)
+  })
+  if (roleIn(adminUrl) === role) return
+  await asAdmin(adminUrl.replace(/\/[^/]+$/, `/${name}`), async (client) => {
+    await client.query(`ALTER SCHEMA public OWNER TO ${role}`)
+    await client.query(handOver(role))
+  })
+}
+
+/** Takes the database away and makes it anew. @param {Place} place */
+export async function clearDatabase(place) {
+  await asAdmin(maintenance(place.adminUrl), async (client) => void await client.query(`DROP DATABASE IF EXISTS ${nameIn(place.url)} WITH (FORCE)`))
+  await makeDatabase(place)
 }
 
 /** The secret that signs session cookies, made once for a folder. @param {string | undefined} folder */
@@ -86,12 +111,18 @@ export function checkPort(port) {
   })
 }
 
-/** Migrates, and fills an empty database with the demo or with a first administrator. @param {string} url @param {{ empty?: boolean, items?: number }} [options] */
-export async function fill(url, { empty = false, items = 2500 } = {}) {
+/** Migrates, and fills an empty database with the demo or with a first administrator. A demo whose loading was cut short is loaded anew. @param {Place} place @param {{ empty?: boolean, items?: number }} [options] */
+export async function fill(place, { empty = false, items = 2500 } = {}) {
   const server = await import(join(root, 'server/dist/main.js'))
-  const { migrated, empty: blank } = await server.prepare(url)
+  const { url } = place
+  const { migrated, state } = await server.prepare(url)
   if (migrated.length > 0) say(`migrated: ${migrated.join(', ')}`)
-  if (!blank) return
+  if (state === 'ready') return
+  if (state === 'half loaded') {
+    say('loading the demo was cut short; it is begun anew')
+    await clearDatabase(place)
+    await server.prepare(url)
+  }
   if (empty) return await server.begin(url, await firstAdministrator())
   say(`loading the demo: Marrowmere Ferries, ${items.toLocaleString('en')} items`)
   const loaded = await server.demo(url, items)

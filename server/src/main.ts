@@ -7,6 +7,7 @@ import { Worlds } from './database/world.ts'
 import { loadDemo } from './demo/load.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { carryOutMappings } from './jobs/mapping.ts'
+import { prune } from './jobs/prune.ts'
 import { publishSetDraft } from './jobs/publish.ts'
 import { Live } from './live/stream.ts'
 import { beginEmpty } from './people/begin.ts'
@@ -29,13 +30,13 @@ const pinned = process.env['BLUESTEM_NOW']
 const ahead = pinned ? Date.parse(pinned) - Date.now() : 0
 export const clock = (): Date => new Date(Date.now() + ahead)
 
-/** Migrates a database. @returns the names of the migrations that ran, and whether anything has been set up in it */
-export async function prepare(url: string): Promise<{ migrated: string[]; empty: boolean }> {
+/** Migrates a database. @returns the names of the migrations that ran, and whether anything, or half of something, has been set up in it */
+export async function prepare(url: string): Promise<{ migrated: string[]; state: 'empty' | 'half loaded' | 'ready' }> {
   const database = connect(url)
   try {
     const migrated = await migrate(database)
-    const [found] = await rows<{ empty: boolean }>(database, 'SELECT NOT EXISTS (SELECT FROM edition) AS empty')
-    return { migrated, empty: found!.empty }
+    const [found] = await rows<{ empty: boolean; half: boolean }>(database, 'SELECT NOT EXISTS (SELECT FROM edition) AS empty, EXISTS (SELECT FROM setting WHERE NOT loaded) AS half')
+    return { migrated, state: found!.empty ? 'empty' : found!.half ? 'half loaded' : 'ready' }
   } finally {
     await database.close()
   }
@@ -61,6 +62,8 @@ export async function begin(url: string, administrator: { name: string; email: s
   }
 }
 
+const hour = 3_600_000
+
 /** Serves until closed. */
 export async function serve({ url, port, secret, screens, logs = false, signIns = 20, writes = 1200, mapAtOnce, address, proxies = [] }: Options): Promise<{ port: number; close: () => Promise<void> }> {
   const database = connect(url)
@@ -78,7 +81,15 @@ export async function serve({ url, port, secret, screens, logs = false, signIns 
     server.listen(port, '127.0.0.1', done)
   })
   jobs.start()
-  return { port: portOf(server), close: async () => await close(server, jobs, live, sessions, database) }
+  const pruning = setInterval(() => void prune(database).catch(() => undefined), hour)
+  void prune(database).catch(() => undefined)
+  return {
+    port: portOf(server),
+    close: async () => {
+      clearInterval(pruning)
+      await close(server, jobs, live, sessions, database)
+    },
+  }
 }
 
 const portOf = (server: Server): number => {

@@ -291,6 +291,7 @@ describe('what a draft must ask', () => {
     const { wrapper } = await shown(DraftStrip, {}, {}, [{ ...draft, id: 'dr_p', title: 'A better word', proposed: true, by: 'Tom Okafor', changes: [change] }])
     expect(wrapper.text()).toContain('1 proposal waits')
     await wrapper.get('select[aria-label="Other drafts"]').setValue('dr_p')
+    await flushPromises()
     expect(wrapper.text()).toContain('Proposal “A better word”by Tom Okafor')
   })
 })

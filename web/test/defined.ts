@@ -67,6 +67,7 @@ export async function open(more: Parameters<typeof serve>[0] = {}, drafts: objec
   const asked = serve({
     'GET /definitions': { body: { edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: 'Mara Thiel' }, document: document_ } },
     'GET /definitions/drafts': { body: { drafts } },
+    ...Object.fromEntries((drafts as { id: string }[]).map((one) => [`GET /definitions/drafts/${one.id}`, { body: one }])),
     'GET /definitions/usage': { body: usage },
     'GET /definitions/boards': { body: { boards: [{ id: 'vi_b', title: 'Morning board', columns: ['st_open'] }], unplaced: ['st_off'] } },
     ...Object.fromEntries(Object.entries(living).map(([kind, all]) => [`GET /${kind}`, { body: { [kind]: all } }])),

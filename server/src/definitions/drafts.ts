@@ -35,7 +35,6 @@ export interface Draft {
 }
 
 const columns = 'id, identity, title, base, changes, version, made_by, made_at, choices, boards, proposed, publish_at, publish_by, publish_note'
-const openDrafts = async (database: Sequelize): Promise<Draft[]> => await rows<Draft>(database, `SELECT ${columns} FROM draft WHERE closed_at IS NULL ORDER BY id`)
 
 export async function draftBy(database: Sequelize, identity: string, lock: '' | 'FOR UPDATE' = ''): Promise<Draft> {
   const [draft] = await rows<Draft>(database, `SELECT ${columns} FROM draft WHERE closed_at IS NULL AND identity = $1 ${lock}`, [identity])
@@ -99,11 +98,10 @@ function touchedBy(changes: readonly Touched[]): object {
   return { items: Math.max(0, ...changes.map((change) => change.items)), named: Object.fromEntries([...new Set(kinds)].map((kind) => [kind, kinds.filter((one) => one === kind).length])) }
 }
 
-export async function drafts(database: Sequelize, acting: Acting): Promise<object> {
-  const open = await openDrafts(database)
-  const described: object[] = []
-  for (const draft of open) described.push((await describeDraft(database, acting, draft)).body)
-  return { drafts: described }
+/** The open drafts, each by what it is: what is in one, and what it touches, is told when it is read. */
+export async function drafts(database: Sequelize, { world }: Acting): Promise<object> {
+  const open = await rows<Pick<Draft, 'identity' | 'title' | 'base' | 'version' | 'proposed' | 'made_by' | 'made_at'> & { count: number }>(database, 'SELECT identity, title, base, version, proposed, made_by, made_at, jsonb_array_length(changes) AS count FROM draft WHERE closed_at IS NULL ORDER BY id')
+  return { drafts: open.map((draft) => ({ id: draft.identity, title: draft.title, base: draft.base, etag: draftEtag(draft), proposed: draft.proposed, by: nameOf(world, draft.made_by), at: draft.made_at.toISOString(), count: draft.count })) }
 }
 
 export async function readDraft(database: Sequelize, acting: Acting, identity: string): Promise<{ body: object; etag: string }> {

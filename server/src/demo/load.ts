@@ -30,6 +30,7 @@ export async function loadDemo(database: Sequelize, { now, items }: { now: Date;
   await keepQuestions(database, await new Worlds(database).now(), now)
   await keepTemplates(database, now)
   await keepTeams(database, await new Worlds(database).now())
+  await run(database, 'UPDATE setting SET loaded = true')
   return { items, states }
 }
 
@@ -38,7 +39,7 @@ async function vocabulary(database: Sequelize, now: Date): Promise<void> {
   const password = await hashPassword('marrowmere')
   const daysAgo = (days: number): Date => new Date(now.getTime() - days * 86_400_000)
   await inTransaction(database, async () => {
-    await run(database, 'INSERT INTO setting (title, zone, demo) VALUES ($1, $2, true)', ['Marrowmere Ferries', zone])
+    await run(database, 'INSERT INTO setting (title, zone, demo, loaded) VALUES ($1, $2, true, false)', ['Marrowmere Ferries', zone])
     for (const [index, { name, role }] of people.entries()) await run(database, 'INSERT INTO person (id, identity, name, email, role, password) VALUES ($1, $2, $3, $4, $5, $6)', [index + 1, personId(index + 1), name, emailOf(name), role, password])
     for (const { id, code, title, description, open } of projects) await run(database, 'INSERT INTO project (identity, code, title, description, open) VALUES ($1, $2, $3, $4, $5)', [id, code, title, description, open])
     for (const [index, person] of people.entries()) for (const code of person.projects) await run(database, 'INSERT INTO project_member (project_id, person_id) SELECT id, $2 FROM project WHERE code = $1', [code, index + 1])

@@ -101,7 +101,7 @@ class Fire {
   async begin(items: number): Promise<void> {
     this.#cluster = await openCluster(this.#folder)
     const { makeDatabase } = await import('../../../scripts/workspace.mjs')
-    await makeDatabase(this.#cluster.url)
+    await makeDatabase(this.#cluster)
     this.#database = connect(this.#cluster.url, { statementTimeout: 0 })
     await migrate(this.#database)
     await loadDemo(this.#database, { now: new Date(Date.now() - 1000), items })

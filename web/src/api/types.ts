@@ -55,8 +55,10 @@ export type KeptDashboard = Kept<DashboardContent>
 export interface Checked { readonly ok: boolean; readonly text: string; readonly textMessage: string | null; readonly kept: unknown; readonly sentence: readonly Line[]; readonly errors: readonly QueryError[] }
 
 export interface DraftChange { readonly id: string; readonly by: string; readonly at: string; readonly path: Change['path']; readonly words: string; readonly items: number; readonly filter?: unknown; readonly named: readonly Named[]; readonly forms: readonly string[]; readonly undoable: boolean }
-export interface Draft {
-  readonly id: string; readonly title: string; readonly base: number; readonly etag: string; readonly proposed: boolean; readonly by: string; readonly at: string; readonly mayPublish: boolean
+/** A draft by what it is; `count` is of its changes. */
+export interface DraftSummary { readonly id: string; readonly title: string; readonly base: number; readonly etag: string; readonly proposed: boolean; readonly by: string; readonly at: string; readonly count: number }
+export interface Draft extends Omit<DraftSummary, 'count'> {
+  readonly mayPublish: boolean
   readonly document: DefinitionsDocument; readonly changes: readonly DraftChange[]; readonly problems: readonly Problem[]; readonly clashes: readonly Clash[]
   readonly needs: readonly MappingNeed[]; readonly open: readonly string[]; readonly choices: MappingChoices; readonly boards: readonly { readonly view: string; readonly status: string }[]
   readonly touched: { readonly items: number; readonly named: Readonly<Partial<Record<Named['kind'], number>>> }

@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { changedSince, emptyDocument, inOrder, makeIdentity, orderBetween, prefixes, same, say, valueAt, type DefinitionsDocument, type Edit, type MappingChoices, type RulebookEntry, type Section } from '@bluestem/core/definitions'
 import { call, get } from '../api/http.ts'
-import type { BoardOfStatuses, Draft, Usage } from '../api/types.ts'
+import type { BoardOfStatuses, Draft, DraftSummary, Usage } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
@@ -21,7 +21,8 @@ export const useDefinitions = defineStore('definitions', () => {
   const edition = ref<Edition>()
   const mapping = ref<readonly Mapping[]>([])
   const keeps = ref<readonly string[]>([])
-  const drafts = shallowRef<readonly Draft[]>([])
+  const drafts = shallowRef<readonly DraftSummary[]>([])
+  const opened = shallowRef<Draft>()
   const chosenDraft = ref<string | null>(null)
   const chosenRulebook = ref('')
   const usage = shallowRef<Usage>(emptyUsage)
@@ -30,7 +31,8 @@ export const useDefinitions = defineStore('definitions', () => {
   const loaded = ref(false)
 
   /** the draft at hand: the one chosen, else the latest that is no proposal; null is chosen to look at what is in force */
-  const draft = computed(() => drafts.value.find((one) => one.id === chosenDraft.value) ?? (chosenDraft.value === '' ? undefined : drafts.value.filter((one) => !one.proposed).at(-1)))
+  const atHand = computed(() => drafts.value.find((one) => one.id === chosenDraft.value) ?? (chosenDraft.value === '' ? undefined : drafts.value.filter((one) => !one.proposed).at(-1)))
+  const draft = computed(() => (opened.value?.id === atHand.value?.id ? opened.value : undefined))
   const document = computed(() => draft.value?.document ?? published.value)
   const rulebooks = computed(() => inOrder(document.value.rulebooks))
   const rulebook = computed({ get: () => (document.value.rulebooks[chosenRulebook.value] ? chosenRulebook.value : rulebooks.value[0]?.id ?? ''), set: (id: string) => { chosenRulebook.value = id } })
@@ -41,21 +43,33 @@ export const useDefinitions = defineStore('definitions', () => {
 
   async function load(): Promise<void> {
     const [current, open, used, shown] = await Promise.all([
-      get<{ edition: Edition; document: DefinitionsDocument; mapping?: readonly Mapping[]; keeps?: readonly string[] }>('/definitions'), get<{ drafts: readonly Draft[] }>('/definitions/drafts'), get<Usage>('/definitions/usage'), get<{ boards: readonly BoardOfStatuses[]; unplaced: readonly string[] }>('/definitions/boards'),
+      get<{ edition: Edition; document: DefinitionsDocument; mapping?: readonly Mapping[]; keeps?: readonly string[] }>('/definitions'), get<{ drafts: readonly DraftSummary[] }>('/definitions/drafts'), get<Usage>('/definitions/usage'), get<{ boards: readonly BoardOfStatuses[]; unplaced: readonly string[] }>('/definitions/boards'),
     ])
     published.value = current.document
     edition.value = current.edition
     mapping.value = current.mapping ?? []
     keeps.value = current.keeps ?? []
     drafts.value = open.drafts
+    await openDraft()
     usage.value = { ...emptyUsage, ...used }
     boards.value = shown.boards
     unplaced.value = shown.unplaced
     loaded.value = true
   }
 
+  /** Reads the draft at hand where it is not the one that was read already. */
+  async function openDraft(): Promise<void> {
+    const wanted = atHand.value
+    if (!wanted || (opened.value?.id === wanted.id && opened.value.etag === wanted.etag)) return
+    const read = await get<Draft>(`/definitions/drafts/${wanted.id}`)
+    if (atHand.value?.id === read.id) opened.value = read
+  }
+  watch(() => atHand.value?.id, () => void notes.attempt(openDraft))
+
   function keepDraft(next: Draft): void {
-    drafts.value = drafts.value.some((one) => one.id === next.id) ? drafts.value.map((one) => (one.id === next.id ? next : one)) : [...drafts.value, next]
+    const summary = { ...next, count: next.changes.length }
+    drafts.value = drafts.value.some((one) => one.id === next.id) ? drafts.value.map((one) => (one.id === next.id ? summary : one)) : [...drafts.value, summary]
+    opened.value = next
     chosenDraft.value = next.id
   }
   const patch = async (id: string, etag: string, body: object): Promise<void> => { keepDraft((await call<Draft>('PATCH', `/definitions/drafts/${id}`, body, { 'If-Match': etag })).body) }

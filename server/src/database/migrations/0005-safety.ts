@@ -16,6 +16,9 @@ const attempts = `
   CREATE UNLOGGED TABLE attempt (key text PRIMARY KEY, hits int NOT NULL, ends timestamptz NOT NULL);
   CREATE INDEX ON attempt (ends);`
 
+/** A demo whose loading was cut short is known by this, and loaded anew. */
+const loading = 'ALTER TABLE setting ADD COLUMN loaded boolean NOT NULL DEFAULT true;'
+
 /** Versions that a change is judged by in the same statement that makes it. */
 const versions = `
   CREATE TABLE rulebook_keeping (rulebook text PRIMARY KEY, version int NOT NULL);
@@ -34,5 +37,5 @@ const references = `
 
 export const safety: Migration = {
   name: '0005-safety',
-  up: async (database) => { for (const sql of [rights, attempts, versions, references]) await run(database, sql) },
+  up: async (database) => { for (const sql of [rights, loading, attempts, versions, references]) await run(database, sql) },
 }
