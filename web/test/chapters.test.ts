@@ -43,7 +43,7 @@ describe('labels', () => {
   })
 
   it('are made one, the most used first', async () => {
-    const { wrapper, asked } = await shown(LabelsChapter, {}, { 'POST /labels/merge': { body: { items: 45, left: 0 } } })
+    const { wrapper, asked } = await shown(LabelsChapter, {}, { 'POST /labels/merge': { body: { items: 45, left: 0, held: 130 } } })
     await press(wrapper, 'Make them one …')
     expect((wrapper.get('input[type=radio]:checked').element as HTMLInputElement).value).toBe('la_ramp')
     await wrapper.get('dialog form').trigger('submit')

@@ -38,7 +38,7 @@ const type: OfferedType = {
     { field: 'fi_cost', handle: 'cost', section: '', required: false },
   ],
 }
-const offers: Offers = { id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', rulebook: { id: 'rb_1', title: 'Everyone' }, priority: 'pi_late', priorities: [{ id: 'pi_stop', title: 'Sailing stopped', mark: 1 }, { id: 'pi_late', title: 'When convenient', mark: 2 }], types: [type, { ...type, id: 'ty_job', title: 'Job', mark: 'Jo2' }], templates: [] }
+const offers: Offers = { usual: null, id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', rulebook: { id: 'rb_1', title: 'Everyone' }, priority: 'pi_late', priorities: [{ id: 'pi_stop', title: 'Sailing stopped', mark: 1 }, { id: 'pi_late', title: 'When convenient', mark: 2 }], types: [type, { ...type, id: 'ty_job', title: 'Job', mark: 'Jo2' }], templates: [] }
 
 const item: WholeItem = {
   ref: 'YARD/1', type: { id: 'ty_defect', title: 'Defect', mark: 'De1' }, title: 'Ramp hinge weeps', on_hold: false, etag: '"1"', status: { id: 'st_open', title: 'Open', mark: 'idle' }, statusSince: '2026-11-20T08:00:00Z', holdSince: null,

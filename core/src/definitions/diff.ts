@@ -14,7 +14,8 @@ export function diff(a: DefinitionsDocument, b: DefinitionsDocument): Difference
   return between(a, b, [])
 }
 
-function between(a: unknown, b: unknown, path: readonly string[]): Difference[] {
+/** What changed between two values that stand at a path. */
+export function between(a: unknown, b: unknown, path: readonly string[]): Difference[] {
   if (same(a, b)) return []
   if (isMap(a) && isMap(b) && path.length < wholeBelow + 1) {
     const keys = [...new Set([...Object.keys(a), ...Object.keys(b)])].sort()

@@ -1,15 +1,18 @@
-import type { Difference } from './diff.ts'
+import { valueAt } from './change.ts'
+import { between, type Difference } from './diff.ts'
 import { inWords } from './words.ts'
 import { mappingNeeds, type MappingChoices, type MappingNeed } from './mapping.ts'
 import { projectsReached } from './resolve.ts'
-import type { DefinitionsDocument } from './document.ts'
+import { inOrder, type DefinitionsDocument, type Ordered } from './document.ts'
+import { offeredOf } from './rulebook.ts'
 import { holding, type MappedColumn, type Named, type Usage } from './usage.ts'
 
 /** One change in words, with what it touches: items a reader would see differently or that could be moved otherwise, and what names it. */
 export interface Touched {
   readonly path: readonly string[]
   readonly words: string
-  readonly items: number
+  /** how many items will differ; null where only a count by the filter tells */
+  readonly items: number | null
   /** the items, as a filter in CQL2 JSON with identities; absent where there are none */
   readonly filter?: unknown
   readonly named: readonly Named[]
@@ -28,10 +31,47 @@ function touched(before: DefinitionsDocument, after: DefinitionsDocument, differ
   const { path } = difference
   const [section, id = '', part, key = ''] = path
   const words = inWords(before, after, difference)
-  const reach = section === 'rulebooks' ? reachOfEntry(before, after, id, part === 'entries' ? key : '', usage) : section === 'projects' ? reachOfProject(id, usage) : reachOf(after, path, usage)
+  const reach = together(partsOf(before, after, path).map((one) => reachAt(before, after, one, usage)))
   const named = usage.named[section === 'rulebooks' ? subjectOf(key) : section === 'fields' && part === 'options' && key ? key : id] ?? []
   const forms = section === 'fields' ? typesWithField(after).get(id) ?? [] : []
   return { path, words, named, forms, ...reach }
+}
+
+/** The paths of what really differs at or below a path: a change may replace more than it changes. */
+function partsOf(before: DefinitionsDocument, after: DefinitionsDocument, path: readonly string[]): (readonly string[])[] {
+  const inner = between(valueAt(before, path), valueAt(after, path), path).map((one) => one.path)
+  return inner.length === 0 ? [path] : inner
+}
+
+function reachAt(before: DefinitionsDocument, after: DefinitionsDocument, path: readonly string[], usage: Usage): Reach {
+  const [section, id = '', part, key = ''] = path
+  if (section === 'rulebooks') return reachOfEntry(before, after, id, part === 'entries' ? key : '', usage)
+  if (section === 'projects') return reachOfProject(id, usage)
+  if (section === 'ladders') return reachOfLadder(before, after, id, part)
+  if (section === 'limits') return reachOfLimit(before, after, id)
+  return reachOf(after, path, usage)
+}
+
+/** Several reaches as one: a single one is known, of several only their filters tell how many items they are together. */
+function together(reaches: readonly Reach[]): Reach {
+  const filters = [...new Map(reaches.filter((one) => one.filter !== undefined).map((one) => [JSON.stringify(one.filter), one])).values()]
+  if (filters.length === 0) return { items: Math.max(0, ...reaches.map((one) => one.items ?? 0)) }
+  return filters.length === 1 ? filters[0]! : { items: null, filter: anyOf(filters.map((one) => one.filter)) }
+}
+
+/** One filter for whatever meets any of several, each once; values of one property stand in one list. */
+export function anyOf(filters: readonly unknown[]): unknown {
+  const values = new Map<string, Set<unknown>>()
+  const others = new Map<string, unknown>()
+  for (const filter of filters) {
+    const { op, args } = filter as { op?: string; args?: readonly unknown[] }
+    const property = (args?.[0] as { property?: string } | undefined)?.property
+    if (op === 'or') for (const one of args!) others.set(JSON.stringify(one), one)
+    else if (property !== undefined && op === '=' && typeof args![1] === 'string') values.set(property, (values.get(property) ?? new Set()).add(args![1]))
+    else others.set(JSON.stringify(filter), filter)
+  }
+  const parts = [...[...values].map(([property, set]) => within(property, [...set] as string[])), ...others.values()]
+  return parts.length === 1 ? parts[0] : { op: 'or', args: parts }
 }
 
 const onForms = new WeakMap<DefinitionsDocument, ReadonlyMap<string, string[]>>()
@@ -58,7 +98,7 @@ const subjectOf = (key: string): string => {
   return kind === 'status' || kind === 'requirement' ? third : kind === 'type' || kind === 'family' || kind === 'link' ? type : ''
 }
 
-interface Reach { readonly items: number; readonly filter?: unknown }
+interface Reach { readonly items: number | null; readonly filter?: unknown }
 
 const equals = (property: string, value: string): unknown => ({ op: '=', args: [{ property }, value] })
 const all = (...args: readonly unknown[]): unknown => (args.length === 1 ? args[0] : { op: 'and', args })
@@ -75,13 +115,44 @@ function reachOf(after: DefinitionsDocument, [section, id = '', part, key = '']:
     const field = after.fields[id]
     return reach(usage.items[key] ?? 0, field?.kind === 'several choices' ? { op: 'a_contains', args: [{ property: field.handle }, [key]] } : equals(field?.handle ?? '', key))
   }
+  if (section === 'families') return count === 0 ? { items: 0 } : reach(count, { op: 'in_family', args: [id] })
+  if (section === 'linkKinds') return reach(count, { op: 'a_contains', args: [{ property: 'links' }, [id]] })
   if (section === 'fields') return reach(count, { op: 'not', args: [{ op: 'isNull', args: [{ property: after.fields[id]?.handle ?? '' }] }] })
-  if (section === 'ladders') {
-    const projects = projectsOnLadder(after, id)
-    const rungs = part === 'rungs' && key ? [key] : Object.keys(after.ladders[id]?.rungs ?? {})
-    return reach(rungs.reduce((sum, priority) => sum + holding(usage, 'priority', priority, { projects }), 0), all(within('project', projects), within('priority', rungs)))
-  }
   return { items: count }
+}
+
+/** What people see of a ladder is the number of the rung an item stands on: the items whose rung gets another one. */
+function reachOfLadder(before: DefinitionsDocument, after: DefinitionsDocument, ladder: string, part: string | undefined): Reach {
+  if (part !== undefined && part !== 'rungs') return { items: 0 }
+  const rungs = (document: DefinitionsDocument): string[] => inOrder<Ordered>(document.ladders[ladder]?.rungs ?? {}).map((rung) => rung.id)
+  const [then, now] = [rungs(before), rungs(after)]
+  const moved = [...new Set([...then, ...now])].filter((priority) => then.indexOf(priority) !== now.indexOf(priority))
+  const projects = [...new Set([...projectsOnLadder(before, ladder), ...projectsOnLadder(after, ladder)])]
+  return moved.length === 0 || projects.length === 0 ? { items: 0 } : { items: null, filter: all(within('project', projects), within('priority', moved)) }
+}
+
+/** The projects whose rulebook offers a time limit. */
+export const projectsWithLimit = (document: DefinitionsDocument, limit: string): string[] => Object.entries(document.projects).filter(([, rulebook]) => document.rulebooks[rulebook] && offeredOf(document, rulebook, 'limit').includes(limit)).map(([project]) => project)
+
+const hasBeenIn = (statuses: readonly string[]): unknown[] => statuses.map((status) => ({ op: '>', args: [{ op: 'days_in', args: [{ property: 'status' }, status] }, 0] }))
+const either = (parts: readonly unknown[]): unknown => (parts.length === 1 ? parts[0] : { op: 'or', args: parts })
+
+/** The items whose clock of a limit runs, or would run once it is published: it has begun, has not ended, and an allowance fits. */
+export function clocksOf(document: DefinitionsDocument, limit: string, projects: readonly string[]): unknown {
+  const { starts = [], ends, allowances } = document.limits[limit]!
+  const fits = allowances.map(({ urgency, priority, label }) => (urgency !== undefined ? { op: '=', args: [{ property: 'urgency' }, urgency] } : priority !== undefined ? equals('priority', priority) : label !== undefined ? { op: 'a_contains', args: [{ property: 'labels' }, [label]] } : true))
+  return all(
+    within('project', projects), ...(starts.length > 0 ? [either(hasBeenIn(starts))] : []), ...(ends.length > 0 ? [{ op: 'not', args: [either([...hasBeenIn(ends), within('status', ends)])] }] : []),
+    ...(fits.length === 0 || fits.includes(true) ? [] : [either(fits)]),
+  )
+}
+
+function reachOfLimit(before: DefinitionsDocument, after: DefinitionsDocument, limit: string): Reach {
+  const clocks = [before, after].filter((document) => document.limits[limit] && !document.limits[limit].retired).flatMap((document) => {
+    const projects = projectsWithLimit(document, limit)
+    return projects.length === 0 ? [] : [clocksOf(document, limit, projects)]
+  })
+  return clocks.length === 0 ? { items: 0 } : { items: null, filter: anyOf(clocks) }
 }
 
 /** The projects whose rulebook follows a ladder. */
@@ -110,7 +181,10 @@ function reachOfEntry(before: DefinitionsDocument, after: DefinitionsDocument, r
   }
   if (kind === 'type' || kind === 'form') return reach(inside('type', type), all(within('project', projects), equals('type', type)))
   if (kind === 'ladder') return reach(usage.held.filter((one) => one.column === 'priority' && projects.includes(one.project)).reduce((sum, one) => sum + one.items, 0), all(within('project', projects), { op: 'not', args: [{ op: 'isNull', args: [{ property: 'priority' }] }] }))
-  if (kind === 'family' || kind === 'link') return { items: usage.items[type] ?? 0 }
+  if (kind === 'family') return { items: null, filter: all(within('project', projects), { op: 'in_family', args: [type] }) }
+  if (kind === 'link') return { items: null, filter: all(within('project', projects), { op: 'a_contains', args: [{ property: 'links' }, [type]] }) }
+  if (kind === 'limit') return (after.limits[type] ?? before.limits[type]) ? { items: null, filter: clocksOf(after.limits[type] ? after : before, type, projects) } : { items: 0 }
+  if (kind === 'unit') return { items: null, filter: all(within('project', projects), { op: 'not', args: [{ op: 'isNull', args: [{ property: 'estimate' }] }] }) }
   return { items: 0 }
 }
 

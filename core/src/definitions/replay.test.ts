@@ -4,7 +4,7 @@ import { soundDocument } from '../../test/document.ts'
 import { unmet, unmetInWords, requirementInWords, type Entering } from '../work/requirement.ts'
 import { replaceAt } from './change.ts'
 import type { Requirement } from './document.ts'
-import { replay, type PastMoves } from './replay.ts'
+import { newlyRefused, replay, type PastMoves } from './replay.ts'
 import { flowOf } from './rulebook.ts'
 
 const entering: Entering = { roles: ['assignee'], filled: (field) => field === 'fi_cost', openBelow: 0, commented: false, reasoned: false, been: (status) => status === 'st_open' }
@@ -40,6 +40,11 @@ describe('replay', () => {
         { type: 'ty_job', from: 'st_hand', to: 'st_off', why: 'filled', moves: 1, refs: ['YARD/1'] },
       ],
     })
+  })
+
+  it('counts a refused move once, however many reasons there are', () => {
+    const moves = [move({ from: 'st_hand', to: 'st_off', filled: () => false, refs: ['YARD/1', 'YARD/2'] }), move({ from: 'st_hand', to: 'st_off', commented: true }), move({ from: 'st_open', to: 'st_off' })]
+    expect([replay(asked, moves).refused.reduce((sum, one) => sum + one.moves, 0), newlyRefused(soundDocument, asked, moves), newlyRefused(asked, asked, moves)]).toEqual([5, 2, 0])
   })
 
   it('passes over projects and types it knows nothing of, and statuses the flow has no longer', () => {

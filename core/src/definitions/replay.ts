@@ -49,6 +49,18 @@ export function replay(document: DefinitionsDocument, past: Iterable<PastMoves>)
   return { moves: count, refused: refused.sort((a, b) => b.moves - a.moves || (`${a.type}${a.from}${a.to}${a.why}` < `${b.type}${b.from}${b.to}${b.why}` ? -1 : 1)) }
 }
 
+/** How many moves a document refuses that the one before let pass: each counts once, however many reasons there are. */
+export function newlyRefused(before: DefinitionsDocument, after: DefinitionsDocument, past: Iterable<PastMoves>): number {
+  const flows = { before: new Map<string, Flow | undefined>(), after: new Map<string, Flow | undefined>() }
+  const refuses = (flow: Flow | undefined, moves: PastMoves): boolean => flow !== undefined && judged(flow, moves).length > 0
+  let count = 0
+  for (const moves of past) {
+    const newly = refuses(flowFor(after, flows.after, moves), moves) && !refuses(flowFor(before, flows.before, moves), moves)
+    if (newly) count += moves.refs.length
+  }
+  return count
+}
+
 /** The flow an item of this project and type would be in; undefined where the project no longer has the type. */
 function flowFor(document: DefinitionsDocument, flows: Map<string, Flow | undefined>, { project, type }: PastMoves): Flow | undefined {
   const rulebook = document.projects[project]

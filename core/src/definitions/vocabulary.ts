@@ -31,7 +31,7 @@ export function typeOfField(id: string, field: Pick<Field, 'kind'>): Type {
 
 function propertyOf(id: string, field: Field): Property {
   const type = typeOfField(id, field)
-  return { handle: field.handle, title: field.title, type, changesWith: ['own'], nullable: type.kind !== 'array', builtIn: false }
+  return { handle: field.handle, title: field.title, type, changesWith: ['own'], nullable: type.kind !== 'array', builtIn: false, ...(field.kind === 'long text' ? { long: true as const } : {}) }
 }
 
 /** Roll-ups and scores are read after what items hold, scores last: a score may name a roll-up. One that cannot be read is left out. */

@@ -22,6 +22,8 @@ export interface Property {
   /** whether an item may lack it; a property that is always there is never what makes a filter unknown */
   readonly nullable: boolean
   readonly builtIn: boolean
+  /** whether it is text of several lines */
+  readonly long?: true
   /** only for ordering, never in a condition */
   readonly orderOnly?: boolean
   /** how it is computed, where items do not hold it */

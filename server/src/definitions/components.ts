@@ -8,7 +8,7 @@ import { replaceNamed } from '../kept/replace.ts'
 import type { Acting } from '../work/find.ts'
 import { newIdentity } from './identity.ts'
 import { recorderOf } from './record.ts'
-import { judgeMerging } from './labels.ts'
+import { countHolding, judgeMerging, type Merged } from './labels.ts'
 import { keepsProject } from './rights.ts'
 import { changeVersion } from './versioned.ts'
 
@@ -75,7 +75,7 @@ export async function changeComponent(database: Sequelize, acting: Acting, id: s
 }
 
 /** Makes components of one project one: items of any of them are of the one, and the others are retired. */
-export async function mergeComponents(database: Sequelize, acting: Acting, into: string, from: readonly string[]): Promise<{ items: number }> {
+export async function mergeComponents(database: Sequelize, acting: Acting, into: string, from: readonly string[]): Promise<Omit<Merged, 'left'>> {
   const { world, person, now } = acting
   const [one, others] = [componentBy(acting, into), [...new Set(from)].map((id) => componentBy(acting, id))]
   judgeKeeping(acting, one.project)
@@ -94,6 +94,6 @@ export async function mergeComponents(database: Sequelize, acting: Acting, into:
       await recorded(database, acting, 'merged a component', other.id, { before: other.title, after: one.title }, { project: world.numbers.of('project', one.project)! })
       items += mapping.total
     }
-    return { items }
+    return { items, held: await countHolding(database, acting, 'components', [one.number, ...others.map((other) => other.number)]) }
   })
 }

@@ -14,6 +14,7 @@ import { documentOf, projectTitles } from './editions.ts'
 import { newIdentity } from './identity.ts'
 import { usageLately } from './lately.ts'
 import { judgeDrafting, judgeRight, mayDefine } from './rights.ts'
+import { clocksTouched, countChanges, countTogether, type CountedChange } from './touched.ts'
 import { usageOf } from './usage.ts'
 
 /** A draft as it is kept. */
@@ -71,31 +72,32 @@ async function describeDraft(database: Sequelize, acting: Acting, draft: Draft):
   const document = fold(before, changes)
   const usage = await usageLately(database, world, countedProjects(acting), { optionsOf: fieldsWithOptions(changes) })
   const found = impact(before, document, changes, usage, draft.choices)
+  const counted = await countChanges(database, acting, found.changes)
   const [failed] = await rows<{ failed: string }>(database, `SELECT failed FROM job WHERE kind = 'publish' AND subject = $1 AND failed IS NOT NULL ORDER BY id DESC LIMIT 1`, [draft.identity])
   return {
     etag: draftEtag(draft),
     body: {
       id: draft.identity, title: draft.title, base: draft.base, etag: draftEtag(draft), proposed: draft.proposed, by: nameOf(world, draft.made_by), at: draft.made_at.toISOString(), document,
       mayPublish: changes.every((change) => mayDefine(acting, change.path)),
-      changes: changes.map((change, index) => ({ ...told(world, document, change, found.changes[index]!), undoable: restingOn(changes, change.id).length === 0 })),
+      changes: changes.map((change, index) => ({ ...told(world, document, change, counted[index]!), undoable: restingOn(changes, change.id).length === 0 })),
       problems: [...validate(document), ...judgeSuccession(before, document)], clashes, needs: found.needs, open: openNeeds(found.needs, draft.choices).map((need) => need.key), choices: draft.choices, boards: draft.boards,
-      touched: touchedBy(found.changes), schedule: draft.publish_at && { at: draft.publish_at.toISOString(), by: nameOf(world, draft.publish_by), note: draft.publish_note }, failed: draft.publish_at ? null : failed?.failed ?? null,
+      touched: { ...namedBy(counted), items: await countTogether(database, acting, found.changes), clocks: await clocksTouched(database, acting, document, found.changes) }, schedule: draft.publish_at && { at: draft.publish_at.toISOString(), by: nameOf(world, draft.publish_by), note: draft.publish_note }, failed: draft.publish_at ? null : failed?.failed ?? null,
     },
   }
 }
 
 const nameOf = (world: World, number: number | null): string => world.people.find((person) => person.number === number)?.name ?? ''
 
-function told(world: World, document: DefinitionsDocument, change: Change, touched: Touched): object {
+function told(world: World, document: DefinitionsDocument, change: Change, touched: CountedChange): object {
   const by = world.people.find((person) => person.id === change.by)?.name ?? change.by
   return { id: change.id, by, at: change.at, path: change.path, words: inWords(world.whole.document, document, change, projectTitles(world)), items: touched.items, ...(touched.filter ? { filter: touched.filter } : {}), named: touched.named, forms: touched.forms }
 }
 
-/** What a draft touches as a whole: at least the items of the change that touches most, and everything kept that any change concerns. */
-function touchedBy(changes: readonly Touched[]): object {
+/** Everything kept that any change of a draft concerns, counted by its kind. */
+function namedBy(changes: readonly Touched[]): object {
   const named = new Map(changes.flatMap((change) => change.named).map((one) => [`${one.kind} ${one.id} ${one.title}`, one.kind]))
   const kinds = [...named.values()]
-  return { items: Math.max(0, ...changes.map((change) => change.items)), named: Object.fromEntries([...new Set(kinds)].map((kind) => [kind, kinds.filter((one) => one === kind).length])) }
+  return { named: Object.fromEntries([...new Set(kinds)].map((kind) => [kind, kinds.filter((one) => one === kind).length])) }
 }
 
 /** The open drafts, each by what it is: what is in one, and what it touches, is told when it is read. */
@@ -232,5 +234,6 @@ export async function impactOf(database: Sequelize, acting: Acting, identity: st
   const { document: before } = acting.world.whole
   const document = fold(before, changes)
   const differences = diff(before, document)
-  return impact(before, document, differences, await usageOf(database, acting.world, countedProjects(acting), { optionsOf: fieldsWithOptions(differences) }), draft.choices)
+  const found = impact(before, document, differences, await usageOf(database, acting.world, countedProjects(acting), { optionsOf: fieldsWithOptions(differences) }), draft.choices)
+  return { ...found, changes: await countChanges(database, acting, found.changes), items: await countTogether(database, acting, found.changes) }
 }

@@ -118,6 +118,9 @@ export async function changeLabel(database: Sequelize, acting: Acting, id: strin
   })
 }
 
+/** What a merge did: items that held one of the others, those of them a job still rewrites, and all that hold the one now. */
+export interface Merged { readonly items: number; readonly left: number; readonly held: number }
+
 /** Of two merges that concern the same, the later one is told. Whoever merges holds all of them until it is done. */
 export async function judgeMerging(database: Sequelize, table: 'label' | 'component', merged: readonly Pick<Label, 'id' | 'title' | 'version'>[]): Promise<void> {
   const found = await rows<{ identity: string; version: number }>(database, `SELECT identity, version FROM ${table} WHERE identity = ANY($1::text[]) ORDER BY id FOR UPDATE`, [merged.map((one) => one.id)])
@@ -130,7 +133,7 @@ export async function judgeMerging(database: Sequelize, table: 'label' | 'compon
  * Makes several labels one: items that hold any of them hold the one, what is kept asks for the one, and the others are retired.
  * Few items are rewritten at once, many by a job; until it is done questions count the others as the one already.
  */
-export async function mergeLabels(database: Sequelize, acting: Acting, into: string, from: readonly string[], most = atOnce): Promise<{ items: number; left: number }> {
+export async function mergeLabels(database: Sequelize, acting: Acting, into: string, from: readonly string[], most = atOnce): Promise<Merged> {
   const { world, person, now } = acting
   const [one, others] = [labelBy(acting, into), [...new Set(from)].map((id) => labelBy(acting, id))]
   for (const label of [one, ...others]) judgeChanging(acting, label)
@@ -157,15 +160,21 @@ export async function mergeLabels(database: Sequelize, acting: Acting, into: str
       await recorded(database, acting, 'merged a label', label.id, { before: { title: label.title, items: mapping.total }, after: { into, title: one.title } }, { project: world.numbers.of('project', label.project ?? '') ?? null })
     }
     await tell(database, 'label', into, { project: world.numbers.of('project', one.project ?? '') ?? null }, now)
-    return { items, left }
+    return { items, left, held: await countHolding(database, acting, 'labels', [one.number, ...others.map((label) => label.number)]) }
   })
 }
 
+/** How many items whoever asks sees that hold any of several labels or components, each once: all of them hold the one after a merge. */
+export async function countHolding(database: Sequelize, { world, person }: Acting, column: 'labels' | 'components', numbers: readonly number[]): Promise<number> {
+  const [found] = await rows<{ count: number }>(database, `SELECT count(*) AS count FROM item WHERE ${column} && $1::int[] AND NOT deleted AND project_id = ANY($2::int[])`, [numbers, visibleProjects(world, person)])
+  return found!.count
+}
+
 /** Lifts a project's label into a family that everyone shares, and makes its copies in other projects one with it. */
-export async function liftLabel(database: Sequelize, acting: Acting, id: string, family: string | null, copies: readonly string[]): Promise<{ items: number; left: number }> {
+export async function liftLabel(database: Sequelize, acting: Acting, id: string, family: string | null, copies: readonly string[]): Promise<Merged> {
   if (acting.person.role !== 'administrator') throw forbidden('Only administrators lift a label into what everyone shares.')
   const label = labelBy(acting, id)
   const lifted = { ...label, ...await changeLabel(database, acting, id, { family, project: null, retired: false }, '*') }
   const world = { ...acting.world, labelOf: new Map([...acting.world.labelOf, [id, lifted]]) }
-  return copies.length === 0 ? { items: 0, left: 0 } : await mergeLabels(database, { ...acting, world }, id, copies)
+  return copies.length === 0 ? { items: 0, left: 0, held: await countHolding(database, acting, 'labels', [label.number]) } : await mergeLabels(database, { ...acting, world }, id, copies)
 }

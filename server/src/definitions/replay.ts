@@ -1,4 +1,4 @@
-import { fold, replay, requiredRoles, type DefinitionsDocument, type PastMoves, type Refused, type Requirement } from '@bluestem/core/definitions'
+import { fold, newlyRefused, replay, requiredRoles, type DefinitionsDocument, type PastMoves, type Refused, type Requirement } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../database/columns.ts'
 import { rows } from '../database/connect.ts'
@@ -27,7 +27,7 @@ export async function replayDraft(database: Sequelize, acting: Acting, identity:
   const key = (one: Refused): string => `${one.type}:${one.from}:${one.to}:${one.why}`
   const refusedBefore = new Map(then.refused.map((one) => [key(one), one.moves]))
   return {
-    days, moves: now.moves,
+    days, moves: now.moves, newly: newlyRefused(before, document, moves),
     refused: now.refused.map(({ refs, ...one }) => ({ ...one, items: refs.length, refs: refs.slice(0, mostRefs), before: refusedBefore.get(key({ ...one, refs })) ?? 0, words: words[one.why] })),
   }
 }

@@ -185,7 +185,7 @@ export async function applyTo(database: Sequelize, acting: Acting, id: string, {
 const bare = (value: unknown): unknown => (Array.isArray(value) ? value.map(bare) : value !== null && typeof value === 'object' && 'id' in value ? value.id : value)
 
 /** A template made from an item that exists, with what stands below it if wished. */
-export async function contentFrom(database: Sequelize, acting: Acting, ref: string, withChildren: boolean): Promise<TemplateContent> {
+export async function contentFrom(database: Sequelize, acting: Acting, ref: string, withChildren: boolean): Promise<{ content: TemplateContent; left: readonly Stale[] }> {
   const { document } = acting.world
   const node = async (one: string): Promise<{ item: TemplateContent['item']; children: readonly { ref: string }[] }> => {
     const { body } = await readItem(database, acting, one)
@@ -198,5 +198,14 @@ export async function contentFrom(database: Sequelize, acting: Acting, ref: stri
   }
   const top = await node(ref)
   const children = withChildren ? await Promise.all(top.children.slice(0, 200).map(async (child, index) => ({ key: `c${index + 1}`, ...(await node(child.ref)).item }))) : []
-  return { item: top.item, children, links: [] }
+  const { project } = await find(database, acting, ref)
+  return fitting({ item: top.item, children, links: [] }, groundOf(acting.world, { rulebook: null, project: project.id }))
+}
+
+/** A template without what does not fit its rulebook, and what that was: values are taken out, and children that no mend helps. */
+function fitting(content: TemplateContent, ground: TemplateGround): { content: TemplateContent; left: readonly Stale[] } {
+  const left = staleParts(content, ground)
+  const undecided = new Set(left.filter((part) => part.mend === null).map((part) => part.pointer.split('/').slice(0, 3).join('/')))
+  const kept = { ...content, children: content.children.filter((_, index) => !undecided.has(`/children/${index}`)) }
+  return { content: mendTemplate(kept, ground), left }
 }

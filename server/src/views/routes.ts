@@ -18,6 +18,7 @@ const Arrange = Type.Object({ view: ViewContent, cards: Type.Optional(Type.Integ
 async function takeView(ask: Ask, content: ViewContent): Promise<ViewContent> {
   propertiesOf(ask.world, [...content.columns, ...content.order.map((one) => one.by), ...(content.group ? [content.group] : []), ...(content.board ? [content.board.by, ...content.board.cards] : [])], '/content')
   if (content.kind === 'board' && !content.board) throw invalid([{ pointer: '/content/board', message: 'A board needs what its columns are by.', expected: '{"by": "status", …}' }])
+  if (content.kind === 'list' && content.board) throw invalid([{ pointer: '/content/board', message: 'A list has no board.', expected: 'null' }])
   if (content.board) groupable(ask, content.board.by, '/content/board/by')
   if (content.group) groupable(ask, content.group, '/content/group')
   return content
@@ -50,7 +51,9 @@ async function standings(database: Sequelize, asking: Asking, condition: Conditi
 
 /** What a view shows: for a list its groups with counts, for a board its columns with counts, *elsewhere*, and what is not shown. */
 async function arranged(database: Sequelize, ask: Ask): Promise<object> {
-  const { view } = ask.body as { view: ViewContent }
+  const { view: given } = ask.body as { view: ViewContent }
+  // A list of before may still hold the board it once was; that shows nothing.
+  const view = given.kind === 'list' ? { ...given, board: null } : given
   await takeView(ask, view)
   const query = await read<QueryContent>(database, ask, 'query', view.query)
   const { condition, kept } = readKept(ask.world, query.content.filter)

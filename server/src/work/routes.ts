@@ -2,7 +2,8 @@ import { EditItem, MakeComment, MakeItem } from '@bluestem/core/work'
 import { defaultPriority, flowOf, formOf, typesOf } from '@bluestem/core/definitions'
 import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
-import { visibleProjects } from '../database/world.ts'
+import { rows } from '../database/connect.ts'
+import { visibleProjects, type World } from '../database/world.ts'
 import { templatesFor } from '../definitions/templates.ts'
 import { keyOf, matchOf, type Ask, type Endpoint } from '../http/endpoint.ts'
 import { notFound } from '../http/problem.ts'
@@ -22,6 +23,12 @@ async function answers(database: Sequelize, ask: Ask, question: Question & { kep
   return await answer(database, askingOf(ask.world, ask.person, ask.now, question['as-of']), condition, question)
 }
 
+/** The type that was made most among the last items of a project; null where there are none yet. */
+async function usualType(database: Sequelize, world: World, project: number): Promise<string | null> {
+  const [most] = await rows<{ type_id: number }>(database, 'SELECT type_id FROM (SELECT type_id FROM item WHERE project_id = $1 ORDER BY number DESC LIMIT 100) latest GROUP BY type_id ORDER BY count(*) DESC, type_id LIMIT 1', [project])
+  return most ? world.numbers.identity('type', most.type_id) ?? null : null
+}
+
 /** The types a project offers, each with its flow's start and its forms: what making an item needs. */
 async function offers(database: Sequelize, ask: Ask): Promise<object> {
   const { world, person, params } = ask
@@ -32,7 +39,7 @@ async function offers(database: Sequelize, ask: Ask): Promise<object> {
   const form = (type: string, which: 'item' | 'make') => formOf(world.document, rulebook, type, which).map((one) => ({ ...one, handle: handle(one.field) }))
   return {
     id: project.id, code: project.code, title: project.title, description: project.description, rulebook: { id: rulebook, title: world.document.rulebooks[rulebook]!.title },
-    templates: await templatesFor(database, ask, project),
+    templates: await templatesFor(database, ask, project), usual: await usualType(database, ask.world, project.number),
     priority: defaultPriority(world.document, rulebook),
     priorities: world.vocabulary.choices('priority').filter((one) => !one.retired && world.vocabulary.rungOf(project.id, one.id) !== null).map((one) => ({ id: one.id, title: one.title, mark: world.vocabulary.rungOf(project.id, one.id) })),
     types: typesOf(world.document, rulebook).filter((id) => !world.document.types[id]!.retired).map((id) => {

@@ -43,7 +43,7 @@ export interface Vocabulary {
 
 export interface FormEntry { readonly field: string; readonly handle: string; readonly section: string; readonly required: boolean; readonly shownWhen?: ShownWhen }
 export interface OfferedType { readonly id: string; readonly title: string; readonly mark: string; readonly description: string; readonly start: string; readonly statuses: readonly Chosen[]; readonly moves: readonly string[]; readonly item: readonly FormEntry[]; readonly make: readonly FormEntry[] }
-export interface Offers { readonly id: string; readonly code: string; readonly title: string; readonly rulebook: Chosen; readonly priority: string | null; readonly priorities: readonly Chosen[]; readonly types: readonly OfferedType[]; readonly templates: readonly OfferedTemplate[] }
+export interface Offers { readonly id: string; readonly code: string; readonly title: string; readonly rulebook: Chosen; readonly priority: string | null; readonly priorities: readonly Chosen[]; readonly types: readonly OfferedType[]; readonly templates: readonly OfferedTemplate[]; /** the type made most of late */ readonly usual: string | null }
 export interface OfferedTemplate { readonly id: string; readonly title: string; readonly description: string; readonly type: string; readonly below: number; readonly blanks: readonly string[] }
 
 export interface Kept<Content> { readonly id: string; readonly title: string; readonly description: string; readonly shared: 'me' | 'everyone'; readonly owner: Chosen; readonly changedAt: string; readonly mayEdit: boolean; readonly version: number; readonly content: Content }
@@ -61,13 +61,13 @@ export interface Draft extends Omit<DraftSummary, 'count'> {
   readonly mayPublish: boolean
   readonly document: DefinitionsDocument; readonly changes: readonly DraftChange[]; readonly problems: readonly Problem[]; readonly clashes: readonly Clash[]
   readonly needs: readonly MappingNeed[]; readonly open: readonly string[]; readonly choices: MappingChoices; readonly boards: readonly { readonly view: string; readonly status: string }[]
-  readonly touched: { readonly items: number; readonly named: Readonly<Partial<Record<Named['kind'], number>>> }
+  readonly touched: { readonly items: number; readonly clocks?: { readonly running: number; readonly late: number } | null; readonly named: Readonly<Partial<Record<Named['kind'], number>>> }
   readonly schedule: { readonly at: string; readonly by: string; readonly note: string } | null; readonly failed: string | null
 }
 export interface LastChange { readonly edition: number; readonly at: string; readonly by: string | null; readonly note: string }
 export interface Usage extends CoreUsage { readonly last: Readonly<Record<string, string>>; readonly changed: Readonly<Record<string, LastChange>> }
 export interface BoardOfStatuses { readonly id: string; readonly title: string; readonly columns: readonly string[] }
-export interface Replay { readonly days: number; readonly moves: number; readonly refused: readonly { readonly type: string; readonly from: string; readonly to: string; readonly why: string; readonly moves: number; readonly before: number; readonly items: number; readonly refs: readonly string[]; readonly words: string }[] }
+export interface Replay { readonly days: number; readonly moves: number; readonly newly: number; readonly refused: readonly { readonly type: string; readonly from: string; readonly to: string; readonly why: string; readonly moves: number; readonly before: number; readonly items: number; readonly refs: readonly string[]; readonly words: string }[] }
 export interface Label { readonly id: string; readonly title: string; readonly family: string | null; readonly colour: number; readonly project: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
 export interface Component { readonly id: string; readonly title: string; readonly project: string; readonly keeper: Chosen | null; readonly description: string; readonly retired: boolean; readonly version: number }
 export interface Template { readonly id: string; readonly title: string; readonly description: string; readonly rulebook: string | null; readonly project: string | null; readonly content: TemplateContent; readonly retired: boolean; readonly version: number; readonly usedAt: string | null; readonly changedAt: string; readonly stale: readonly Stale[]; readonly blanks: readonly string[]; readonly mayEdit: boolean }

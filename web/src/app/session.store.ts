@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { call, get } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { setZone } from '../parts/zone.ts'
 
 interface Session { readonly person: { readonly id: string; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer' }; readonly workspace: { readonly title: string; readonly zone: string; readonly demo: boolean }; readonly now: string }
 
@@ -14,6 +15,7 @@ export const useSession = defineStore('session', () => {
   async function load(): Promise<boolean> {
     try {
       session.value = await get<Session>('/session')
+      setZone(session.value.workspace.zone)
       await useVocabulary().load()
       return true
     } catch {

@@ -1,6 +1,7 @@
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
 import type { KeptMeasure } from '../api/types.ts'
 import { post } from '../api/http.ts'
+import { dayAfter, dayIn } from '../parts/zone.ts'
 
 /** A figure in words: “sum of estimate”. */
 export function figureWords({ kind, field, p }: KeptMeasure['content']['figure'], title: (handle: string) => string): string {
@@ -12,8 +13,8 @@ export const evaluate = async (asked: { measure: string; by?: string[]; over?: {
 
 /** The span of so many days that ends today. */
 export function spanOf(days: number, now: Date): { from: string; to: string } {
-  const day = (date: Date): string => `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, '0')}-${String(date.getDate()).padStart(2, '0')}`
-  return { from: day(new Date(now.getTime() - days * 86_400_000)), to: day(now) }
+  const today = dayIn(now)
+  return { from: dayAfter(today, -days), to: today }
 }
 
 /** The last day of a step, cut at today: the moment its value was told for. */
@@ -21,5 +22,5 @@ export function endOfStep(steps: readonly string[], index: number, now: Date): s
   const next = steps[index + 1]
   const today = spanOf(0, now).to
   if (next === undefined || next > today) return today
-  return new Date(Date.parse(`${next}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10)
+  return dayAfter(next, -1)
 }

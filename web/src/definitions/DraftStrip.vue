@@ -19,9 +19,10 @@ const draft = computed(() => definitions.draft)
 const proposals = computed(() => definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id))
 const others = computed(() => definitions.drafts.filter((one) => one.id !== draft.value?.id))
 const touched = computed(() => {
-  const { items, named } = draft.value!.touched
+  const { items, named, clocks } = draft.value!.touched
   const more = Object.entries(named).map(([kind, count]) => counted(count, kind, kind === 'query' ? 'queries' : undefined))
-  return [counted(items, 'item'), ...more].join(', ')
+  const running = clocks ? [`${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`] : []
+  return [counted(items, 'item'), ...more, ...running].join(', ')
 })
 const blocked = computed(() => draft.value!.problems.length > 0 || draft.value!.changes.length === 0 || draft.value!.open.length > 0 || draft.value!.clashes.length > 0)
 </script>

@@ -20,10 +20,10 @@ const touched = computed(() => others.value.reduce((sum, one) => sum + definitio
 
 async function merge(): Promise<void> {
   busy.value = true
-  const done = await living.change<{ items: number; left?: number }>('POST', `/${kind}/merge`, { into: into.value, from: others.value.map((one) => one.id) })
+  const done = await living.change<{ items: number; left?: number; held: number }>('POST', `/${kind}/merge`, { into: into.value, from: others.value.map((one) => one.id) })
   busy.value = false
   if (!done) return
-  notes.show('well', done.left ? `${counted(done.items, 'item')} are theirs; ${done.left} are still being rewritten.` : `${counted(done.items, 'item')} hold it now.`)
+  notes.show('well', `${counted(done.held, 'item')} ${done.held === 1 ? 'holds' : 'hold'} it now${done.left ? `; ${done.left} of them are still being rewritten` : ''}.`)
   emit('merged')
 }
 </script>

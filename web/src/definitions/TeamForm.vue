@@ -46,7 +46,7 @@ async function keep(): Promise<void> {
   <Sheet :title="team ? `Change ${team.title}` : 'New team'" wide @close="emit('close')">
     <form @submit.prevent="keep">
       <div class="row"><label class="field grow"><span>Title</span><input v-model="title" type="text" required maxlength="80" autofocus></label><label class="field"><span>Works by</span><select v-model="calendar"><option value="">the calendar of each project</option><option v-for="one in living.calendars" :key="one.id" :value="one.id">{{ one.title }}</option></select></label></div>
-      <div class="field"><span>Remit: which items are theirs</span><QueryText v-model="remit" :errors="errors" empty="For example: project = 'YARD' AND type = 'Job'" /><p v-if="errors.length" class="told" role="alert">{{ errors[0]!.message }}</p><p v-else class="quiet read">{{ remit.trim() ? inOneLine(sentence) : 'Nothing yet: then no item runs by their calendar.' }}</p></div>
+      <div class="field"><span>Remit: which items are theirs</span><QueryText v-model="remit" :errors="errors" empty="For example: phase &lt;&gt; 'done' AND urgency &lt;= 2" /><p v-if="errors.length" class="told" role="alert">{{ errors[0]!.message }}</p><p v-else class="quiet read">{{ remit.trim() ? inOneLine(sentence) : 'Nothing yet: then no item runs by their calendar.' }}</p></div>
       <PeopleChoice v-model="people" legend="People" viewers />
       <div class="acts"><button class="act main" type="submit" :disabled="busy || errors.length > 0">{{ team ? 'Keep' : 'Make the team' }}</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
     </form>

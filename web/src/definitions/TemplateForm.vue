@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
-import { templateTypes, type TemplateContent } from '@bluestem/core/work'
+import { templateTypes, type Stale, type TemplateContent } from '@bluestem/core/work'
 import { call, messageOf, messagesOf, post } from '../api/http.ts'
 import type { Template } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'
@@ -37,10 +37,15 @@ function setChild(index: number, node: TemplateContent['item'], under?: string):
 const addLink = (): void => { content.value = { ...content.value, links: [...content.value.links, { kind: kinds.value[0]!.id, from: content.value.children[0]!.key, to: 'item' }] } }
 const setLink = (index: number, part: 'kind' | 'from' | 'to', value: string): void => { content.value = { ...content.value, links: content.value.links.map((link, at) => (at === index ? { ...link, [part]: value } : link)) } }
 
+/** what of the item does not fit its rulebook and was left out of the template */
+const leftOut = ref<readonly string[]>([])
+
 async function fetchFrom(): Promise<void> {
   told.value = []
   try {
-    content.value = (await post<{ content: TemplateContent }>('/templates/from', { ref: ref_.value.trim().toUpperCase(), children: withChildren.value })).content
+    const taken = await post<{ content: TemplateContent; left: readonly Stale[] }>('/templates/from', { ref: ref_.value.trim().toUpperCase(), children: withChildren.value })
+    content.value = taken.content
+    leftOut.value = taken.left.map((part) => part.message)
     title.value ||= content.value.item.title
   } catch (error) {
     told.value = [messageOf(error)]
@@ -80,6 +85,7 @@ async function keep(): Promise<void> {
       <template v-if="content.children.length && kinds.length"><h3>Links among them</h3>
         <div v-for="(link, index) in content.links" :key="index" class="row link"><select :value="link.from" :aria-label="`Link ${index + 1} from`" @change="setLink(index, 'from', ($event.target as HTMLSelectElement).value)"><option v-for="one in stands" :key="one.key" :value="one.key">{{ one.title }}</option></select><select :value="link.kind" :aria-label="`Kind of link ${index + 1}`" @change="setLink(index, 'kind', ($event.target as HTMLSelectElement).value)"><option v-for="one in kinds" :key="one.id" :value="one.id">{{ one.title }}</option></select><select :value="link.to" :aria-label="`Link ${index + 1} to`" @change="setLink(index, 'to', ($event.target as HTMLSelectElement).value)"><option v-for="one in stands" :key="one.key" :value="one.key">{{ one.title }}</option></select><button class="plain" type="button" :aria-label="`Take link ${index + 1} out`" @click="content = { ...content, links: content.links.filter((_, at) => at !== index) }">×</button></div>
         <button class="plain" type="button" @click="addLink">another link</button></template>
+      <p v-if="leftOut.length" class="quiet" role="status">Left out, because it does not fit: {{ leftOut.join(' ') }}</p>
       <p v-for="line in told" :key="line" class="told" role="alert">{{ line }}</p>
       <div class="acts foot"><button class="act main" type="submit" :disabled="busy || !owner">Keep</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
     </form>

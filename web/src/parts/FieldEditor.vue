@@ -4,9 +4,10 @@ import type { Property } from '@bluestem/core/queries'
 import type { Chosen, NamedChoice } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import LabelPicker from './LabelPicker.vue'
+import { clockText, momentAt } from './zone.ts'
 
 /** The control for a value of a property; it emits what the API takes. `choices` narrows the ones offered, `project` to those it may use; retired ones show only where they are held. */
-const { property, value, choices, name, long = false, project } = defineProps<{ property: Property; value: unknown; choices?: readonly (Chosen | NamedChoice)[] | undefined; name?: string; long?: boolean; project?: string }>()
+const { property, value, choices, name, project } = defineProps<{ property: Property; value: unknown; choices?: readonly (Chosen | NamedChoice)[] | undefined; name?: string; project?: string }>()
 const emit = defineEmits<{ change: [unknown] }>()
 const vocabulary = useVocabulary()
 
@@ -14,7 +15,7 @@ const held = (one: string): boolean => id.value === one || ids.value.includes(on
 const offered = computed((): readonly (Chosen & Partial<NamedChoice>)[] => (choices ?? vocabulary.choices(property.handle)).filter((one: Partial<NamedChoice> & Chosen) => (!one.retired || held(one.id)) && (!project || !one.project || one.project === project || held(one.id))))
 const id = computed(() => (value as Chosen | null)?.id ?? (typeof value === 'string' ? value : ''))
 const ids = computed(() => (Array.isArray(value) ? value.map((one: Chosen | string) => (typeof one === 'string' ? one : one.id)) : []))
-const local = computed(() => (typeof value === 'string' ? new Date(new Date(value).getTime() - new Date(value).getTimezoneOffset() * 60_000).toISOString().slice(0, 16) : ''))
+const local = computed(() => (typeof value === 'string' ? clockText(new Date(value)) : ''))
 const text = (event: Event): string => (event.target as HTMLInputElement).value
 const label = computed(() => name ?? property.title)
 
@@ -40,7 +41,7 @@ function toggle(one: string, on: boolean): void {
   </details>
   <input v-else-if="property.type.kind === 'number'" type="text" inputmode="decimal" :aria-label="label" :value="value ?? ''" @change="emit('change', text($event).replace(',', '.') || null)">
   <input v-else-if="property.type.kind === 'date'" type="date" :aria-label="label" :value="value ?? ''" @change="emit('change', text($event) || null)">
-  <input v-else-if="property.type.kind === 'timestamp'" type="datetime-local" :aria-label="label" :value="local" @change="emit('change', text($event) ? new Date(text($event)).toISOString() : null)">
-  <textarea v-else-if="long" :aria-label="label" :value="String(value ?? '')" @change="emit('change', text($event) || null)" />
+  <input v-else-if="property.type.kind === 'timestamp'" type="datetime-local" :aria-label="label" :value="local" @change="emit('change', text($event) ? momentAt(text($event)).toISOString() : null)">
+  <textarea v-else-if="property.long" :aria-label="label" :value="String(value ?? '')" @change="emit('change', text($event) || null)" />
   <input v-else type="text" :aria-label="label" :value="id || (typeof value === 'string' ? value : '')" :placeholder="property.type.kind === 'choice' ? 'YARD/128' : undefined" @change="emit('change', text($event) || null)">
 </template>

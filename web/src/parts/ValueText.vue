@@ -8,6 +8,7 @@ import PriorityMark from './PriorityMark.vue'
 import StatusMark from './StatusMark.vue'
 import TypeMark from './TypeMark.vue'
 import { dayWords, momentWords, numberWords } from './words.ts'
+import { dayIn } from './zone.ts'
 
 /** A value of a property as it is read anywhere: marks for what has one, nothing for what is empty. A date of settled work is never late. */
 const { handle, value, settled = false } = defineProps<{ handle: string; value: unknown; settled?: boolean }>()
@@ -16,7 +17,7 @@ const session = useSession()
 const property = computed(() => vocabulary.property(handle))
 const chosen = computed(() => value as Chosen | null)
 const several = computed(() => (Array.isArray(value) ? (value as Chosen[]) : []))
-const late = computed(() => !settled && handle === 'due' && typeof value === 'string' && value < session.now.toISOString().slice(0, 10))
+const late = computed(() => !settled && handle === 'due' && typeof value === 'string' && value < dayIn(session.now))
 const web = computed(() => (typeof value === 'string' && /^https?:\/\//.test(value) && !property.value?.builtIn ? value : undefined))
 const words = computed(() => {
   if (value === null || value === undefined) return ''

@@ -1,22 +1,25 @@
+import { dayIn, daysApart, zoneNow } from './zone.ts'
+
 /** Two letters for a person. */
 export const initials = (name: string): string => name.split(/\s+/).filter(Boolean).map((part) => part[0]).slice(0, 2).join('').toUpperCase()
 
-const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
-const dayWithYear = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+/** Formats a moment as the workspace's clocks show it. A day alone stands at noon in UTC, so that it stays that day. */
+const format = (options: Intl.DateTimeFormatOptions, moment: Date, timeZone: string): string => new Intl.DateTimeFormat('en-GB', { ...options, timeZone }).format(moment)
 
 /** A day as people write it: with its year when that is not this one. */
 export function dayWords(text: string, now = new Date()): string {
-  const date = new Date(text.length === 10 ? `${text}T12:00:00` : text)
-  return (date.getFullYear() === now.getFullYear() ? day : dayWithYear).format(date)
+  const alone = text.length === 10
+  const date = new Date(alone ? `${text}T12:00:00Z` : text)
+  const sameYear = (alone ? text : dayIn(date)).slice(0, 4) === dayIn(now).slice(0, 4)
+  return format({ day: 'numeric', month: 'short', ...(sameYear ? {} : { year: 'numeric' }) }, date, alone ? 'UTC' : zoneNow())
 }
 
 /** A moment: its day, and its time. */
-export const momentWords = (text: string, now = new Date()): string => `${dayWords(text, now)} ${time.format(new Date(text))}`
+export const momentWords = (text: string, now = new Date()): string => `${dayWords(text, now)} ${format({ hour: '2-digit', minute: '2-digit' }, new Date(text), zoneNow())}`
 
-/** How long ago, roughly: today, yesterday, 5 days ago, or the day. */
+/** How long ago, in days of the workspace: today, yesterday, 5 days ago, or the day. */
 export function agoWords(text: string, now = new Date()): string {
-  const days = Math.floor((now.getTime() - new Date(text).getTime()) / 86_400_000)
+  const days = daysApart(dayIn(new Date(text)), dayIn(now))
   if (days < 1) return 'today'
   if (days === 1) return 'yesterday'
   return days < 30 ? `${days} days ago` : dayWords(text, now)

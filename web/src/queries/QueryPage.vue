@@ -11,6 +11,7 @@ import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, numberWords } from '../parts/words.ts'
+import { dayIn } from '../parts/zone.ts'
 import ItemMargin from '../work/ItemMargin.vue'
 import QuerySentence from './QuerySentence.vue'
 import QueryText from './QueryText.vue'
@@ -146,7 +147,7 @@ async function discard(): Promise<void> {
     <div class="row tabs">
       <div class="row forms" role="tablist" aria-label="Forms of the query"><button v-for="one in (['Sentence', 'Text', 'JSON'] as const)" :key="one" role="tab" type="button" :aria-selected="tab === one" @click="tab = one">{{ one }}</button></div>
       <span class="grow" />
-      <label class="asof quiet">as of <input v-model="asOf" type="date" aria-label="As of" :max="session.now.toISOString().slice(0, 10)"></label>
+      <label class="asof quiet">as of <input v-model="asOf" type="date" aria-label="As of" :max="dayIn(session.now)"></label>
       <button v-if="asOf" class="plain" type="button" @click="asOf = ''">now</button>
     </div>
     <div class="form" role="tabpanel" :aria-label="tab">

@@ -5,7 +5,7 @@ import type { QueryTextEditor } from './editor.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 
 /** The text of a query, with highlighting, completion and marks at what is wrong. The editor itself is loaded when first needed. */
-const { errors, empty = "Everything. Narrow it: type = 'Defect' AND phase <> 'done'" } = defineProps<{ errors: readonly QueryError[]; /** what stands there while nothing does */ empty?: string }>()
+const { errors, empty = "Everything. Narrow it: phase <> 'done' AND due < today()" } = defineProps<{ errors: readonly QueryError[]; /** what stands there while nothing does */ empty?: string }>()
 const text = defineModel<string>({ required: true })
 const emit = defineEmits<{ ask: [] }>()
 const vocabulary = useVocabulary()

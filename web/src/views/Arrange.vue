@@ -18,13 +18,19 @@ function setKind(kind: 'list' | 'board'): void {
   else void setBy('status')
 }
 
+/** The flows that the answers of the query are in: of their types, in each of their projects. */
+async function flowsOf(projects: readonly string[], types: readonly string[]): Promise<Offers['types']> {
+  const codes = vocabulary.vocabulary?.projects.filter((project) => projects.includes(project.id)).map((project) => project.code) ?? []
+  const offers = await Promise.all(codes.slice(0, 20).map(async (code) => await get<Offers>(`/projects/${code}/offers`)))
+  return offers.flatMap((one) => one.types.filter((type) => types.includes(type.id)))
+}
+
 /** The values a board by a property begins with: for statuses those of the flows its answers follow, else those its answers hold. */
 async function beginning(by: string): Promise<string[]> {
   const standing = async (group: string): Promise<string[]> => (await post<Arranged>('/views/arrange', { view: { ...view.value, kind: 'list', group, board: null } })).groups?.flatMap((one) => one.value ?? []) ?? []
   const values = vocabulary.choices(by).map((choice) => choice.id)
   const [held, types] = await Promise.all([standing(by), by === 'status' ? standing('type') : Promise.resolve<string[]>([])])
-  const project = vocabulary.vocabulary?.projects[0]
-  const flows = by === 'status' && project ? (await get<Offers>(`/projects/${project.code}/offers`)).types.filter((type) => types.includes(type.id)) : []
+  const flows = by === 'status' ? await flowsOf(await standing('project'), types) : []
   const wanted = new Set([...held, ...flows.flatMap((type) => type.statuses.filter((status) => status.mark !== 'dropped').map((status) => status.id))])
   return values.filter((value) => wanted.size === 0 || wanted.has(value)).slice(0, 8)
 }

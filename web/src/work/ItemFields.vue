@@ -42,7 +42,7 @@ function change(handle: string, builtIn: boolean, value: unknown): void {
         <dt>{{ property.title }}<b v-if="entry.required" class="warn" title="required">*</b></dt>
         <dd v-if="property.computed" title="computed"><ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" /><span v-if="valueOf(item, entry.handle) === null" class="quiet">–</span></dd>
         <dd v-else-if="editing === entry.handle && session.mayEdit" @keydown.escape="editing = ''">
-          <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :project="project" :long="property.handle === 'inspector_note'" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
+          <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :project="project" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
           <button class="plain small" type="button" @click="editing = ''">done</button>
         </dd>
         <dd v-else-if="session.mayEdit && isWebAddress(valueOf(item, entry.handle))" class="cut"><ValueText class="cut" :handle="entry.handle" :value="valueOf(item, entry.handle)" /><button class="plain small" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle">change</button></dd>

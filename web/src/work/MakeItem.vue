@@ -13,7 +13,7 @@ import TypeMark from '../parts/TypeMark.vue'
 const { offers, given = {}, from = '' } = defineProps<{ offers: Offers; given?: Readonly<Record<string, unknown>>; from?: string }>()
 const emit = defineEmits<{ close: []; made: [string] }>()
 const vocabulary = useVocabulary()
-const usual = offers.types.find((type) => type.title === 'Defect') ?? offers.types[0]!
+const usual = offers.types.find((type) => type.id === offers.usual) ?? offers.types[0]!
 const type = ref(String(given['type'] ?? usual.id))
 const title = ref('')
 const values = reactive<Record<string, unknown>>({ priority: offers.priority, ...given })
