@@ -46,6 +46,7 @@ export const vocabulary: Vocabulary = {
   tierOf: (type) => (type === 'ty_job' ? 1 : 0),
   urgencyOf: (priority) => (priority === 'pi_stop' ? 1 : 2),
   rungOf: (project, priority) => (project !== 'pr_yard' ? null : priority === 'pi_stop' ? 1 : 2),
+  isOnForm: () => true,
   iterations: [
     { id: 'it_1', owner: 'a', start: '2026-02-23', end: '2026-03-08' },
     { id: 'it_2', owner: 'a', start: '2026-03-09', end: '2026-03-22' },

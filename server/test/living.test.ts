@@ -192,8 +192,10 @@ describe('computed fields', () => {
   it('are there at once when what they rest on changes, in filters, in order and on the item', async () => {
     const made = await make('Defect', { priority: 'Sailing stopped', fields: { hours_lost: '12.5' } })
     expect(made.body.fields.harm).toBe(62.5)
-    const [brute] = await rows<{ refs: number }>(served.database, `SELECT count(*) AS refs FROM item i JOIN priority p ON p.number = i.priority_id WHERE NOT deleted AND p.identity IN ('pi_stopped', 'pi_now')`)
+    const [brute] = await rows<{ refs: number }>(served.database, `SELECT count(*) AS refs FROM item i JOIN priority p ON p.number = i.priority_id JOIN item_type t ON t.number = i.type_id JOIN project o ON o.id = i.project_id WHERE NOT deleted AND p.identity IN ('pi_stopped', 'pi_now') AND t.identity = 'ty_defect' AND o.code IN ('YARD', 'PIER')`)
     expect((await refs('harm >= 50')).length).toBeGreaterThanOrEqual(brute!.refs)
+    // Only forms of defects at the yard and on the shore have it; elsewhere it is empty, however urgent.
+    expect(await refs("harm IS NOT NULL AND (type <> 'Defect' OR project NOT IN ('YARD', 'PIER'))")).toEqual([])
     const top = (await mara('POST', '/items/search', { filter: "project = 'YARD'", sort: '-harm', fields: 'ref,harm', limit: 5 })).body.items.map((one: { fields: { harm: number } }) => one.fields.harm)
     expect(top).toEqual([...top].sort((a, b) => b - a))
     expect((await tom('PATCH', `/items/${made.body.ref}`, { fields: { harm: 1 } }, any)).body.detail).toBe('Harm is computed, so it cannot be given.')

@@ -1,4 +1,5 @@
 import type { Instant } from '../calendar/day.ts'
+import { Decimal } from '../queries/decimal.ts'
 
 /** One state an item had: `value` counts for the measure from `from` until (not including) `to`. */
 export interface Counted { readonly from: Instant; readonly to: Instant; readonly value: number }
@@ -23,8 +24,8 @@ export function course(states: readonly Counted[], ends: readonly Instant[]): nu
   })
 }
 
-/** One row of the single pass over history: what was added to a group within one bucket of the bounds. */
-export interface Bucket { readonly bucket: number; readonly key: string; readonly change: number }
+/** One row of the single pass over history: what was added to a group within one bucket of the bounds, as decimal text where it may be no whole number. */
+export interface Bucket { readonly bucket: number; readonly key: string; readonly change: number | string }
 
 /**
  * Makes courses of the buckets a database summed: bucket 0 is all that came before the first bound.
@@ -34,12 +35,25 @@ export interface Bucket { readonly bucket: number; readonly key: string; readonl
  * @returns for each group its value just before each bound
  */
 export function runningSums(buckets: readonly Bucket[], steps: number): Map<string, number[]> {
-  const changes = new Map<string, number[]>()
+  // Decimals, so that what is added and taken away again comes back to nothing.
+  const changes = new Map<string, Map<number, Decimal>>()
   for (const { bucket, key, change } of buckets) {
-    const row = changes.get(key) ?? Array.from({ length: steps }, () => 0)
-    if (bucket < steps) row[bucket]! += change
+    const row = changes.get(key) ?? new Map<number, Decimal>()
+    row.set(bucket, new Decimal(change).plus(row.get(bucket) ?? 0))
     changes.set(key, row)
   }
-  for (const row of changes.values()) for (let at = 1; at < steps; at += 1) row[at]! += row[at - 1]!
-  return changes
+  return new Map([...changes].map(([key, row]) => [key, summed(row, steps)]))
+}
+
+function summed(changes: ReadonlyMap<number, Decimal>, steps: number): number[] {
+  let running = new Decimal(0)
+  let value = 0
+  return Array.from({ length: steps }, (_, at) => {
+    const change = changes.get(at)
+    if (change) {
+      running = running.plus(change)
+      value = running.toNumber()
+    }
+    return value
+  })
 }

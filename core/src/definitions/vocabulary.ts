@@ -2,7 +2,7 @@ import { readScore } from '../queries/score.ts'
 import { builtIns, phases, type Choice, type Domain, type Property, type Span, type Type, type Vocabulary } from '../queries/vocabulary.ts'
 import { changesWith } from '../queries/checked.ts'
 import { inOrder, isComputed, type DefinitionsDocument, type Field } from './document.ts'
-import { rungsOf } from './rulebook.ts'
+import { formOf, rungsOf } from './rulebook.ts'
 
 /** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases. */
 export interface Living {
@@ -83,9 +83,23 @@ export function vocabularyOf(document: DefinitionsDocument, living: Living): Voc
     tierOf: (type) => document.types[type]?.tier ?? null,
     urgencyOf: (priority) => document.priorities[priority]?.urgency ?? null,
     rungOf: (project, priority) => rungs.get(project)?.get(priority) ?? null,
+    isOnForm: formsOf(document),
     iterations: living.iterations,
     releases: living.releases,
   }, fields)
+}
+
+/** Whether the form of a type in a project has a field, by its handle; worked out once for each rulebook and type. */
+function formsOf(document: DefinitionsDocument): Vocabulary['isOnForm'] {
+  const forms = new Map<string, ReadonlySet<string>>()
+  return (project, type, handle) => {
+    const rulebook = document.projects[project]
+    if (!rulebook) return false
+    const key = `${rulebook} ${type}`
+    const known = forms.get(key) ?? new Set(formOf(document, rulebook, type, 'item').map(({ field }) => document.fields[field]?.handle ?? field))
+    forms.set(key, known)
+    return known.has(handle)
+  }
 }
 
 /** Priorities of one ladder stand as its rungs do; across ladders the ladder comes first, then those on none. */

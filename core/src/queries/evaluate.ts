@@ -134,13 +134,17 @@ class Evaluation {
 
   #property({ property, ofParent }: Extract<Value, { kind: 'property' }>): Result {
     if (ofParent) throw new Error(`parent.${property.handle} reads another item; only SQL answers it`)
-    if (property.computed?.kind === 'score') return this.#score(property.computed)
+    if (property.computed?.kind === 'score') return this.#isOnForm(property.handle) ? this.#score(property.computed) : null
     if (property.computed) throw new Error(`${property.handle} reads what is below; only SQL answers it`)
     const derived = this.#derived(property.handle)
     if (derived !== undefined) return derived === null ? null : new Decimal(derived)
     const held = this.#facts[property.handle] ?? null
     if (property.type.kind === 'array') return held ?? []
     return held !== null && property.type.kind === 'number' ? new Decimal(held as string | number) : held
+  }
+
+  #isOnForm(handle: string): boolean {
+    return this.#moment.vocabulary.isOnForm(String(this.#facts['project']), String(this.#facts['type']), handle)
   }
 
   /** A score's empty parts count as what the score says; without that there is no score. */

@@ -1,5 +1,6 @@
 export { changingWith, check, describe, uncheck, type Spelling } from './check.ts'
 export { everything, valuesOf, type CheckedCall, type Condition, type Literal, type Value } from './checked.ts'
+export { Decimal } from './decimal.ts'
 export { compareText, evaluate, type Facts, type Held, type ItemState, type Moment, type Truth } from './evaluate.ts'
 export { accenti, casei } from './fold.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'

@@ -61,6 +61,8 @@ export interface Vocabulary {
   urgencyOf(priority: string): number | null
   /** the priority's place on the ladder that the project follows, 1 the most urgent; null when it is not on it */
   rungOf(project: string, priority: string): number | null
+  /** whether the form of a type in a project has a field; a computed one exists only there */
+  isOnForm(project: string, type: string, handle: string): boolean
   readonly iterations: readonly Span[]
   readonly releases: readonly Span[]
 }
@@ -90,7 +92,8 @@ export const builtIns: readonly Property[] = [
   { handle: 'labels', title: 'Labels', type: array('label'), ...always },
   { handle: 'components', title: 'Components', type: array('component'), ...always },
   { handle: 'links', title: 'Links', type: array('linkKind'), ...always },
-  { handle: 'parent', title: 'Parent', type: choice('item'), ...maybe },
+  // It is empty where the parent is deleted or may not be seen, so it can change with another item.
+  { handle: 'parent', title: 'Parent', type: choice('item'), changesWith: ['own', 'kin'], nullable: true, builtIn: true },
   { handle: 'iteration', title: 'Iteration', type: choice('iteration'), ...maybe },
   { handle: 'iteration_offset', title: 'Iteration offset', type: number, changesWith: ['clock'], nullable: true, builtIn: true },
   { handle: 'release', title: 'Release', type: choice('release'), ...maybe },

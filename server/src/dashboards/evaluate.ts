@@ -1,6 +1,6 @@
 import { addDays, countSteps, dayOf, isDay, periodAround, startOfDay, stepsOf, type Instant } from '@bluestem/core/calendar'
 import { fieldFigures, mean, percentile, runningSums, stateFigures, type Bucket, type Evaluate, type Figure, type Key, type MeasureAnswer, type MeasureContent } from '@bluestem/core/dashboards'
-import { changingWith, type Condition, type Property } from '@bluestem/core/queries'
+import { changingWith, Decimal, type Condition, type Property } from '@bluestem/core/queries'
 import type { QueryContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import type { Ask } from '../http/endpoint.ts'
@@ -28,7 +28,7 @@ export async function evaluate(database: Sequelize, ask: Ask): Promise<MeasureAn
   const groups = [...computed.groups].map(([raw, values]) => ({ key: [keyOf(ask, by, raw)], values: round(values) }))
   return {
     unit, by: given.by ?? [], steps, method: computed.method, filter: kept, total: round(computed.total),
-    groups: by ? groups.filter(({ values }) => values.some((value) => value !== null && value !== 0)).sort((a, b) => place(ask, by, a.key[0]!) - place(ask, by, b.key[0]!)) : [],
+    groups: by ? await inDefinedOrder(database, ask, by, groups) : [],
   }
 }
 
@@ -111,12 +111,15 @@ async function onePass(database: Sequelize, asking: Asking, condition: Condition
     const over = (sum: Values, counted: Values): Values => sum.map((value, index) => (counted[index] ? value! / counted[index] : null))
     return { method: 'course', total: over(sums!.total, counts!.total), groups: new Map([...sums!.groups].map(([key, values]) => [key, over(values, counts!.groups.get(key) ?? [])])) }
   }
-  const found = await asked<{ whole: boolean; bucket: number; key: string | null; change: number }>(database, courseStatement(asking, condition, what, by, ends.map((end) => new Date(end))))
+  const found = await asked<{ whole: boolean; bucket: number; key: string | null; change: string; items: number }>(database, courseStatement(asking, condition, what, by, ends.map((end) => new Date(end))))
   const empty = '\u0000'
   const buckets = (whole: boolean): Bucket[] => found.filter((row) => row.whole === whole).map((row) => ({ bucket: row.bucket, key: row.key ?? empty, change: row.change }))
-  const groups = runningSums(buckets(false), ends.length)
+  const all = runningSums(buckets(false), ends.length)
+  // A group is there where it held something at the end of a step, whatever its figure came to.
+  const held = runningSums(found.filter((row) => !row.whole).map((row) => ({ bucket: row.bucket, key: row.key ?? empty, change: row.items })), ends.length)
+  const groups = new Map([...all].filter(([key]) => held.get(key)?.some((items) => items > 0)))
   const apart = !by || by.type.kind === 'array'
-  const total = apart ? runningSums(buckets(true), ends.length).get(empty) ?? ends.map(() => 0) : ends.map((_, index) => [...groups.values()].reduce((sum, row) => sum + row[index]!, 0))
+  const total = apart ? runningSums(buckets(true), ends.length).get(empty) ?? ends.map(() => 0) : ends.map((_, index) => sumOf([...all.values()].map((row) => row[index]!)))
   return { method: 'course', total, groups: new Map([...groups].map(([key, values]) => [key === empty ? null : key, values])) }
 }
 
@@ -182,6 +185,29 @@ function keyOf({ world }: Ask, by: Property | undefined, raw: string | null): Ke
   if (type.kind === 'timestamp') return { id: raw, title: raw }
   return { id: raw, title: String(shown(world, by, heldOf(world, by, raw), '')) }
 }
+
+type Group = MeasureAnswer['groups'][number]
+
+/** Groups as sorting orders their key: texts by the database's collation, refs by code and number, all else by its place. */
+async function inDefinedOrder(database: Sequelize, ask: Ask, by: Property, groups: readonly Group[]): Promise<Group[]> {
+  const id = (group: Group): string => group.key[0]?.id ?? ''
+  if (by.type.kind === 'text') {
+    const texts = await asked<{ one: string }>(database, { sql: 'SELECT one FROM unnest($1::text[]) AS one ORDER BY one COLLATE "und-x-icu", one COLLATE "C"', bind: [groups.filter((group) => group.key[0]).map(id)] })
+    const places = new Map(texts.map((text, index) => [text.one, index]))
+    return [...groups].sort((a, b) => (a.key[0] ? places.get(id(a))! : Infinity) - (b.key[0] ? places.get(id(b))! : Infinity))
+  }
+  if (by.handle === 'parent') return [...groups].sort((a, b) => Number(a.key[0] === null) - Number(b.key[0] === null) || byRef(id(a), id(b)))
+  return [...groups].sort((a, b) => place(ask, by, a.key[0]!) - place(ask, by, b.key[0]!))
+}
+
+function byRef(a: string, b: string): number {
+  const [codeA = '', numberA] = a.split('/')
+  const [codeB = '', numberB] = b.split('/')
+  return codeA === codeB ? Number(numberA) - Number(numberB) : codeA < codeB ? -1 : 1
+}
+
+/** A sum of decimals as a number; of what comes back to nothing, nothing. */
+const sumOf = (values: readonly number[]): number => values.reduce((sum, value) => sum.plus(value), new Decimal(0)).toNumber()
 
 /** Where a group stands: choices in their defined order, numbers and days by value, the empty one last. */
 function place({ world }: Ask, by: Property, key: Key | null): number {

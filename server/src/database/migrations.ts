@@ -5,12 +5,13 @@ import { definitionsWhole } from './migrations/0002-definitions-whole.ts'
 import { teamsWhole } from './migrations/0003-teams.ts'
 import { quickerCasefold } from './migrations/0004-casefold.ts'
 import { safety } from './migrations/0005-safety.ts'
+import { textIndex } from './migrations/0006-text-index.ts'
 import { rows, run } from './connect.ts'
 
 export interface Migration { readonly name: string; readonly up: (database: Sequelize) => Promise<void> }
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
-const migrations: readonly Migration[] = [begin, definitionsWhole, teamsWhole, quickerCasefold, safety]
+const migrations: readonly Migration[] = [begin, definitionsWhole, teamsWhole, quickerCasefold, safety, textIndex]
 
 class Migrated implements UmzugStorage {
   readonly #database: Sequelize

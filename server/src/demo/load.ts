@@ -6,6 +6,7 @@ import { fieldColumn } from '../database/columns.ts'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { diff, emptyDocument, inWords } from '@bluestem/core/definitions'
 import { itemIndexes } from '../database/migrations/0001-begin.ts'
+import { textIndexes } from '../database/migrations/0006-text-index.ts'
 import { project as projectTables } from '../database/projection.ts'
 import { audit } from '../database/write.ts'
 import { Worlds, type World } from '../database/world.ts'
@@ -23,15 +24,25 @@ export async function loadDemo(database: Sequelize, { now, items }: { now: Date;
   await vocabulary(database, now)
   const world = await new Worlds(database).now()
   const massive = items > 20_000
-  if (massive) for (const sql of itemIndexes) await run(database, `DROP INDEX ${/INDEX (\w+)/.exec(sql)![1]!}`)
+  const indexes = massive ? await indexesThere(database) : []
+  for (const sql of indexes) await run(database, `DROP INDEX ${indexName(sql)}`)
   const states = await loadItems(database, world, now, items)
-  if (massive) for (const sql of itemIndexes) await run(database, sql)
+  for (const sql of indexes) await run(database, sql)
+  if (massive) await run(database, 'ANALYZE item, item_version, item_text')
   await counters(database)
   await keepQuestions(database, await new Worlds(database).now(), now)
   await keepTemplates(database, now)
   await keepTeams(database, await new Worlds(database).now())
   await run(database, 'UPDATE setting SET loaded = true')
   return { items, states }
+}
+
+const indexName = (sql: string): string => /INDEX (\w+)/.exec(sql)![1]!
+
+/** The indexes that a mass load makes anew behind its rows, those that this database has. */
+async function indexesThere(database: Sequelize): Promise<string[]> {
+  const found = new Set((await rows<{ indexname: string }>(database, 'SELECT indexname FROM pg_indexes WHERE schemaname = current_schema()')).map((one) => one.indexname))
+  return [...itemIndexes, ...textIndexes].filter((sql) => found.has(indexName(sql)))
 }
 
 /** People, projects, labels, components and the editions, the present one last. */

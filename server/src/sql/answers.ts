@@ -1,6 +1,6 @@
 import type { Condition, Property } from '@bluestem/core/queries'
 import { Compiler } from './condition.ts'
-import { propertySql, sortSql } from './property.ts'
+import { parentRefSql, propertySql, sortSql } from './property.ts'
 import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
 
 export interface OrderBy { readonly property: Property; readonly direction: 'up' | 'down' }
@@ -24,17 +24,19 @@ const orderBy = (keys: readonly SortKey[], expression: (key: SortKey, index: num
  * makes the planner walk the sort index over everything. Each row carries its sort keys, from which the next page is asked.
  */
 export function pageStatement(asking: Asking, condition: Condition, order: readonly OrderBy[], page: Page, columns: (alias: string, binds: Binds) => readonly string[]): Statement {
-  const binds = new Binds()
-  const keys = sortKeys(asking, binds, order)
+  const binds = new Binds('i')
   const filter = where(asking, binds, condition, 'i')
+  // What only the order reads is no part of the count.
+  const counted = binds.joins()
+  const keys = sortKeys(asking, binds, order)
   const table = stateTable(asking)
   const after = page.after ? ` AND ${keyset(keys, page.after, binds)}` : ''
   const begins = asking.asOf ? 'valid_from' : 'row_from'
   const names = keys.map((_, index) => `k${index}`)
   const selected = keys.map((key, index) => `${key.sql} AS k${index}`)
   const sql = `SELECT ${[...columns('x', binds), 'm.total', ...names.map((name) => `m.${name}`)].join(', ')}
-    FROM (SELECT ${['i.id', `i.${begins} AS state_from`, ...selected].join(', ')}, (SELECT count(*) FROM ${table} i WHERE ${filter}) AS total
-      FROM ${table} i WHERE ${filter}${after} ORDER BY ${orderBy(keys, (key) => key.sql, 'i.id')} LIMIT ${binds.bind(page.limit, 'int')} OFFSET ${binds.bind(page.offset, 'int')}) m
+    FROM (SELECT ${['i.id', `i.${begins} AS state_from`, ...selected].join(', ')}, (SELECT count(*) FROM ${table} i${counted} WHERE ${filter}) AS total
+      FROM ${table} i${binds.joins()} WHERE ${filter}${after} ORDER BY ${orderBy(keys, (key) => key.sql, 'i.id')} LIMIT ${binds.bind(page.limit, 'int')} OFFSET ${binds.bind(page.offset, 'int')}) m
     JOIN ${table} x ON x.id = m.id AND x.${begins} = m.state_from ORDER BY ${orderBy(keys, (_, index) => `m.${names[index]}`, 'm.id')}`
   return binds.statement(sql)
 }
@@ -60,34 +62,38 @@ const keyPlace = (binds: Binds, last: string | number, key: SortKey): string => 
 
 /** How many items answer. */
 export function countStatement(asking: Asking, condition: Condition): Statement {
-  const binds = new Binds()
-  return binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i WHERE ${where(asking, binds, condition, 'i')}`)
+  const binds = new Binds('i')
+  const filter = where(asking, binds, condition, 'i')
+  return binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${filter}`)
 }
 
 /** How many items can't be told: the whole is unknown for them. Undefined when none can be. */
 export function cannotTellStatement(asking: Asking, condition: Condition): Statement | undefined {
-  const binds = new Binds()
+  const binds = new Binds('i')
   const unknown = new Compiler(asking, binds, 'i').unknown(condition)
-  return unknown === undefined ? undefined : binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`)
+  return unknown === undefined ? undefined : binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`)
 }
 
 /** Which of several conditions one item meets, a column each in their order; what can't be told counts as no. */
 export function meetsStatement(asking: Asking, conditions: readonly Condition[], id: number): Statement {
+  // One item is asked about: what it needs is looked up in place.
   const binds = new Binds()
   const compiler = new Compiler(asking, binds, 'i')
-  return binds.statement(`SELECT ${conditions.map((condition, index) => `coalesce(${compiler.condition(condition)}, false) AS c${index}`).join(', ')} FROM item i WHERE i.id = ${binds.bind(id, 'int')}`)
+  const columns = conditions.map((condition, index) => `coalesce(${compiler.condition(condition)}, false) AS c${index}`)
+  return binds.statement(`SELECT ${columns.join(', ')} FROM item i WHERE i.id = ${binds.bind(id, 'int')}`)
 }
 
 /** The ids of all answers, or of all that can't be told: what tests and bulk work read. */
 export function idsStatement(asking: Asking, condition: Condition, which: 'answers' | 'cannot tell'): Statement | undefined {
-  const binds = new Binds()
+  const binds = new Binds('i')
   const compiler = new Compiler(asking, binds, 'i')
   const predicate = which === 'answers' ? compiler.condition(condition) : compiler.unknown(condition)
-  return predicate === undefined ? undefined : binds.statement(`SELECT i.id FROM ${stateTable(asking)} i WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${predicate} ORDER BY i.id`)
+  return predicate === undefined ? undefined : binds.statement(`SELECT i.id FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${predicate} ORDER BY i.id`)
 }
 
 /** The key of a group: the property's value; an item with several values stands in each of its groups. */
 export function groupSource(asking: Asking, binds: Binds, property: Property, alias: string): { readonly key: string; readonly join: string } {
+  if (property.handle === 'parent') return { key: parentRefSql(asking, binds, alias), join: '' }
   const value = propertySql(asking, binds, property, alias)
   if (property.type.kind === 'array') return { key: 'member.one', join: ` LEFT JOIN LATERAL unnest(${value}) AS member(one) ON true` }
   return { key: property.type.kind === 'timestamp' ? `(${value} AT TIME ZONE ${binds.bind(asking.world.zone, 'text')})::date` : value, join: '' }
@@ -95,8 +101,9 @@ export function groupSource(asking: Asking, binds: Binds, property: Property, al
 
 /** Counts of answers by the values of a property; `late` of each were done before an instant. */
 export function standingStatement(asking: Asking, condition: Condition, property: Property, finishedBefore: number | null): Statement {
-  const binds = new Binds()
+  const binds = new Binds('i')
   const { key, join } = groupSource(asking, binds, property, 'i')
   const late = finishedBefore === null ? '0' : `count(*) FILTER (WHERE i.done_at < ${binds.instant(finishedBefore)})`
-  return binds.statement(`SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(asking)} i${join} WHERE ${where(asking, binds, condition, 'i')} GROUP BY 1`)
+  const filter = where(asking, binds, condition, 'i')
+  return binds.statement(`SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(asking)} i${binds.joins()}${join} WHERE ${filter} GROUP BY 1`)
 }

@@ -25,7 +25,8 @@ export class Compiler {
       case 'like': return this.#like(condition.value, condition.pattern)
       case 'between': return `(${this.value(condition.value)} BETWEEN ${this.value(condition.low)} AND ${this.value(condition.high)})`
       case 'in': return this.#in(condition.value, condition.list)
-      case 'isNull': return condition.value.type.kind === 'array' ? `(cardinality(${this.value(condition.value)}) = 0)` : `(${this.value(condition.value)} IS NULL)`
+      case 'isNull': if (isParent(condition.value)) return `(${this.alias}.parent_id IS NULL OR ${this.value(condition.value)} IS NULL)`
+        return condition.value.type.kind === 'array' ? `(cardinality(${this.value(condition.value)}) = 0)` : `(${this.value(condition.value)} IS NULL)`
       case 'array': return arraySql(condition.op, this.value(condition.left), this.value(condition.right))
       case 'temporal': return this.#temporal(condition)
       case 'call': return this.value(condition)
@@ -79,8 +80,9 @@ export class Compiler {
   /** The item a ref names, among those that may be seen; -1, which is nobody, when there is none. */
   #item(ref: string): string {
     const [code, number] = ref.split('/')
-    const present = { ...this.asking, asOf: false }
-    return `coalesce((SELECT r.id FROM item r JOIN project rp ON rp.id = r.project_id WHERE rp.code = ${this.binds.bind(code, 'text')} AND r.number = ${this.binds.bind(Number(number), 'int')} AND ${permitted(present, this.binds, 'r')}), -1)`
+    // Refs are today's; an item that was there then may have been deleted since.
+    const there = this.asking.asOf ? `r.project_id = ANY(${this.binds.bind(this.asking.visible, 'int[]')})` : permitted(this.asking, this.binds, 'r')
+    return `coalesce((SELECT r.id FROM item r JOIN project rp ON rp.id = r.project_id WHERE rp.code = ${this.binds.bind(code, 'text')} AND r.number = ${this.binds.bind(Number(number), 'int')} AND ${there}), -1)`
   }
 
   /** A property of the parent, at the moment asked about, when the asker may see it; an array of no parent is empty. */
@@ -103,7 +105,7 @@ export class Compiler {
   }
 
   #compare(op: CompareOp, left: Value, right: Value): string {
-    const byRef = this.#refEquals(op, left, right)
+    const byRef = this.#refEquals(op, left, right) ?? this.#parentEquals(op, left, right)
     if (byRef) return byRef
     const [a, b] = [left.type.kind, right.type.kind]
     if (a === 'timestamp' && b === 'date') return this.#momentToDay(op, left, right)
@@ -117,6 +119,13 @@ export class Compiler {
     const [, code, number] = /^([^/]*)\/([1-9]\d{0,8})$/.exec(String(right.value)) ?? []
     const project = this.asking.world.projects.find((one) => one.code === code)
     return project ? `(${this.alias}.project_id = ${this.binds.bind(project.number, 'int')} AND ${this.alias}.number = ${this.binds.bind(Number(number), 'int')})` : 'FALSE'
+  }
+
+  /** `parent = 'YARD/12'` asks the index of parents first; whether the parent may be seen is looked at for what that finds. */
+  #parentEquals(op: CompareOp, left: Value, right: Value): string | undefined {
+    if (op !== '=' || !isParent(left) || right.kind !== 'literal') return undefined
+    const seen = this.value(left)
+    return `((${this.alias}.parent_id = ${this.value(right)} AND ${seen} IS NOT NULL) OR (${seen} IS NULL AND NULL::boolean))`
   }
 
   /** A moment beside a day is taken as its day; beside a day known now, the moment itself is compared with the day's bounds. */
@@ -153,7 +162,11 @@ export class Compiler {
 
   #like(value: Value, pattern: Value): string {
     const text = patternText(pattern)
-    return endsInEscape(text) ? 'NULL::boolean' : `(${this.value(value)} LIKE ${this.#text(text)})`
+    if (endsInEscape(text)) return 'NULL::boolean'
+    const plain = `(${this.value(value)} LIKE ${this.#text(text)})`
+    // Folded texts are under an index; a fold may make two characters of one, so a pattern that counts characters cannot use it.
+    const folded = value.kind === 'property' && value.property.handle === 'description' && !value.ofParent && !text.includes('_')
+    return folded ? `(casei(${this.value(value)}) LIKE ${this.#text(casei(text))} AND ${plain})` : plain
   }
 
   #temporal({ op, left, right }: Extract<Condition, { kind: 'temporal' }>): string {
@@ -213,6 +226,8 @@ export class Compiler {
 type IntervalEnd = { readonly kind: 'open' } | { readonly kind: 'day'; readonly day: string } | { readonly kind: 'value'; readonly value: Value; readonly nullable: boolean }
 
 const isDayEnd = (end: IntervalEnd): boolean => end.kind === 'day' || (end.kind === 'value' && end.value.type.kind === 'date')
+
+const isParent = (value: Value): boolean => value.kind === 'property' && !value.ofParent && value.property.handle === 'parent'
 
 const turned: Record<CompareOp, CompareOp> = { '=': '=', '<>': '<>', '<': '>', '>': '<', '<=': '>=', '>=': '<=' }
 

@@ -58,7 +58,8 @@ const propertyOf = (value: Value | undefined): Property => {
 }
 
 /** A property of a state of the past, read from the view of all states. */
-const pastProperty = (compiler: Compiler, property: Property): string => propertySql({ ...compiler.asking, asOf: true }, compiler.binds, property, 'h')
+const pastProperty = (compiler: Compiler, property: Property): string => (property.handle === 'parent' ? 'h.parent_id' : pastSql(compiler, property))
+const pastSql = (compiler: Compiler, property: Property): string => propertySql({ ...compiler.asking, asOf: true }, compiler.binds, property, 'h')
 
 interface Span { readonly start: string; readonly end: string; readonly guard: string }
 

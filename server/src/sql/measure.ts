@@ -26,13 +26,13 @@ const valueOf = (asking: Asking, binds: Binds, { field }: FigureSource, alias: s
 
 /** A figure at one moment: each group's, and the total over the items, each counted once. */
 export function figureStatement(asking: Asking, condition: Condition, source: FigureSource, by: Property | undefined): Statement {
-  const binds = new Binds()
+  const binds = new Binds('i')
   const group = by ? groupSource(asking, binds, by, 'i') : { key: 'NULL', join: '' }
   const figure = aggregate(binds, source, valueOf(asking, binds, source, 'i'))
   const filter = `${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${new Compiler(asking, binds, 'i').condition(condition)}`
   const table = stateTable(asking)
-  const groups = by ? `SELECT false AS whole, ${group.key}::text AS key, (${figure})::float8 AS value FROM ${table} i${group.join} WHERE ${filter} GROUP BY 2 UNION ALL ` : ''
-  return binds.statement(`${groups}SELECT true AS whole, NULL AS key, (${figure})::float8 AS value FROM ${table} i WHERE ${filter}`)
+  const groups = by ? `SELECT false AS whole, ${group.key}::text AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()}${group.join} WHERE ${filter} GROUP BY 2 UNION ALL ` : ''
+  return binds.statement(`${groups}SELECT true AS whole, NULL AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()} WHERE ${filter}`)
 }
 
 /**
@@ -51,13 +51,13 @@ export function courseStatement(asking: Asking, condition: Condition, source: Fi
   const filter = `${permitted(everything, binds, 'i')} AND ${new Compiler(everything, binds, 'i').condition(condition)}`
   const field = valueOf(everything, binds, source, 'i')
   const value = source.figure.kind === 'sum' ? `coalesce(sum(${field}), 0)` : source.field ? `count(${field})` : 'count(*)'
-  const pass = (edge: string, sign: string, group: { key: string; join: string }): string => `SELECT width_bucket(i.${edge}, ${edges}) AS bucket, ${group.key}::text AS key, ${sign}${value} AS change
+  const pass = (edge: string, sign: string, group: { key: string; join: string }): string => `SELECT width_bucket(i.${edge}, ${edges}) AS bucket, ${group.key}::text AS key, ${sign}${value} AS change, ${sign}count(*) AS items
     FROM item_state i${group.join} WHERE ${filter} AND i.valid_from < ${last}${edge === 'valid_to' ? ` AND i.valid_to < ${last}` : ''} GROUP BY 1, 2`
   const passes = (group: { key: string; join: string }): string => `${pass('valid_from', '', group)} UNION ALL ${pass('valid_to', '-', group)}`
   const whole = { key: 'NULL', join: '' }
   const parts = [
-    ...(!by || by.type.kind === 'array' ? [`SELECT true AS whole, bucket, NULL AS key, sum(change)::float8 AS change FROM (${passes(whole)}) z GROUP BY 2`] : []),
-    ...(by ? [`SELECT false AS whole, bucket, key, sum(change)::float8 AS change FROM (${passes(groupSource(everything, binds, by, 'i'))}) z GROUP BY 2, 3`] : []),
+    ...(!by || by.type.kind === 'array' ? [`SELECT true AS whole, bucket, NULL AS key, sum(change)::text AS change, sum(items)::int AS items FROM (${passes(whole)}) z GROUP BY 2`] : []),
+    ...(by ? [`SELECT false AS whole, bucket, key, sum(change)::text AS change, sum(items)::int AS items FROM (${passes(groupSource(everything, binds, by, 'i'))}) z GROUP BY 2, 3`] : []),
   ]
   return binds.statement(parts.join(' UNION ALL '))
 }
@@ -69,9 +69,9 @@ export const meanParts = (source: FigureSource): readonly FigureSource[] => [{ .
  * Items whose last entry into `done`, as known at the moment asked about, lies inside a span: when they were done, since when active and since when there.
  */
 export function eventsStatement(asking: Asking, condition: Condition, by: Property | undefined, from: Date, to: Date): Statement {
-  const binds = new Binds()
+  const binds = new Binds('i')
   const group = by ? groupSource(asking, binds, by, 'i') : { key: 'NULL', join: '' }
   const filter = `${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${new Compiler(asking, binds, 'i').condition(condition)}`
-  return binds.statement(`SELECT i.id, ${group.key}::text AS key, i.done_at, i.first_active_at, i.created_at FROM ${stateTable(asking)} i${group.join}
+  return binds.statement(`SELECT i.id, ${group.key}::text AS key, i.done_at, i.first_active_at, i.created_at FROM ${stateTable(asking)} i${binds.joins()}${group.join}
       WHERE ${filter} AND i.done_at >= ${binds.instant(from.getTime())} AND i.done_at < ${binds.instant(to.getTime())}`)
 }

@@ -3,7 +3,7 @@ import { isComputed } from '@bluestem/core/definitions'
 import { phases, releaseOffset, iterationOffset, type ArithmeticOp, type Computed, type Property, type Value } from '@bluestem/core/queries'
 import { remappedArray, type PendingMapping } from '../database/remap.ts'
 import { dayOf } from '@bluestem/core/calendar'
-import { beginsAt, type Asking, type Binds } from './statement.ts'
+import { atMoment, beginsAt, permitted, stateOf, stateTable, type Asking, type Binds } from './statement.ts'
 
 /** Built-in properties that are a column of their own. */
 const columns: Record<string, string> = {
@@ -23,19 +23,45 @@ export function columnOf(asking: Asking, property: Property): string | undefined
 
 /** The expression that gives a property of the state under an alias. */
 export function propertySql(asking: Asking, binds: Binds, property: Property, alias: string): string {
+  if (property.handle === 'parent') return `(SELECT up.id FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`
   const column = columnOf(asking, property)
   if (column) return presentSql(asking, binds, column, alias)
-  if (property.computed) return computedSql(asking, binds, property.computed, alias)
+  if (property.computed) return onFormSql(asking, binds, property, alias, computedSql(asking, binds, property.computed, alias))
   switch (property.handle) {
     case 'ref': return refSql(alias)
-    case 'description': return `(SELECT t.description FROM item_text t WHERE t.item_id = ${alias}.id AND t.valid_from <= ${beginsAt(asking, alias)} AND t.valid_to > ${beginsAt(asking, alias)})`
+    case 'description': return descriptionSql(asking, binds, alias)
     case 'tier': return byNumber(asking, binds, 'type', `${alias}.type_id`, (id) => asking.world.vocabulary.tierOf(id))
-    case 'urgency': return byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) => asking.world.vocabulary.urgencyOf(id))
+    case 'urgency': return urgencySql(asking, binds, alias)
     case 'rung': return rungSql(asking, binds, alias)
     case 'iteration_offset': return offsetSql(asking, binds, 'iteration', alias)
     case 'release_offset': return offsetSql(asking, binds, 'release', alias)
     default: throw new Error(`no expression gives the property ${property.handle}`)
   }
+}
+
+/** Of the present, texts are joined once, so that their index serves; of the past, the one that held then is looked up. */
+function descriptionSql(asking: Asking, binds: Binds, alias: string): string {
+  if (asking.asOf || binds.joined !== alias) return `(SELECT t.description FROM item_text t WHERE t.item_id = ${alias}.id AND t.valid_from <= ${beginsAt(asking, alias)} AND t.valid_to > ${beginsAt(asking, alias)})`
+  return `${binds.join('text', (name) => ` LEFT JOIN item_text ${name} ON ${name}.item_id = ${alias}.id AND ${name}.valid_to = 'infinity'`)}.description`
+}
+
+/** A parent as its ref, where it may be seen. */
+export const parentRefSql = (asking: Asking, binds: Binds, alias: string): string => `(SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`
+
+/** A computed field is empty where the form does not have it: projects that follow one rulebook share a branch. */
+function onFormSql({ world }: Asking, binds: Binds, { handle }: Property, alias: string, sql: string): string {
+  const field = Object.values(world.document.fields).some((one) => one.handle === handle)
+  if (!field) return sql
+  const types = Object.keys(world.document.types)
+  const branches = new Map<string, { projects: number[]; types: number[] }>()
+  for (const project of world.projects) {
+    const having = types.filter((type) => world.vocabulary.isOnForm(project.id, type, handle)).map((type) => world.numbers.of('type', type)!)
+    if (having.length === 0) continue
+    const key = having.join(' ')
+    branches.set(key, { types: having, projects: [...branches.get(key)?.projects ?? [], project.number] })
+  }
+  const cases = [...branches.values()].map((one) => `(${alias}.project_id = ANY(${binds.bind(one.projects, 'int[]')}) AND ${alias}.type_id = ANY(${binds.bind(one.types, 'int[]')}))`)
+  return cases.length === 0 ? 'NULL::numeric' : `(CASE WHEN ${cases.join(' OR ')} THEN ${sql} END)`
 }
 
 /** A column as questions about the present read it: what a mapping still has to rewrite counts as its successor already. */
@@ -57,16 +83,37 @@ function concernedSql({ world }: Asking, binds: Binds, { projects, types }: Pend
   return `${ofProjects}${ofTypes}`
 }
 
-/** Scores are arithmetic in place; roll-ups look at everything below that may be seen, once for each item that is shown. */
+/** Scores are arithmetic in place. Roll-ups are worked out for all items in one pass where they are part of a question, and in place where a page shows them. */
 function computedSql(asking: Asking, binds: Binds, computed: Computed, alias: string): string {
   if (computed.kind === 'score') return scoreSql(asking, binds, computed, computed.value, alias)
-  const visible = binds.bind(asking.visible, 'int[]')
-  const within = asking.asOf ? `item_state WHERE valid_from <= ${binds.instant(asking.moment)} AND valid_to > ${binds.instant(asking.moment)} AND` : 'item WHERE'
-  const below = `WITH RECURSIVE below AS (SELECT c.* FROM (SELECT * FROM ${within} parent_id = ${alias}.id) c WHERE NOT c.deleted AND c.project_id = ANY(${visible})
-    UNION ALL SELECT c.* FROM below b, LATERAL (SELECT * FROM ${within} parent_id = b.id) c WHERE NOT c.deleted AND c.project_id = ANY(${visible}))`
-  if (computed.how === 'share done') return `(${below} SELECT round(100.0 * count(*) FILTER (WHERE below.phase = 2) / nullif(count(*) FILTER (WHERE below.phase <> 3), 0), 1) FROM below)`
-  const value = propertySql({ ...asking, asOf: true }, binds, computed.of!, 'below')
-  return `(${below} SELECT ${{ sum: 'sum', least: 'min', greatest: 'max' }[computed.how]}(${value}) FROM below)::numeric`
+  if (binds.joined !== alias) return rollUpInPlace(asking, binds, computed, alias)
+  const key = `roll-up ${computed.how} ${computed.of?.handle ?? ''}`
+  return `${binds.join(key, (name) => ` LEFT JOIN ${rollUpOfAll(asking, binds, computed, name)} ON ${name}.above = ${alias}.id`)}.value`
+}
+
+type RollUp = Extract<Computed, { kind: 'roll-up' }>
+
+/** What a roll-up tells of the states under an alias. */
+function rolledUp(asking: Asking, binds: Binds, { how, of }: RollUp, alias: string): string {
+  if (how === 'share done') return `round(100.0 * count(*) FILTER (WHERE ${alias}.phase = 2) / nullif(count(*) FILTER (WHERE ${alias}.phase <> 3), 0), 1)`
+  return `${{ sum: 'sum', least: 'min', greatest: 'max' }[how]}(${propertySql(asking, binds, of!, alias)})::numeric`
+}
+
+/**
+ * A roll-up of every item that has something below it: pairs of an item and one below it, found a level at a time from the whole
+ * tree, then one aggregate. UNION keeps each pair once, so that a circle of parents ends.
+ */
+function rollUpOfAll(asking: Asking, binds: Binds, computed: RollUp, name: string): string {
+  const states = `(SELECT c.id, c.parent_id FROM ${stateTable(asking)} c WHERE c.parent_id IS NOT NULL${atMoment(asking, binds, 'c')} AND ${permitted(asking, binds, 'c')})`
+  return `(WITH RECURSIVE edge AS MATERIALIZED ${states}, pair (above, id) AS (SELECT parent_id, id FROM edge UNION SELECT e.parent_id, p.id FROM pair p JOIN edge e ON e.id = p.above)
+    SELECT p.above, ${rolledUp(asking, binds, computed, 'd')} AS value FROM pair p JOIN ${stateTable(asking)} d ON d.id = p.id${atMoment(asking, binds, 'd')} GROUP BY p.above) ${name}`
+}
+
+/** A roll-up of one item: what stands below it, a level at a time, each item once. */
+function rollUpInPlace(asking: Asking, binds: Binds, computed: RollUp, alias: string): string {
+  const child = (of: string): string => `SELECT c.id FROM ${stateTable(asking)} c WHERE c.parent_id = ${of}${atMoment(asking, binds, 'c')} AND ${permitted(asking, binds, 'c')}`
+  return `(WITH RECURSIVE below (id) AS (${child(`${alias}.id`)} UNION SELECT c.id FROM below b, LATERAL (${child('b.id')}) c)
+    SELECT ${rolledUp(asking, binds, computed, 'd')} FROM below JOIN ${stateTable(asking)} d ON d.id = below.id${atMoment(asking, binds, 'd')})`
 }
 
 function scoreSql(asking: Asking, binds: Binds, score: Extract<Computed, { kind: 'score' }>, value: Value, alias: string): string {
@@ -104,6 +151,8 @@ function byNumber(asking: Asking, binds: Binds, domain: 'type' | 'priority' | 'i
   return cases.length === 0 ? 'NULL::numeric' : `CASE ${column} ${cases.join(' ')} END`
 }
 
+const urgencySql = (asking: Asking, binds: Binds, alias: string): string => byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) => asking.world.vocabulary.urgencyOf(id))
+
 /** Projects that follow one ladder share a branch. */
 function rungSql(asking: Asking, binds: Binds, alias: string): string {
   const { vocabulary, projects } = asking.world
@@ -125,6 +174,8 @@ function offsetSql(asking: Asking, binds: Binds, domain: 'iteration' | 'release'
 
 /** Where a property's value stands in its defined order: the expressions to sort by, one after the other. */
 export function sortSql(asking: Asking, binds: Binds, property: Property, alias: string): string[] {
+  if (property.handle === 'parent') return [`(SELECT (SELECT code FROM project WHERE id = up.project_id) COLLATE "und-x-icu" FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`, `(SELECT up.number FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`]
+  if (property.handle === 'priority') return [rungSql(asking, binds, alias), urgencySql(asking, binds, alias), `(SELECT sort FROM priority WHERE number = ${propertySql(asking, binds, property, alias)})`]
   const value = property.handle === 'ref' ? '' : propertySql(asking, binds, property, alias)
   const { type } = property
   if (property.handle === 'ref') return [`(SELECT code FROM project WHERE id = ${alias}.project_id) COLLATE "und-x-icu"`, `${alias}.number`]
@@ -132,8 +183,7 @@ export function sortSql(asking: Asking, binds: Binds, property: Property, alias:
   if (type.kind === 'text') return [`${value} COLLATE "und-x-icu"`]
   if (type.kind === 'array') return [`(SELECT min(array_position(${binds.bind(ordered(asking, type.domain), 'int[]')}, one)) FROM unnest(${value}) one)`]
   if (type.kind !== 'choice' || type.domain === 'phase') return [value]
-  if (type.domain === 'item') return [`(SELECT p.number FROM item p WHERE p.id = ${value})`]
-  const table = { status: 'status', type: 'item_type', priority: 'priority' }[type.domain as string] ?? (type.domain.startsWith('option:') ? 'field_option' : undefined)
+  const table = { status: 'status', type: 'item_type' }[type.domain as string] ?? (type.domain.startsWith('option:') ? 'field_option' : undefined)
   if (table) return [`(SELECT sort FROM ${table} WHERE number = ${value})`]
   if (type.domain === 'person') return [`(SELECT name COLLATE "und-x-icu" FROM person WHERE id = ${value})`]
   return [`array_position(${binds.bind(ordered(asking, type.domain), 'int[]')}, ${value}::int)`]

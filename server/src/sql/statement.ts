@@ -14,6 +14,11 @@ export interface Asking {
   readonly visible: readonly number[]
 }
 
+/** The states that a moment asks about of an item named by an expression, those that may be seen. */
+export function stateOf(asking: Asking, binds: Binds, id: string, alias: string): string {
+  return `${stateTable(asking)} ${alias} WHERE ${alias}.id = ${id}${atMoment(asking, binds, alias)} AND ${permitted(asking, binds, alias)}`
+}
+
 export interface Statement { readonly sql: string; readonly bind: readonly unknown[] }
 
 const [earliest, latest] = [Date.parse('0001-01-01T00:00:00Z'), Date.parse('9999-12-31T23:59:59.999Z')]
@@ -23,8 +28,29 @@ const [earliest, latest] = [Date.parse('0001-01-01T00:00:00Z'), Date.parse('9999
  * finished, so that a part that was compiled and then left out leaves no parameter behind, which the database would refuse.
  */
 export class Binds {
+  /** the alias whose table may be joined with others; expressions over other aliases look things up in place */
+  readonly joined: string | undefined
+  readonly #joins = new Map<string, { readonly name: string; readonly sql: string }>()
   readonly #values: { readonly value: unknown; readonly type: string }[] = []
   readonly #places = new Map<string, string>()
+
+  constructor(joined?: string) {
+    this.joined = joined
+  }
+
+  /** Joins what is the same for every row once; `make` gives the join for the name it gets. @returns that name */
+  join(key: string, make: (name: string) => string): string {
+    const known = this.#joins.get(key)
+    if (known) return known.name
+    const name = `j${this.#joins.size}`
+    this.#joins.set(key, { name, sql: make(name) })
+    return name
+  }
+
+  /** Everything that was joined, to stand behind the table; asked for when all expressions are there. */
+  joins(): string {
+    return [...this.#joins.values()].map((one) => one.sql).join('')
+  }
 
   /** The place of a value; the same value of the same type is bound once. */
   bind(value: unknown, type: string): string {

@@ -2,7 +2,7 @@ import { instantText } from '@bluestem/core/calendar'
 import { isExact, phases, type Facts, type Held, type Property } from '@bluestem/core/queries'
 import { byKinds } from '../database/write.ts'
 import type { World } from '../database/world.ts'
-import { columnOf, propertySql } from '../sql/property.ts'
+import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
 import type { Asking, Binds } from '../sql/statement.ts'
 
 export type Row = Readonly<Record<string, unknown>>
@@ -19,10 +19,7 @@ export function itemColumns(asking: Asking, properties: readonly Property[]) {
 }
 
 /** How a property is read for showing; a parent is read as its ref, where it may be seen. */
-function readSql(asking: Asking, binds: Binds, property: Property, alias: string): string {
-  if (property.handle !== 'parent') return propertySql(asking, binds, property, alias)
-  return `(SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM item up WHERE up.id = ${alias}.parent_id AND up.project_id = ANY(${binds.bind(asking.visible, 'int[]')}) AND NOT up.deleted)`
-}
+const readSql = (asking: Asking, binds: Binds, property: Property, alias: string): string => (property.handle === 'parent' ? parentRefSql(asking, binds, alias) : propertySql(asking, binds, property, alias))
 
 export const refOf = (world: World, row: Row): string => `${world.projects.find((project) => project.number === row['project_id'])?.code ?? '?'}/${String(row['number'])}`
 
