@@ -7,6 +7,7 @@ import { Worlds } from './database/world.ts'
 import { loadDemo } from './demo/load.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { carryOutMappings } from './jobs/mapping.ts'
+import { usageLately } from './definitions/lately.ts'
 import { prune } from './jobs/prune.ts'
 import { publishSetDraft } from './jobs/publish.ts'
 import { Live } from './live/stream.ts'
@@ -81,6 +82,8 @@ export async function serve({ url, port, secret, screens, logs = false, signIns 
     server.listen(port, '127.0.0.1', done)
   })
   jobs.start()
+  // The first look at Definitions finds everything counted, however many items there are.
+  void worlds.now().then(async (world) => await usageLately(database, world, world.projects.map((project) => project.number))).catch(() => undefined)
   const pruning = setInterval(() => void prune(database).catch(() => undefined), hour)
   void prune(database).catch(() => undefined)
   return {

@@ -89,6 +89,7 @@ async function figureOver(database: Sequelize, asking: Asking, condition: Condit
   const kinds = [...changingWith(condition), ...(by ? by.changesWith : []), ...(what.field?.changesWith ?? [])]
   const own = kinds.every((kind) => kind === 'own' || kind === 'asker')
   const past = ends.filter((end) => end !== null)
+  if (past.length === 0) return { method: 'course', groups: new Map(), total: ends.map(() => null) }
   const summable = ['count', 'sum', 'mean'].includes(what.figure.kind)
   const course = own && summable ? await onePass(database, asking, condition, what, by, past) : await stepByStep(database, asking, condition, what, by, past)
   const pad = (values: Values): Values => ends.map((end, index) => (end === null ? null : values[index] ?? null))

@@ -99,5 +99,8 @@ const askers = new AsyncLocalStorage<Asker>()
 
 export const askedBy = async <T>(asker: Asker, work: () => Promise<T>): Promise<T> => await askers.run(asker, work)
 
+/** Runs work that goes on although the request at hand ends. */
+export const withoutAsker = <T>(work: () => T): T => askers.exit(work)
+
 /** The request at work; none where the server works by itself. */
 export const presentAsker = (): Asker | undefined => askers.getStore()

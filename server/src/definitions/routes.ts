@@ -8,7 +8,7 @@ import { statusBoards, unplacedStatuses, type Placing } from './boards.ts'
 import { countedProjects, dropDraft, drafts, editDraft, impactOf, makeDraft, propose, readDraft, rebaseDraft, undoChange, type DraftEditing } from './drafts.ts'
 import { compareEditions, current, differencesOf, documentInFile, documentOf, edition, editions, leadingTo, rulebookFile } from './editions.ts'
 import { keepersOf, setKeepers } from './keepers.ts'
-import { usageLately } from './lately.ts'
+import { usageCounted } from './lately.ts'
 import { publish, publishLater } from './publish.ts'
 import { replayDraft } from './replay.ts'
 import { keptRulebooks } from './rights.ts'
@@ -46,7 +46,10 @@ export const definitionEndpoints = (database: Sequelize, mapAtOnce: number | und
   { method: 'get', path: '/api/v1/definitions', who: 'viewer', says: 'The current document.', answer: async (ask) => ({ body: { ...await current(database, ask.world), keeps: keptRulebooks(ask.world, ask.person) } }) },
   {
     method: 'get', path: '/api/v1/definitions/usage', who: 'viewer', says: 'How much everything defined is used, when it was last, and which edition changed it last.',
-    answer: async (ask) => ({ body: { ...await usageLately(database, ask.world, countedProjects(ask), { optionsOf: ask.query['options'] ? [ask.query['options']] : [] }), changed: await lastChanged(database) } }),
+    answer: async (ask) => {
+      const { value, at } = await usageCounted(database, ask.world, countedProjects(ask), { optionsOf: ask.query['options'] ? [ask.query['options']] : [] })
+      return { body: { ...value, countedAgo: Math.round((Date.now() - at.getTime()) / 1000), changed: await lastChanged(database) } }
+    },
   },
   { method: 'get', path: '/api/v1/definitions/moves/{type}', who: 'viewer', says: 'How often each move of a type was made in the last days.', answer: async (ask) => ({ body: { moves: await movesMade(database, ask.world, countedProjects(ask), ask.params['type']!, new Date(ask.now.getTime() - daysOf(ask, 90) * 86_400_000)) } }) },
   { method: 'get', path: '/api/v1/definitions/boards', who: 'viewer', says: 'The boards whose columns are statuses, and the statuses no shared board shows.', answer: async (ask) => ({ body: { boards: await statusBoards(database, ask), unplaced: await unplacedStatuses(database, ask) } }) },

@@ -7,7 +7,6 @@ import { askingOf, count } from '../queries/answers.ts'
 import { countStatement, idsStatement } from '../sql/answers.ts'
 import type { Acting } from '../work/find.ts'
 import { calendarOf } from './calendars.ts'
-import { countedLately } from './lately.ts'
 
 /** A change whose items are counted. */
 export type CountedChange = Touched & { readonly items: number }
@@ -28,7 +27,7 @@ async function countOf(database: Sequelize, acting: Acting, filter: unknown): Pr
   const condition = conditionOf(acting, filter)
   if (!condition) return 0
   const asking = askingOf(acting.world, acting.person, acting.now)
-  return await countedLately(database, acting.world, JSON.stringify(['touched', asking.visible, filter]), async () => await count(database, countStatement(asking, condition)))
+  return await count(database, countStatement(asking, condition))
 }
 
 /** The changes of a draft with how many items each touches. */

@@ -143,7 +143,7 @@ function writeCursor(row: Row): string {
 function readCursor(cursor: string): (string | number | null)[] {
   try {
     const keys: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8'))
-    if (Array.isArray(keys) && Number.isInteger(keys.at(-1)) && keys.every((key) => key === null || typeof key === 'string' || typeof key === 'number' || typeof key === 'boolean')) return keys.map((key) => (typeof key === 'boolean' ? String(key) : (key as string | number | null)))
+    if (Array.isArray(keys) && Number.isInteger(keys.at(-1)) && Math.abs(keys.at(-1) as number) < 2 ** 31 && keys.every((key) => key === null || typeof key === 'string' || typeof key === 'number' || typeof key === 'boolean')) return keys.map((key) => (typeof key === 'boolean' ? String(key) : (key as string | number | null)))
   } catch {
     // answered below, like every other cursor that cannot be read
   }

@@ -1,6 +1,6 @@
 import type { Condition, Property } from '@bluestem/core/queries'
 import { Compiler } from './condition.ts'
-import { parentRefSql, propertySql, sortSql } from './property.ts'
+import { parentRefSql, propertySql, sortSql, type SortExpression } from './property.ts'
 import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
 
 export interface OrderBy { readonly property: Property; readonly direction: 'up' | 'down' }
@@ -10,10 +10,10 @@ export interface Page { readonly limit: number; readonly offset: number; readonl
 
 const where = (asking: Asking, binds: Binds, condition: Condition, alias: string): string => `${permitted(asking, binds, alias)}${atMoment(asking, binds, alias)} AND ${new Compiler(asking, binds, alias).condition(condition)}`
 
-interface SortKey { readonly sql: string; readonly direction: 'up' | 'down'; readonly nullable: boolean }
+interface SortKey extends SortExpression { readonly direction: 'up' | 'down'; readonly nullable: boolean }
 
 function sortKeys(asking: Asking, binds: Binds, order: readonly OrderBy[]): SortKey[] {
-  return order.flatMap(({ property, direction }) => sortSql(asking, binds, property, 'i').map((sql) => ({ sql, direction, nullable: property.nullable || property.type.kind === 'array' })))
+  return order.flatMap(({ property, direction }) => sortSql(asking, binds, property, 'i').map((one) => ({ ...one, direction, nullable: property.nullable || property.type.kind === 'array' })))
 }
 
 /** Empty values come last both ways; where a value is always there, nothing is said of them, so that its index serves. */
@@ -58,7 +58,7 @@ function keyset(keys: readonly SortKey[], after: readonly (string | number | nul
 }
 
 /** A sort key travels as text and takes the type of what it is compared with; text keeps its collation. */
-const keyPlace = (binds: Binds, last: string | number, key: SortKey): string => (key.sql.includes('COLLATE "und-x-icu"') ? `${binds.bind(last, 'text')} COLLATE "und-x-icu"` : binds.bind(last, typeof last === 'number' ? 'numeric' : /^\d{4}-\d{2}-\d{2}$/.test(last) ? 'date' : /^\d{4}-\d{2}-\d{2}T/.test(last) ? 'timestamptz' : /^(true|false)$/.test(last) ? 'boolean' : /^-?\d+(\.\d+)?$/.test(last) ? 'numeric' : 'text'))
+const keyPlace = (binds: Binds, last: string | number, key: SortKey): string => `${binds.bind(String(last), key.type)}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}`
 
 /** How many items answer. */
 export function countStatement(asking: Asking, condition: Condition): Statement {

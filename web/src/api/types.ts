@@ -65,7 +65,7 @@ export interface Draft extends Omit<DraftSummary, 'count'> {
   readonly schedule: { readonly at: string; readonly by: string; readonly note: string } | null; readonly failed: string | null
 }
 export interface LastChange { readonly edition: number; readonly at: string; readonly by: string | null; readonly note: string }
-export interface Usage extends CoreUsage { readonly last: Readonly<Record<string, string>>; readonly changed: Readonly<Record<string, LastChange>> }
+export interface Usage extends CoreUsage { /** seconds since it was counted: with very many items counting takes a while */ readonly countedAgo?: number; readonly last: Readonly<Record<string, string>>; readonly changed: Readonly<Record<string, LastChange>> }
 export interface BoardOfStatuses { readonly id: string; readonly title: string; readonly columns: readonly string[] }
 export interface Replay { readonly days: number; readonly moves: number; readonly newly: number; readonly refused: readonly { readonly type: string; readonly from: string; readonly to: string; readonly why: string; readonly moves: number; readonly before: number; readonly items: number; readonly refs: readonly string[]; readonly words: string }[] }
 export interface Label { readonly id: string; readonly title: string; readonly family: string | null; readonly colour: number; readonly project: string | null; readonly description: string; readonly retired: boolean; readonly version: number }

@@ -31,6 +31,7 @@ const changed = computed(() => definitions.usage.changed[id])
     <div v-for="(one, index) in named.slice(0, 12)" :key="index" class="line"><span>{{ one.kind }}</span><span><RouterLink v-if="one.id" :to="address[one.kind](one.id)">{{ one.title }}</RouterLink><template v-else>{{ one.title }}</template></span></div>
     <p v-if="named.length === 0" class="quiet">No query, view, measure, template or team names it.</p>
     <p v-else-if="named.length > 12" class="quiet">and {{ named.length - 12 }} more</p>
+    <p v-if="(definitions.usage.countedAgo ?? 0) >= 5" class="quiet">counted {{ definitions.usage.countedAgo }} s ago</p>
     <slot name="used" />
     <template v-if="touches !== undefined"><h3>What changing it would touch</h3><p class="quiet">{{ touches || `${counted(definitions.items(id), 'item')} would show the change ${living ? 'at once' : 'when it is published'}.` }}</p></template>
     <h3 v-if="!living">Last changed</h3>
