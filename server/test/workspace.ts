@@ -36,13 +36,13 @@ export type Caller = (method: string, path: string, body?: unknown, headers?: Re
 export interface Served extends Workspace { readonly signIn: (name: string) => Promise<Caller>; readonly origin: string; setNow: (now: Date) => void }
 
 /** The application over a copy of the demo, answering on a port of the loopback. */
-export async function serveWorkspace({ mapAtOnce }: { mapAtOnce?: number } = {}): Promise<Served> {
+export async function serveWorkspace({ mapAtOnce, signIns = 1000, writes = 1_000_000 }: { mapAtOnce?: number; signIns?: number; writes?: number } = {}): Promise<Served> {
   const workspace = await copyWorkspace()
   const sessions = new pg.Pool({ connectionString: workspace.url, max: 3 })
   const live = new Live(workspace.database, workspace.url, workspace.worlds)
   await live.start()
   let now = testNow
-  const app = makeApp({ database: workspace.database, worlds: workspace.worlds, sessions, live, secret: 'only for tests', screens: 'nowhere', clock: () => now, logs: false, signIns: 1000, writes: 1_000_000, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
+  const app = makeApp({ database: workspace.database, worlds: workspace.worlds, sessions, live, secret: 'only for tests', screens: 'nowhere', clock: () => now, logs: false, signIns, writes, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
   const server = app.listen(0, '127.0.0.1')
   await new Promise((done) => server.once('listening', done))
   const { port } = server.address() as { port: number }

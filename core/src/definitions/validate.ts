@@ -209,7 +209,7 @@ function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
     const missing = shape.flatMap((what, index) => {
       const part = parts[index]!
       if (what === 'form') return part === 'item' || part === 'make' ? [] : [unknown(at, 'form', part)]
-      if (what === 'field') return document.fields[part] || builtInHandles.has(part) ? [] : [unknown(at, 'field', part)]
+      if (what === 'field') return Object.hasOwn(document.fields, part) || builtInHandles.has(part) ? [] : [unknown(at, 'field', part)]
       return Object.hasOwn(document[what] as object, part) ? [] : [unknown(at, sectionWords[what as 'types'], part)]
     })
     if (entry !== 'out') missing.push(...insideProblems(document, at, parts, entry))
@@ -220,7 +220,7 @@ function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
 
 /** What an entry names inside: statuses and fields of a requirement, the field another is shown by, the types a family is required for. */
 function insideProblems(document: DefinitionsDocument, at: string, parts: readonly string[], entry: RulebookEntry): Problem[] {
-  const field = (id: string, where: string): Problem[] => (document.fields[id] || builtInHandles.has(id) ? [] : [unknown(`${at}/${where}`, 'field', id)])
+  const field = (id: string, where: string): Problem[] => (Object.hasOwn(document.fields, id) || builtInHandles.has(id) ? [] : [unknown(`${at}/${where}`, 'field', id)])
   const { requires, shownWhen, requiredFor = [] } = entry
   return [
     ...(requires?.filled ?? []).flatMap((id) => field(id, 'requires/filled')),

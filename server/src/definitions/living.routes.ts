@@ -11,16 +11,20 @@ import { applyTo, changeTemplate, contentFrom, fill, makeFrom, makeTemplate, men
 
 const text = (most: number, least = 1) => Type.String({ minLength: least, maxLength: most })
 const orNone = (identity: string) => Type.Union([Type.String({ pattern: identity }), Type.Null()])
-const list = Type.Array(Type.String({ maxLength: 40 }), { minItems: 1, maxItems: 500 })
+/** An identity of a kind: nothing else is looked up. */
+const identity = (prefix: string) => Type.String({ pattern: `^${prefix}_[a-z0-9_]{1,40}$` })
+const identities = (prefix: string, most: number) => Type.Array(identity(prefix), { maxItems: most, uniqueItems: true })
+const merging = (prefix: string) => Type.Object({ into: identity(prefix), from: Type.Array(identity(prefix), { minItems: 1, maxItems: 500 }) }, { additionalProperties: false, title: 'Several made one' })
 
 const labelParts = { description: Type.Optional(text(500, 0)), colour: Type.Optional(Type.Integer({ minimum: 1, maximum: 9 })), family: Type.Optional(orNone('^fa_')), project: Type.Optional(orNone('^pr_')) }
 const NewLabel = Type.Object({ title: text(200), ...labelParts }, { additionalProperties: false, title: 'A new label' })
 const LabelChange = Type.Object({ title: Type.Optional(text(200)), retired: Type.Optional(Type.Boolean()), ...labelParts }, { additionalProperties: false, title: 'Changes to a label' })
-const Merging = Type.Object({ into: Type.String(), from: list }, { additionalProperties: false, title: 'Several made one' })
-const Lifting = Type.Object({ family: orNone('^fa_'), copies: Type.Optional(Type.Array(Type.String(), { maxItems: 500 })) }, { additionalProperties: false, title: 'A label lifted' })
+const MergingLabels = merging('la')
+const Lifting = Type.Object({ family: orNone('^fa_'), copies: Type.Optional(identities('la', 500)) }, { additionalProperties: false, title: 'A label lifted' })
 
 const componentParts = { description: Type.Optional(text(2000, 0)), keeper: Type.Optional(orNone('^pe_')) }
-const NewComponent = Type.Object({ project: Type.String(), title: text(200), ...componentParts }, { additionalProperties: false, title: 'A new component' })
+const MergingComponents = merging('co')
+const NewComponent = Type.Object({ project: identity('pr'), title: text(200), ...componentParts }, { additionalProperties: false, title: 'A new component' })
 const ComponentChange = Type.Object({ title: Type.Optional(text(200)), retired: Type.Optional(Type.Boolean()), ...componentParts }, { additionalProperties: false, title: 'Changes to a component' })
 
 const time = Type.String({ pattern: '^(?:[01]\\d|2[0-3]):[0-5]\\d$|^24:00$' })
@@ -30,15 +34,15 @@ const CalendarBody = Type.Object({
   daysOff: Type.Array(Type.Object({ day: Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' }), title: text(80, 0) }, { additionalProperties: false }), { maxItems: 2000 }),
 }, { additionalProperties: false, title: 'A calendar' })
 
-const teamParts = { remit: Type.Optional(text(4000, 0)), calendar: Type.Optional(orNone('^ca_')), people: Type.Optional(Type.Array(Type.String(), { maxItems: 1000, uniqueItems: true })) }
+const teamParts = { remit: Type.Optional(text(4000, 0)), calendar: Type.Optional(orNone('^ca_')), people: Type.Optional(identities('pe', 1000)) }
 const NewTeam = Type.Object({ title: text(80), ...teamParts }, { additionalProperties: false, title: 'A new team' })
 const TeamChange = Type.Object({ title: Type.Optional(text(80)), ...teamParts }, { additionalProperties: false, title: 'Changes to a team' })
 
-const NewProject = Type.Object({ title: text(80), code: text(10), description: Type.Optional(text(500, 0)), rulebook: Type.String(), calendar: Type.Optional(orNone('^ca_')), open: Type.Optional(Type.Boolean()) }, { additionalProperties: false, title: 'A new project' })
-const ProjectChanges = Type.Object({ title: Type.Optional(text(80)), description: Type.Optional(text(500, 0)), calendar: Type.Optional(orNone('^ca_')), keepers: Type.Optional(Type.Array(Type.String(), { maxItems: 100 })) }, { additionalProperties: false, title: 'Changes to a project' })
+const NewProject = Type.Object({ title: text(80), code: text(10), description: Type.Optional(text(500, 0)), rulebook: identity('rb'), calendar: Type.Optional(orNone('^ca_')), open: Type.Optional(Type.Boolean()) }, { additionalProperties: false, title: 'A new project' })
+const ProjectChanges = Type.Object({ title: Type.Optional(text(80)), description: Type.Optional(text(500, 0)), calendar: Type.Optional(orNone('^ca_')), keepers: Type.Optional(identities('pe', 100)) }, { additionalProperties: false, title: 'Changes to a project' })
 
 const templateParts = { description: Type.Optional(text(2000, 0)), content: Type.Optional(TemplateContent) }
-const NewTemplate = Type.Object({ title: text(120), rulebook: Type.Optional(Type.String()), project: Type.Optional(Type.String()), description: Type.Optional(text(2000, 0)), content: TemplateContent }, { additionalProperties: false, title: 'A new template' })
+const NewTemplate = Type.Object({ title: text(120), rulebook: Type.Optional(identity('rb')), project: Type.Optional(identity('pr')), description: Type.Optional(text(2000, 0)), content: TemplateContent }, { additionalProperties: false, title: 'A new template' })
 const TemplateChange = Type.Object({ title: Type.Optional(text(120)), retired: Type.Optional(Type.Boolean()), ...templateParts }, { additionalProperties: false, title: 'Changes to a template' })
 const blanks = Type.Optional(Type.Record(Type.String(), Type.String({ maxLength: 300 })))
 const UseIn = Type.Object({ project: Type.String(), blanks, title: Type.Optional(text(300, 0)), over: Type.Optional(Type.Record(Type.String(), Type.Unknown(), { description: 'what is given of the item instead of what the template says' })) }, { additionalProperties: false, title: 'Where a template is used' })
@@ -53,12 +57,12 @@ export const livingEndpoints = (database: Sequelize): Endpoint[] => [
   { method: 'get', path: '/api/v1/labels', who: 'viewer', says: 'The labels.', answer: async (ask) => ({ body: labels(ask) }) },
   { method: 'get', path: '/api/v1/labels/recent', who: 'viewer', says: 'The labels one gave last.', answer: async (ask) => ({ body: await recentLabels(database, ask) }) },
   { method: 'post', path: '/api/v1/labels', who: 'member', says: 'Makes a label.', body: NewLabel, answer: async (ask) => ({ status: 201, body: await makeLabel(database, ask, ask.body as LabelGiven & { title: string }) }) },
-  { method: 'post', path: '/api/v1/labels/merge', who: 'member', says: 'Makes several labels one.', body: Merging, answer: async (ask) => { const { into, from } = ask.body as { into: string; from: string[] }; return { body: await mergeLabels(database, ask, into, from) } } },
+  { method: 'post', path: '/api/v1/labels/merge', who: 'member', says: 'Makes several labels one.', body: MergingLabels, answer: async (ask) => { const { into, from } = ask.body as { into: string; from: string[] }; return { body: await mergeLabels(database, ask, into, from) } } },
   { method: 'patch', path: '/api/v1/labels/{id}', who: 'member', says: 'Changes a label.', body: LabelChange, answer: async (ask) => ({ body: await changeLabel(database, ask, idOf(ask), ask.body as LabelGiven, matchOf(ask.request)) }) },
   { method: 'post', path: '/api/v1/labels/{id}/lift', who: 'administrator', says: 'Lifts a project’s label into a shared family and merges its copies.', body: Lifting, answer: async (ask) => { const { family, copies = [] } = ask.body as { family: string | null; copies?: string[] }; return { body: await liftLabel(database, ask, idOf(ask), family, copies) } } },
   { method: 'get', path: '/api/v1/components', who: 'viewer', says: 'The components of the projects one sees.', answer: async (ask) => ({ body: components(ask) }) },
   { method: 'post', path: '/api/v1/components', who: 'member', says: 'Makes a component.', body: NewComponent, answer: async (ask) => { const { project, ...given } = ask.body as ComponentGiven & { project: string; title: string }; return { status: 201, body: await makeComponent(database, ask, project, given) } } },
-  { method: 'post', path: '/api/v1/components/merge', who: 'member', says: 'Makes several components one.', body: Merging, answer: async (ask) => { const { into, from } = ask.body as { into: string; from: string[] }; return { body: await mergeComponents(database, ask, into, from) } } },
+  { method: 'post', path: '/api/v1/components/merge', who: 'member', says: 'Makes several components one.', body: MergingComponents, answer: async (ask) => { const { into, from } = ask.body as { into: string; from: string[] }; return { body: await mergeComponents(database, ask, into, from) } } },
   { method: 'patch', path: '/api/v1/components/{id}', who: 'member', says: 'Changes a component.', body: ComponentChange, answer: async (ask) => ({ body: await changeComponent(database, ask, idOf(ask), ask.body as ComponentGiven, matchOf(ask.request)) }) },
   { method: 'get', path: '/api/v1/calendars', who: 'viewer', says: 'The calendars.', answer: async ({ world }) => ({ body: { calendars: world.calendars } }) },
   { method: 'post', path: '/api/v1/calendars', who: 'administrator', says: 'Makes a calendar.', body: CalendarBody, answer: async (ask) => ({ status: 201, body: await makeCalendar(database, ask, ask.body as unknown as CalendarGiven) }) },

@@ -28,7 +28,7 @@ const Editing = Type.Object({
 }, { additionalProperties: false, title: 'Edits of a draft' })
 const Deciding = Type.Object({ choices: Type.Record(Type.String(), Type.Enum(['mine', 'theirs'])) }, { additionalProperties: false, title: 'What clashes become' })
 const Publishing = Type.Object({ note: Type.Optional(Type.String({ maxLength: 2000 })), at: Type.Optional(Type.String({ maxLength: 40 })) }, { additionalProperties: false, title: 'Publishing' })
-const Keepers = Type.Object({ keepers: Type.Array(Type.String(), { maxItems: 100 }) }, { additionalProperties: false, title: 'Keepers of a rulebook' })
+const Keepers = Type.Object({ keepers: Type.Array(Type.String({ pattern: '^pe_[a-z0-9_]{1,40}$' }), { maxItems: 100, uniqueItems: true }) }, { additionalProperties: false, title: 'Keepers of a rulebook' })
 
 const Score = Type.Object({ formula: Type.String({ minLength: 1, maxLength: 1000 }), empty: Type.Optional(Type.Union([Type.Number(), Type.Null()])) }, { additionalProperties: false, title: 'A score to look at' })
 

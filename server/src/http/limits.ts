@@ -56,7 +56,7 @@ export function signInLimits(database: Sequelize, signIns: number): RateLimitReq
 
 /** Changes of one person in a minute. */
 export const writeLimit = (database: Sequelize, writes: number): RateLimitRequestHandler => limiter(database, 'write ', {
-  limit: writes, keyGenerator: (request) => String(request.session.person), skip: (request) => request.session.person === undefined || ['GET', 'HEAD', 'OPTIONS'].includes(request.method) || readingPosts.has(request.path),
+  limit: writes, keyGenerator: (request) => String(request.session.person), skip: (request) => request.session.person === undefined || ['GET', 'HEAD', 'OPTIONS'].includes(request.method) || readingPosts.has(request.baseUrl + request.path),
 })
 
 /** Questions that are too long for an address. */

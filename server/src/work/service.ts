@@ -183,16 +183,21 @@ function judgeMoves(world: World, project: Project, row: Row, values: Record<str
   else delete values['status_id']
 }
 
-/** The key of a place between two neighbours in hand order. */
+/** The key of a place in hand order: right after one neighbour, or right before the other where there is none; what others put between the two meanwhile stays beside it. */
 async function placed(database: Sequelize, acting: Acting, given: EditItem, project: Project): Promise<{ position?: string }> {
   if (!given.position) return {}
   await holdProject(database, project)
   const positionOf = async (ref: string | undefined): Promise<string | null> => (ref ? (await find(database, acting, ref)).row['position'] as string : null)
-  let [after, before] = [await positionOf(given.position.after), await positionOf(given.position.before)]
-  if (after !== null && before === null) before = (await rows<{ position: string | null }>(database, 'SELECT min(position) AS position FROM item WHERE project_id = $1 AND position > $2', [project.number, after]))[0]!.position
-  if (after === null && before !== null) after = (await rows<{ position: string | null }>(database, 'SELECT max(position) AS position FROM item WHERE project_id = $1 AND position < $2', [project.number, before]))[0]!.position
-  if (after !== null && before !== null && after >= before) return { position: orderBetween(before, null) }
-  return { position: orderBetween(after, before) }
+  const [after, before] = [await positionOf(given.position.after), await positionOf(given.position.before)]
+  if (after !== null) return { position: orderBetween(after, await nextPosition(database, project, 'min', after)) }
+  if (before !== null) return { position: orderBetween(await nextPosition(database, project, 'max', before), before) }
+  return { position: orderBetween(await nextPosition(database, project, 'max', null), null) }
+}
+
+/** The nearest place after one (`min`) or before one (`max`) in a project; the last of all where none is given. */
+async function nextPosition(database: Sequelize, project: Project, which: 'min' | 'max', from: string | null): Promise<string | null> {
+  const [found] = await rows<{ position: string | null }>(database, `SELECT ${which}(position) AS position FROM item WHERE project_id = $1 AND ($2::text IS NULL OR position ${which === 'min' ? '>' : '<'} $2::text COLLATE "C")`, [project.number, from])
+  return found!.position
 }
 
 /** Deletes an item: it answers no question about the present any more, and its history stays. */
