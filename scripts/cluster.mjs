@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, chownSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { chmodSync, chownSync, existsSync, mkdirSync, openSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { totalmem } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
@@ -131,9 +131,10 @@ async function readiness(data, pid, gone) {
 function initialise(home, data, programs, account, tests) {
   say('making a database cluster')
   const passwordFile = join(home, 'password')
-  // Made beside its place and then moved there: a kill in between leaves nothing half made in it.
-  const making = `${data}.making`
-  rmSync(making, { recursive: true, force: true })
+  // Made beside its place and then moved there: a kill in between leaves nothing half made in it. What makes a cluster goes on for a
+  // moment when we are killed, so each has a folder of its own.
+  const making = `${data}.making-${process.pid}`
+  for (const left of readdirSync(home).filter((name) => name.startsWith('postgres.making-'))) rmSync(join(home, left), { recursive: true, force: true, maxRetries: 3 })
   writeFileSync(passwordFile, `${randomBytes(24).toString('hex')}\n`, { mode: 0o600 })
   chmodSync(passwordFile, 0o600)
   if (account) chownSync(passwordFile, account.uid, account.gid)
@@ -169,6 +170,31 @@ function belongs(pid, data) {
   }
 }
 
+/** Whether any process works in a data folder: a server that was killed leaves some for a moment. @param {string} data */
+function isWorkedIn(data) {
+  return readdirSync('/proc').some((pid) => {
+    try {
+      return /^\d+$/.test(pid) && readlinkSync(`/proc/${pid}/cwd`) === data
+    } catch {
+      return false
+    }
+  })
+}
+
+/**
+ * Takes the lock of a server that was killed away, once nothing of it works in the folder any more. The lock names a process that is
+ * gone and yet counted as there until its parent notices, so the next server would not start.
+ * @param {string} data
+ */
+async function takeLockAway(data) {
+  const lock = join(data, 'postmaster.pid')
+  if (!existsSync('/proc/self/cwd')) return
+  for (let waits = 0; waits < 1200 && existsSync(lock); waits += 1) {
+    if (!isWorkedIn(data)) return rmSync(lock, { force: true })
+    await pause(50)
+  }
+}
+
 /** Line 8 says ready, and line 1 is the process we mean: a stale file says ready too. @param {string} data @param {number} pid */
 function isReady(data, pid) {
   try {
@@ -182,6 +208,7 @@ function isReady(data, pid) {
 /** @param {string} home @param {string} data @param {string} programs @param {{ uid: number, gid: number } | undefined} account @param {boolean} tests @param {number} [given] the port it must answer at */
 async function start(home, data, programs, account, tests, given = 0) {
   say('starting the database')
+  await takeLockAway(data)
   for (let [tries, waits] = [0, 0]; tries < 4; tries += 1) {
     const port = given || await freePort()
     const file = join(home, 'postgres.log')

@@ -77,11 +77,20 @@ try {
     adminUrl = cluster.adminUrl
   }
   const projects = [...(wanted.includes('unit') ? ['core', 'web'] : []), ...(wanted.includes('server') ? ['server', 'scripts'] : [])]
+  if (projects.includes('scripts')) {
+    // Built once before, so that no two tests build at the same time.
+    const { buildWhenStale } = await import('./build.mjs')
+    await buildWhenStale()
+  }
   if (projects.length > 0) {
     say(`tests: ${projects.join(' and ')}`)
     await tests(projects, env)
   }
-  if (wanted.includes(long)) await tests(['server'], { ...env, BLUESTEM_LONG: '1' }, ['server/test/fire.test.ts'])
+  if (wanted.includes(long)) {
+    const { buildWhenStale } = await import('./build.mjs')
+    await buildWhenStale()
+    await tests(['server', 'scripts'], { ...env, BLUESTEM_LONG: '1' }, ['fire', 'fuzz', 'races', 'kills'].map((name) => `${name === 'kills' ? 'scripts' : 'server'}/test/${name}.test.ts`))
+  }
   if (wanted.includes('browser')) {
     const { buildWhenStale } = await import('./build.mjs')
     await buildWhenStale()

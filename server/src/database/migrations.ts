@@ -20,7 +20,7 @@ class Migrated implements UmzugStorage {
   }
 
   async logMigration({ name }: { name: string }): Promise<void> {
-    await run(this.#database, 'INSERT INTO migration (name) VALUES ($1)', [name])
+    await run(this.#database, 'INSERT INTO migration (name) VALUES ($1) ON CONFLICT DO NOTHING', [name])
   }
 
   async unlogMigration({ name }: { name: string }): Promise<void> {
@@ -35,9 +35,17 @@ class Migrated implements UmzugStorage {
 
 /** Brings the tables up to date. @returns the names of the migrations that ran */
 export async function migrate(database: Sequelize): Promise<string[]> {
+  const storage = new Migrated(database)
   const umzug = new Umzug({
-    migrations: migrations.map(({ name, up }) => ({ name, up: async () => await database.transaction(async () => await up(database)) })),
-    storage: new Migrated(database), logger: undefined,
+    // What a migration does and that it was done are one transaction: a kill in between would have it done twice.
+    migrations: migrations.map(({ name, up }) => ({
+      name,
+      up: async () => await database.transaction(async () => {
+        await up(database)
+        await storage.logMigration({ name })
+      }),
+    })),
+    storage, logger: undefined,
   })
   return (await umzug.up()).map((one) => one.name)
 }

@@ -92,7 +92,7 @@ export async function makeTemplate(database: Sequelize, acting: Acting, given: T
   const id = newIdentity('te')
   return await inTransaction(database, async () => {
     await run(database, 'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by) VALUES ($1, $2, $3, $4, $5, $6::jsonb, $7, $8)', [id, given.title.trim(), given.description ?? '', owner.rulebook, project, JSON.stringify(given.content), now, person.number])
-    await recorded(database, acting, 'made a template', id, { after: { title: given.title } })
+    await recorded(database, acting, 'made a template', id, { after: { title: given.title } }, { project })
     return await readTemplate(database, acting, id)
   })
 }
@@ -105,7 +105,7 @@ export async function changeTemplate(database: Sequelize, acting: Acting, id: st
     judgeMatch(match, templateEtag(row), { title: row.title })
     if (given.content) judgeContent(acting, row, given.content)
     await run(database, 'UPDATE template SET title = $2, description = $3, content = $4::jsonb, retired = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1', [id, given.title?.trim() || row.title, given.description ?? row.description, JSON.stringify(given.content ?? row.content), given.retired ?? row.retired, now, person.number])
-    await recorded(database, acting, given.retired ? 'retired a template' : 'changed a template', id, { before: { title: row.title, content: row.content }, after: given })
+    await recorded(database, acting, given.retired ? 'retired a template' : 'changed a template', id, { before: { title: row.title, content: row.content }, after: given }, { project: acting.world.numbers.of('project', row.project ?? '') ?? null })
     return await readTemplate(database, acting, id)
   })
 }
