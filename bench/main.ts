@@ -57,11 +57,11 @@ async function compiledAgainstHandwritten(): Promise<void> {
 async function courseAgainstCount(): Promise<void> {
   const bounds = Array.from({ length: 540 }, (_, index) => new Date(startOfDay(addDays(today, index - 539), world.zone)))
   const results: Result[] = []
-  for (const [what, filter] of [['everything', ''], ['one project', "project = 'YARD'"], ['defects', "type = 'Defect'"]] as const) {
+  for (const [what, filter] of [['everything', 'TRUE'], ['one project', "project = 'YARD'"], ['defects', "type = 'Defect'"]] as const) {
     const condition = conditionOf(filter)
     const course = courseStatement(asking, condition, { figure: { kind: 'count' }, field: undefined }, world.vocabulary.properties.get('phase')!, bounds)
     const plain = courseStatement(asking, condition, { figure: { kind: 'count' }, field: undefined }, undefined, bounds)
-    const same = filter === '' ? 'true' : filter.startsWith('project') ? `project_id = ${world.projects.find((project) => project.code === 'YARD')!.number}` : `type_id = ${number('type', 'ty_defect')}`
+    const same = filter === 'TRUE' ? 'true' : filter.startsWith('project') ? `project_id = ${world.projects.find((project) => project.code === 'YARD')!.number}` : `type_id = ${number('type', 'ty_defect')}`
     const one = `SELECT count(*) FROM item_state WHERE project_id = ANY(${projects}) AND NOT deleted AND ${same} AND valid_from < '${bounds.at(-1)!.toISOString()}'`
     const [a, b] = await sideBySide(async () => await rows(database, course.sql, course.bind), async () => await rows(database, one), 7)
     results.push({ what: `540 days by phase, ${what} / one count of the same states`, a, b, budget: 'by phase at most 6' })
@@ -73,8 +73,8 @@ async function courseAgainstCount(): Promise<void> {
   show('The course over 540 days', results)
 }
 
-async function signIn(): Promise<string> {
-  const response = await fetch(`${origin}/api/v1/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'mara.thiel@marrowmere.example', password: 'marrowmere' }) })
+async function signIn(email = 'mara.thiel'): Promise<string> {
+  const response = await fetch(`${origin}/api/v1/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${email}@marrowmere.example`, password: 'marrowmere' }) })
   return response.headers.getSetCookie()[0]!.split(';')[0]!
 }
 
@@ -131,12 +131,57 @@ async function useOfEverything(): Promise<void> {
   show('The use of everything defined / one count of all items', [{ what: 'counted anew', a: used, b: one }])
 }
 
+/** A page of 100 answers with the exact total, as it is asked by the screens. */
+function pageOf(filter: string): () => Promise<unknown> {
+  const { sql, bind } = pageStatement(asking, conditionOf(filter), [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }], { limit: 100, offset: 0 }, (alias) => [`${alias}.id`])
+  return async () => await rows(database, sql, bind)
+}
+
+/** Searches in long texts beside those in titles, and filters on what is below beside those on what an item holds. */
+async function searchesAndRollUps(): Promise<void> {
+  const besides: [string, string, string, string][] = [
+    ['CASEI(description) LIKE / the same in titles', "CASEI(description) LIKE CASEI('%hinge%')", "CASEI(title) LIKE CASEI('%hinge%')", 'at most 3'],
+    ['description LIKE / the same in titles', "description LIKE '%hinge%'", "title LIKE '%hinge%'", 'at most 3'],
+    ['estimated_below > 40 / estimate > 8', 'estimated_below > 40', 'estimate > 8', 'at most 5'],
+    ['done_below < 50 / estimate > 8', 'done_below < 50', 'estimate > 8', 'at most 5'],
+  ]
+  const results: Result[] = []
+  for (const [what, filter, plain, budget] of besides) {
+    const [a, b] = await sideBySide(pageOf(filter), pageOf(plain), 7)
+    results.push({ what, a, b, budget })
+  }
+  show('Searches in long texts and filters on what is below', results)
+}
+
+/** What one person waits for a plain question while another asks the heaviest thing allowed, over and over. */
+async function besideTheHeaviest(plainly: string, heavily: string): Promise<void> {
+  const post = async (cookie: string, path: string, body: object): Promise<number> => {
+    const response = await fetch(`${origin}/api/v1${path}`, { method: 'POST', headers: { cookie, 'content-type': 'application/json' }, body: JSON.stringify(body) })
+    await response.text()
+    return response.status
+  }
+  const plain = async (): Promise<number> => await post(plainly, '/items/search', { filter: "status = 'Waiting for parts'", sort: '-changed', limit: 100 })
+  const from = addDays(today, -1099)
+  const heavy = async (): Promise<number> => await post(heavily, '/measures/evaluate', { filter: "done_below < 50 OR parent.status = 'Open' OR changes_of(assignee) > 2 OR days_in(status, 'Open') > 3", figure: { kind: 'median', field: 'estimate' }, by: ['assignee'], over: { from, to: today, step: 'day' } })
+  const [median] = await sideBySide(plain, plain, 25)
+  let on = true
+  let asked = 0
+  const others = Array.from({ length: 8 }, async () => { while (on) { await heavy(); asked += 1 } })
+  await new Promise((done) => setTimeout(done, 3000))
+  const [beside] = await sideBySide(plain, plain, 25)
+  on = false
+  await Promise.all(others)
+  show('A plain question beside somebody who asks the heaviest thing over and over / in quiet', [{ what: `eight at once, ${asked} answered or told to come back`, a: beside, b: median, budget: 'at most 2' }])
+}
+
 await compiledAgainstHandwritten()
+await searchesAndRollUps()
 await courseAgainstCount()
 await replayOfThePast()
 await useOfEverything()
 const cookie = await signIn()
 await overHttp(cookie)
+await besideTheHeaviest(cookie, await signIn('tom.okafor'))
 console.log('\nEdits, durable (fsync on)')
 await editsPerSecond(cookie)
 await database.close()

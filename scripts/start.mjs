@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { buildWhenStale, isStale } from './build.mjs'
 import { ensurePackages, root } from './packages.mjs'
 import { fail, readFlags, say, wholeNumber } from './say.mjs'
-import { checkPort, clearDatabase, fill, openWorkspace, secretOf } from './workspace.mjs'
+import { checkPort, clearDatabase, fill, openWorkspace, secretOf, whileItComesBack } from './workspace.mjs'
 
 const stops = /** @type {(() => Promise<void>)[]} */ ([])
 let stopping = false
@@ -31,14 +31,14 @@ try {
   const workspace = await openWorkspace(flags['data'])
   stops.push(workspace.stop)
   if (flags['fresh']) await clearDatabase(workspace)
-  await fill(workspace, { empty: flags['empty'] === true })
+  await whileItComesBack(async () => await fill(workspace, { empty: flags['empty'] === true }))
   const { serve } = await import(join(root, 'server/dist/main.js'))
   const [address, proxies] = [process.env['BLUESTEM_ADDRESS'], process.env['BLUESTEM_PROXIES']]
   const options = {
     url: workspace.url, port, secret: secretOf(workspace.folder), screens: join(root, 'web/dist'), logs: flags['logs'] === true,
     ...(address ? { address } : {}), ...(proxies ? { proxies: proxies.split(',').map((one) => one.trim()) } : {}),
   }
-  let serving = await serve(options)
+  let serving = await whileItComesBack(async () => await serve(options))
   stops.push(async () => await serving.close())
   if (flags['dev']) {
     const { watch } = await import('./watch.mjs')

@@ -111,6 +111,24 @@ export function checkPort(port) {
   })
 }
 
+/** Whether a failure says that the database went away, which is brought back. @param {unknown} error */
+function isAway(error) {
+  const { parent, code = '' } = /** @type {{ parent?: { code?: string }, code?: string }} */ (error)
+  return /^(?:ECONN|EPIPE|57P|08)/.test(parent?.code ?? code) || /Connection terminated|ConnectionRefused/.test(String(error))
+}
+
+/** Does work again when the database was ended in the middle of it. @template T @param {() => Promise<T>} work @returns {Promise<T>} */
+export async function whileItComesBack(work) {
+  for (let tries = 1; ; tries += 1) {
+    try {
+      return await work()
+    } catch (error) {
+      if (!isAway(error) || tries >= 30) throw error
+      await new Promise((done) => setTimeout(done, 1000))
+    }
+  }
+}
+
 /** Migrates, and fills an empty database with the demo or with a first administrator. A demo whose loading was cut short is loaded anew. @param {Place} place @param {{ empty?: boolean, items?: number }} [options] */
 export async function fill(place, { empty = false, items = 2500 } = {}) {
   const server = await import(join(root, 'server/dist/main.js'))

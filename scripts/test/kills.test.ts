@@ -67,7 +67,13 @@ const killed = (pid: number | undefined): void => {
 const call = async (method: string, path: string, body?: object): Promise<Response> => await fetch(`http://127.0.0.1:${port}/api/v1${path}`, { method, headers: { cookie, 'content-type': 'application/json' }, ...(body ? { body: JSON.stringify(body) } : {}) })
 
 async function signIn(): Promise<void> {
-  const answer = await call('POST', '/session', { email: 'tom.okafor@marrowmere.example', password: 'marrowmere' })
+  const attempt = async (): Promise<Response> => await call('POST', '/session', { email: 'tom.okafor@marrowmere.example', password: 'marrowmere' })
+  let answer = await attempt()
+  // The database may just have been killed; the server says so until it is back.
+  for (let tries = 0; tries < 300 && answer.status === 503; tries += 1) {
+    await pause(200)
+    answer = await attempt()
+  }
   expect(answer.status).toBe(201)
   cookie = answer.headers.getSetCookie()[0]!.split(';')[0]!
 }

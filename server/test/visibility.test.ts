@@ -1,6 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { rows } from '../src/database/connect.ts'
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
 
 /**

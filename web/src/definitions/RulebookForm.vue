@@ -20,7 +20,7 @@ const known = definitions.document.rulebooks[id]
 const follows = project ? definitions.document.projects[project] ?? '' : definitions.rulebook
 const form = reactive({ title: known?.title ?? (project ? `${living.projectTitle.get(project)}’s own` : ''), description: known?.description ?? '' })
 const parent = ref(known?.extends ?? '')
-const begins = ref<'extend' | 'copy' | 'project' | 'nothing'>('extend')
+const begins = ref<'extend' | 'copy' | 'project' | 'nothing'>(definitions.rulebooks.length > 0 ? 'extend' : 'nothing')
 const like = ref(follows)
 const usedBy = ref(project ?? living.projects[0]?.id ?? '')
 const busy = ref(false)
@@ -59,7 +59,7 @@ async function keep(): Promise<void> {
       <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
       <label v-if="known" class="field"><span>Extends</span><select v-model="parent"><option value="">nothing: it stands alone</option><option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
       <template v-else>
-        <fieldset class="field"><legend>It begins</legend><label><input v-model="begins" type="radio" value="extend"> extending another: what that one says later holds here too</label><label><input v-model="begins" type="radio" value="copy"> as a copy of another, apart from it from now on</label><label><input v-model="begins" type="radio" value="project"> from what a project really uses</label><label v-if="!project"><input v-model="begins" type="radio" value="nothing"> empty</label></fieldset>
+        <fieldset v-if="others.length" class="field"><legend>It begins</legend><label><input v-model="begins" type="radio" value="extend"> extending another: what that one says later holds here too</label><label><input v-model="begins" type="radio" value="copy"> as a copy of another, apart from it from now on</label><label><input v-model="begins" type="radio" value="project"> from what a project really uses</label><label v-if="!project"><input v-model="begins" type="radio" value="nothing"> empty</label></fieldset>
         <label v-if="begins === 'extend' || begins === 'copy'" class="field"><span>{{ begins === 'extend' ? 'Which it extends' : 'Of which' }}</span><select v-model="like"><option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
         <label v-if="begins === 'project'" class="field"><span>Of which project</span><select v-model="usedBy"><option v-for="one in living.projects" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
       </template>

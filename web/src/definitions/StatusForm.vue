@@ -15,7 +15,8 @@ const opened = definitions.document
 const known = definitions.document.statuses[id]
 const form = reactive({ title: known?.title ?? '', phase: (known?.phase ?? 'active') as Status['phase'], queue: known?.queue ?? false, description: known?.description ?? '' })
 const flow = flowOf(definitions.document, definitions.rulebook, type)
-const entered = ref(flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'active').slice(0, 1))
+const active = flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'active')
+const entered = ref((active.length > 0 ? active : flow.statuses).slice(0, 1))
 const left = ref(flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'done').slice(0, 1))
 const boards = definitions.boards.filter((board) => board.id !== '')
 /** Boards that show this flow already are the ones a new status would be missed on. */
@@ -29,7 +30,9 @@ function edits(): { edits: Edit[]; boards: { view: string; status: string }[] } 
   const order = lastPlace(definitions.document, definitions.rulebook, `status:${type}`)
   return {
     edits: [
-      { path: ['statuses', made], after: { order: definitions.lastOrder(definitions.document.statuses), ...form } }, definitions.sayEntry(`status:${type}:${made}`, { order }),
+      { path: ['statuses', made], after: { order: definitions.lastOrder(definitions.document.statuses), ...form } },
+      // While the rulebook offers no type there is no flow to put it in. The first status of a flow is where items start.
+      ...(type ? [definitions.sayEntry(`status:${type}:${made}`, { order })] : []), ...(type && !flow.start ? [definitions.sayEntry(`type:${type}`, { start: made })] : []),
       ...entered.value.map((from) => definitions.sayEntry(`move:${type}:${from}:${made}`, {})), ...left.value.map((to) => definitions.sayEntry(`move:${type}:${made}:${to}`, {})),
     ],
     boards: placed.value.map((view) => ({ view, status: made })),

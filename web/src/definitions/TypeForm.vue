@@ -16,7 +16,7 @@ const form = reactive({ title: known?.title ?? '', monogram: known?.monogram ?? 
 const anyBelow = ref(known?.below === undefined)
 const below = ref([...(known?.below ?? [])])
 const lower = computed(() => types.value.filter((type) => type.tier < form.tier && type.id !== id))
-const like = ref(types.value.find((type) => type.title === 'Job')?.id ?? types.value[0]?.id ?? '')
+const like = ref(types.value[0]?.id ?? '')
 const busy = ref(false)
 
 /** A new type begins with the flow and the forms of another; the grid changes them after. */
@@ -32,7 +32,7 @@ function edits(): Edit[] {
   const belowOnes = anyBelow.value ? undefined : below.value.filter((one) => lower.value.some((type) => type.id === one))
   if (known) return [...(['title', 'monogram', 'tier', 'description'] as const).map((part) => ({ path: ['types', id, part], after: form[part] })), { path: ['types', id, 'below'], after: belowOnes }]
   const made = definitions.newId('types')
-  return [{ path: ['types', made], after: { order: definitions.lastOrder(definitions.document.types), ...form, ...(belowOnes ? { below: belowOnes } : {}) } }, ...(like.value ? entriesLike(made) : [])]
+  return [{ path: ['types', made], after: { order: definitions.lastOrder(definitions.document.types), ...form, ...(belowOnes ? { below: belowOnes } : {}) } }, ...(like.value ? entriesLike(made) : [definitions.sayEntry(`type:${made}`, {})])]
 }
 
 async function keep(atOnce = false): Promise<void> {

@@ -81,7 +81,7 @@ export const useDefinitions = defineStore('definitions', () => {
    * @returns whether they were taken
    */
   async function edit(given: readonly Edit[], placed: Draft['boards'] = [], opened = document.value): Promise<boolean> {
-    const edits = changedSince(opened, given)
+    const edits = withRulebook(changedSince(opened, given))
     if (edits.length === 0 && placed.length === 0) return true
     return await notes.attempt(async () => {
       if (!draft.value) keepDraft((await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body)
@@ -89,11 +89,19 @@ export const useDefinitions = defineStore('definitions', () => {
     })
   }
 
+  /** What a rulebook says, while there is none yet, is said by the first one, which is made with it. */
+  function withRulebook(edits: readonly Edit[]): readonly Edit[] {
+    if (!edits.some(({ path }) => path[0] === 'rulebooks' && path[1] === '')) return edits
+    const made = newId('rulebooks')
+    const first: Edit = { path: ['rulebooks', made], after: { order: lastOrder({}), title: 'Our work', description: 'What everybody here works by.', extends: null, entries: {} }, before: null }
+    return [first, ...edits.map((one) => (one.path[0] === 'rulebooks' && one.path[1] === '' ? { ...one, path: ['rulebooks', made, ...one.path.slice(2)] } : one))]
+  }
+
   /** Makes a draft of a small change and publishes it at once: two acts in all, the change and this. */
   async function publishAtOnce(given: readonly Edit[], note = '', opened = document.value): Promise<boolean> {
     const done = await notes.attempt(async () => {
       // What waits in a draft may stand in the form too; only what was changed in it is published.
-      const edits = changedSince(opened, given).map(({ path, after }) => ({ path, after }))
+      const edits = withRulebook(changedSince(opened, given)).map(({ path, after }) => ({ path, after }))
       if (edits.length === 0) return
       const { body } = await call<Draft>('POST', '/definitions/drafts', { title: note || 'A small change', edits })
       try {
