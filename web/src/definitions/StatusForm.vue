@@ -55,8 +55,8 @@ async function keep(atOnce = false): Promise<void> {
       <p v-if="known && used && form.phase !== known.phase" class="told">{{ counted(used, 'item') }} in it would be {{ form.phase }} from the moment this is published; what they were before stays in history.</p>
       <label class="field"><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
       <template v-if="!known">
-        <fieldset class="field"><legend>Entered from</legend><label v-for="one in flow.statuses" :key="one"><input v-model="entered" type="checkbox" :value="one"> {{ definitions.document.statuses[one]?.title }}</label></fieldset>
-        <fieldset class="field"><legend>Left to</legend><label v-for="one in flow.statuses" :key="one"><input v-model="left" type="checkbox" :value="one"> {{ definitions.document.statuses[one]?.title }}</label></fieldset>
+        <fieldset v-if="flow.statuses.length" class="field"><legend>Entered from</legend><label v-for="one in flow.statuses" :key="one"><input v-model="entered" type="checkbox" :value="one"> {{ definitions.document.statuses[one]?.title }}</label></fieldset>
+        <fieldset v-if="flow.statuses.length" class="field"><legend>Left to</legend><label v-for="one in flow.statuses" :key="one"><input v-model="left" type="checkbox" :value="one"> {{ definitions.document.statuses[one]?.title }}</label></fieldset>
         <fieldset v-if="boards.length" class="field"><legend>A column on the boards</legend><label v-for="board in boards" :key="board.id"><input v-model="placed" type="checkbox" :value="board.id"> {{ board.title }}</label></fieldset>
       </template>
       <FormActs :busy="busy" :small="Boolean(known) && definitions.mayDefineAll" @close="emit('close')" @at-once="keep(true)" />

@@ -22,12 +22,15 @@ export function clockText(moment: Date): string {
 /** The day on which a moment falls in the workspace. */
 export const dayIn = (moment: Date): string => clockText(moment).slice(0, 10)
 
-/** The moment at which the workspace's clocks show a time; of two, where clocks are turned back, the earlier. */
+const aDay = 86_400_000
+
+/** The moment at which the workspace's clocks show a time; of two, where clocks are turned back, the earlier. A time that is jumped over is as long after midnight as it says. */
 export function momentAt(text: string): Date {
   const asUtc = Date.parse(`${text}Z`)
   const ahead = (moment: number): number => Date.parse(`${clockText(new Date(moment))}Z`) - moment
-  const first = asUtc - ahead(asUtc)
-  return new Date(asUtc - ahead(first))
+  const [before, after] = [asUtc - ahead(asUtc - aDay), asUtc - ahead(asUtc + aDay)]
+  const shown = [before, after].filter((moment) => clockText(new Date(moment)) === text)
+  return new Date(shown.length > 0 ? Math.min(...shown) : before)
 }
 
 const days = (day: string): number => Date.parse(`${day}T00:00:00Z`) / 86_400_000
