@@ -6,7 +6,7 @@ import { fieldColumn } from '../database/columns.ts'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { diff, emptyDocument, inWords } from '@bluestem/core/definitions'
 import { itemIndexes } from '../database/migrations/0001-begin.ts'
-import { textIndexes } from '../database/migrations/0006-text-index.ts'
+import { textIndexes, treeIndex } from '../database/migrations/0006-text-index.ts'
 import { project as projectTables } from '../database/projection.ts'
 import { audit } from '../database/write.ts'
 import { Worlds, type World } from '../database/world.ts'
@@ -42,7 +42,7 @@ const indexName = (sql: string): string => /INDEX (\w+)/.exec(sql)![1]!
 /** The indexes that a mass load makes anew behind its rows, those that this database has. */
 async function indexesThere(database: Sequelize): Promise<string[]> {
   const found = new Set((await rows<{ indexname: string }>(database, 'SELECT indexname FROM pg_indexes WHERE schemaname = current_schema()')).map((one) => one.indexname))
-  return [...itemIndexes, ...textIndexes].filter((sql) => found.has(indexName(sql)))
+  return [...itemIndexes.filter((sql) => indexName(sql) !== indexName(treeIndex)), treeIndex, ...textIndexes].filter((sql) => found.has(indexName(sql)))
 }
 
 /** People, projects, labels, components and the editions, the present one last. */

@@ -26,11 +26,12 @@ const orderBy = (keys: readonly SortKey[], expression: (key: SortKey, index: num
 export function pageStatement(asking: Asking, condition: Condition, order: readonly OrderBy[], page: Page, columns: (alias: string, binds: Binds) => readonly string[]): Statement {
   const binds = new Binds('i')
   const filter = where(asking, binds, condition, 'i')
+  if (binds.onePassOnly) return pageOfOnePass(asking, binds, filter, order, page, columns)
   // What only the order reads is no part of the count.
   const counted = binds.joins()
   const keys = sortKeys(asking, binds, order)
   const table = stateTable(asking)
-  const after = page.after ? ` AND ${keyset(keys, page.after, binds)}` : ''
+  const after = page.after ? ` AND ${keyset(keys, page.after, binds, 'i.id')}` : ''
   const begins = asking.asOf ? 'valid_from' : 'row_from'
   const names = keys.map((_, index) => `k${index}`)
   const selected = keys.map((key, index) => `${key.sql} AS k${index}`)
@@ -41,10 +42,24 @@ export function pageStatement(asking: Asking, condition: Condition, order: reado
   return binds.statement(sql)
 }
 
+/** A page whose condition is much work: all answers are found once, and counted and cut from there. */
+function pageOfOnePass(asking: Asking, binds: Binds, filter: string, order: readonly OrderBy[], page: Page, columns: (alias: string, binds: Binds) => readonly string[]): Statement {
+  const keys = sortKeys(asking, binds, order)
+  const table = stateTable(asking)
+  const begins = asking.asOf ? 'valid_from' : 'row_from'
+  const named = keys.map((key, index): SortKey => ({ ...key, sql: `m.k${index}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}` }))
+  const selected = ['i.id', `i.${begins} AS state_from`, ...keys.map((key, index) => `${key.sql} AS k${index}`)]
+  const after = page.after ? ` WHERE ${keyset(named, page.after, binds, 'm.id')}` : ''
+  return binds.statement(`WITH m AS MATERIALIZED (SELECT ${selected.join(', ')} FROM ${table} i${binds.joins()} WHERE ${filter}),
+      p AS (SELECT * FROM m${after} ORDER BY ${orderBy(named, (key) => key.sql, 'm.id')} LIMIT ${binds.bind(page.limit, 'int')} OFFSET ${binds.bind(page.offset, 'int')})
+    SELECT ${[...columns('x', binds), '(SELECT count(*) FROM m) AS total', ...keys.map((_, index) => `p.k${index}`)].join(', ')}
+    FROM p JOIN ${table} x ON x.id = p.id AND x.${begins} = p.state_from ORDER BY ${orderBy(named, (_, index) => `p.k${index}`, 'p.id')}`)
+}
+
 /** The rows after a given row: values first, then those that are empty, ties by the order of making. */
-function keyset(keys: readonly SortKey[], after: readonly (string | number | null)[], binds: Binds): string {
+function keyset(keys: readonly SortKey[], after: readonly (string | number | null)[], binds: Binds, idColumn: string): string {
   const id = binds.bind(after.at(-1), 'int')
-  let rest = `i.id > ${id}`
+  let rest = `${idColumn} > ${id}`
   for (const [index, key] of [...keys.entries()].reverse()) {
     const last = after[index] ?? null
     if (last === null) rest = `(${key.sql} IS NULL AND ${rest})`

@@ -164,9 +164,10 @@ export class Compiler {
     const text = patternText(pattern)
     if (endsInEscape(text)) return 'NULL::boolean'
     const plain = `(${this.value(value)} LIKE ${this.#text(text)})`
-    // Folded texts are under an index; a fold may make two characters of one, so a pattern that counts characters cannot use it.
-    const folded = value.kind === 'property' && value.property.handle === 'description' && !value.ofParent && !text.includes('_')
-    return folded ? `(casei(${this.value(value)}) LIKE ${this.#text(casei(text))} AND ${plain})` : plain
+    if (isDescription(value) && !text.includes('_')) return `(casei(${this.value(value)}) LIKE ${this.#text(casei(text))} AND ${plain})`
+    // That the text itself is like anything tells the database that an item without one is no answer, which it cannot see through a fold.
+    if (value.kind === 'fold' && isDescription(value.value)) return `(${plain} AND ${this.value(value.value)} LIKE '%')`
+    return plain
   }
 
   #temporal({ op, left, right }: Extract<Condition, { kind: 'temporal' }>): string {
@@ -259,6 +260,9 @@ export function valueMayBeEmpty(value: Value): boolean {
     case 'call': return ['me', 'first_into', 'last_into'].includes(value.name) || value.args.some((arg) => arg.kind === 'interval' && valueMayBeEmpty(arg))
   }
 }
+
+/** Texts are under an index, folded; a fold may make two characters of one, so a pattern that counts characters cannot use it. */
+const isDescription = (value: Value): boolean => value.kind === 'property' && value.property.handle === 'description' && !value.ofParent
 
 /** Whether a leaf can be unknown; AND, OR and NOT are no leaves. */
 function mayBeUnknown(condition: Condition): boolean {

@@ -26,7 +26,7 @@ export function propertySql(asking: Asking, binds: Binds, property: Property, al
   if (property.handle === 'parent') return `(SELECT up.id FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`
   const column = columnOf(asking, property)
   if (column) return presentSql(asking, binds, column, alias)
-  if (property.computed) return onFormSql(asking, binds, property, alias, computedSql(asking, binds, property.computed, alias))
+  if (property.computed) return computedSql(asking, binds, property, property.computed, alias)
   switch (property.handle) {
     case 'ref': return refSql(alias)
     case 'description': return descriptionSql(asking, binds, alias)
@@ -48,10 +48,10 @@ function descriptionSql(asking: Asking, binds: Binds, alias: string): string {
 /** A parent as its ref, where it may be seen. */
 export const parentRefSql = (asking: Asking, binds: Binds, alias: string): string => `(SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`
 
-/** A computed field is empty where the form does not have it: projects that follow one rulebook share a branch. */
-function onFormSql({ world }: Asking, binds: Binds, { handle }: Property, alias: string, sql: string): string {
+/** Whether the form of an item has a computed field, which is empty where it has not: projects that follow one rulebook share a branch. */
+function onFormSql({ world }: Asking, binds: Binds, { handle }: Property, alias: string): string {
   const field = Object.values(world.document.fields).some((one) => one.handle === handle)
-  if (!field) return sql
+  if (!field) return 'TRUE'
   const types = Object.keys(world.document.types)
   const branches = new Map<string, { projects: number[]; types: number[] }>()
   for (const project of world.projects) {
@@ -61,7 +61,7 @@ function onFormSql({ world }: Asking, binds: Binds, { handle }: Property, alias:
     branches.set(key, { types: having, projects: [...branches.get(key)?.projects ?? [], project.number] })
   }
   const cases = [...branches.values()].map((one) => `(${alias}.project_id = ANY(${binds.bind(one.projects, 'int[]')}) AND ${alias}.type_id = ANY(${binds.bind(one.types, 'int[]')}))`)
-  return cases.length === 0 ? 'NULL::numeric' : `(CASE WHEN ${cases.join(' OR ')} THEN ${sql} END)`
+  return cases.length === 0 ? 'FALSE' : `(${cases.join(' OR ')})`
 }
 
 /** A column as questions about the present read it: what a mapping still has to rewrite counts as its successor already. */
@@ -84,29 +84,41 @@ function concernedSql({ world }: Asking, binds: Binds, { projects, types }: Pend
 }
 
 /** Scores are arithmetic in place. Roll-ups are worked out for all items in one pass where they are part of a question, and in place where a page shows them. */
-function computedSql(asking: Asking, binds: Binds, computed: Computed, alias: string): string {
-  if (computed.kind === 'score') return scoreSql(asking, binds, computed, computed.value, alias)
-  if (binds.joined !== alias) return rollUpInPlace(asking, binds, computed, alias)
-  const key = `roll-up ${computed.how} ${computed.of?.handle ?? ''}`
-  return `${binds.join(key, (name) => ` LEFT JOIN ${rollUpOfAll(asking, binds, computed, name)} ON ${name}.above = ${alias}.id`)}.value`
+function computedSql(asking: Asking, binds: Binds, property: Property, computed: Computed, alias: string): string {
+  const onForm = onFormSql(asking, binds, property, alias)
+  if (computed.kind === 'score') return `(CASE WHEN ${onForm} THEN ${scoreSql(asking, binds, computed, computed.value, alias)} END)`
+  if (binds.joined !== alias) return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(asking, binds, computed, alias)} END)`
+  binds.onePassOnly = true
+  // What is not on the form is not joined: a comparison with the value is then enough for the database to leave other items out.
+  return `${binds.join(`roll-up ${property.handle}`, (name) => ` LEFT JOIN ${rollUpOfAll(asking, binds, computed, name)} ON ${name}.above = ${alias}.id AND ${onForm}`)}.value`
 }
 
 type RollUp = Extract<Computed, { kind: 'roll-up' }>
 
 /** What a roll-up tells of the states under an alias. */
 function rolledUp(asking: Asking, binds: Binds, { how, of }: RollUp, alias: string): string {
-  if (how === 'share done') return `round(100.0 * count(*) FILTER (WHERE ${alias}.phase = 2) / nullif(count(*) FILTER (WHERE ${alias}.phase <> 3), 0), 1)`
-  return `${{ sum: 'sum', least: 'min', greatest: 'max' }[how]}(${propertySql(asking, binds, of!, alias)})::numeric`
+  if (how === 'share done') return shareOf(`count(*) FILTER (WHERE ${alias}.phase = 2)`, `count(*) FILTER (WHERE ${alias}.phase <> 3)`)
+  return `${aggregates[how]}(${propertySql(asking, binds, of!, alias)})::numeric`
 }
 
+const aggregates = { sum: 'sum', least: 'min', greatest: 'max' } as const
+const shareOf = (done: string, counted: string): string => `round(100.0 * ${done} / nullif(${counted}, 0), 1)`
+
 /**
- * A roll-up of every item that has something below it: pairs of an item and one below it, found a level at a time from the whole
- * tree, then one aggregate. UNION keeps each pair once, so that a circle of parents ends.
+ * A roll-up of every item that has something below it, in one pass. What stands directly below is summed up first; then each of
+ * these sums is carried up, a level at a time, to everything above. UNION keeps each carrying once, so that a circle of parents ends.
+ * OFFSET keeps the database from looking up each edge by its id, which takes longer than reading them all.
  */
 function rollUpOfAll(asking: Asking, binds: Binds, computed: RollUp, name: string): string {
-  const states = `(SELECT c.id, c.parent_id FROM ${stateTable(asking)} c WHERE c.parent_id IS NOT NULL${atMoment(asking, binds, 'c')} AND ${permitted(asking, binds, 'c')})`
-  return `(WITH RECURSIVE edge AS MATERIALIZED ${states}, pair (above, id) AS (SELECT parent_id, id FROM edge UNION SELECT e.parent_id, p.id FROM pair p JOIN edge e ON e.id = p.above)
-    SELECT p.above, ${rolledUp(asking, binds, computed, 'd')} AS value FROM pair p JOIN ${stateTable(asking)} d ON d.id = p.id${atMoment(asking, binds, 'd')} GROUP BY p.above) ${name}`
+  const states = `${stateTable(asking)} c WHERE c.parent_id IS NOT NULL${atMoment(asking, binds, 'c')} AND ${permitted(asking, binds, 'c')}`
+  const share = computed.how === 'share done'
+  const directly = share ? 'count(*) FILTER (WHERE c.phase = 2) AS done, count(*) FILTER (WHERE c.phase <> 3) AS counted' : `${rolledUp(asking, binds, computed, 'c')} AS value`
+  const carried = share ? ['done', 'counted'] : ['value']
+  const whole = computed.how === 'share done' ? shareOf('sum(done)', 'sum(counted)') : `${aggregates[computed.how]}(value)`
+  return `(WITH RECURSIVE direct AS MATERIALIZED (SELECT c.parent_id AS above, ${directly} FROM ${states} GROUP BY c.parent_id),
+      edge AS MATERIALIZED (SELECT id, parent_id FROM (SELECT c.id, c.parent_id FROM ${states} OFFSET 0) below WHERE id IN (SELECT above FROM direct)),
+      carried (origin, above, ${carried.join(', ')}) AS (SELECT above, above, ${carried.join(', ')} FROM direct UNION SELECT l.origin, e.parent_id, ${carried.map((part) => `l.${part}`).join(', ')} FROM carried l JOIN edge e ON e.id = l.above)
+    SELECT above, ${whole} AS value FROM carried GROUP BY above) ${name}`
 }
 
 /** A roll-up of one item: what stands below it, a level at a time, each item once. */

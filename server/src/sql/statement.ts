@@ -30,6 +30,8 @@ const [earliest, latest] = [Date.parse('0001-01-01T00:00:00Z'), Date.parse('9999
 export class Binds {
   /** the alias whose table may be joined with others; expressions over other aliases look things up in place */
   readonly joined: string | undefined
+  /** whether something joined is so much work that a statement should read it once */
+  onePassOnly = false
   readonly #joins = new Map<string, { readonly name: string; readonly sql: string }>()
   readonly #values: { readonly value: unknown; readonly type: string }[] = []
   readonly #places = new Map<string, string>()
