@@ -1,11 +1,13 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { chmodSync, mkdtempSync, mkdirSync, readFileSync, rmSync, writeFileSync, existsSync } from 'node:fs'
+import { chmodSync, mkdtempSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync, existsSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openCluster } from '../cluster.mjs'
 import { readFlags } from '../say.mjs'
+import { clearDatabase } from '../workspace.mjs'
 
 const root = new URL('../..', import.meta.url).pathname
 const start = (...flags: string[]) => spawnSync(process.execPath, [join(root, 'scripts/start.mjs'), ...flags], { encoding: 'utf8', timeout: 60_000 })
@@ -50,6 +52,25 @@ describe('starting with something amiss says one clear sentence and ends with 2'
 })
 
 describe('a cluster', () => {
+  it('gives the server a role that is no superuser, and keeps passwords and the log to their owner', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'bluestem-role-'))
+    chmodSync(folder, 0o755)
+    const cluster = await openCluster(folder)
+    try {
+      await clearDatabase(cluster)
+      const client = new pg.Client({ connectionString: cluster.url })
+      await client.connect()
+      const { rows } = await client.query('SELECT rolsuper, rolcreaterole, rolcreatedb, rolreplication FROM pg_roles WHERE rolname = current_user')
+      await client.end()
+      expect(rows).toEqual([{ rolsuper: false, rolcreaterole: false, rolcreatedb: false, rolreplication: false }])
+      const files = ['postgres.log', 'server-password'].map((file) => statSync(join(folder, file)).mode & 0o777)
+      expect(files).toEqual([0o600, 0o600])
+    } finally {
+      await cluster.stop()
+      rmSync(folder, { recursive: true, force: true })
+    }
+  }, 60_000)
+
   it('that a killed program left running is taken over by the next start, and a half-made one is made anew', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'bluestem-cluster-'))
     chmodSync(folder, 0o755)

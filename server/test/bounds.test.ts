@@ -68,6 +68,14 @@ describe('what cannot be computed is refused in words, at once, with its place',
     expect(took).toBeLessThan(2000)
   })
 
+  it('a file of definitions with a hundred things wrong tells twenty, and how many more there are', async () => {
+    const { body: file } = await mara('GET', '/definitions/file')
+    const alike = Object.fromEntries(Array.from({ length: 100 }, (_, index) => [`st_alike${index}`, file.statuses.st_open]))
+    const answer = await mara('POST', '/definitions/import', { ...file, statuses: { ...file.statuses, ...alike } })
+    expect([answer.status, answer.body.errors.length]).toEqual([400, 20])
+    expect(answer.body.detail).toMatch(/There is more of this kind: \d+ further\.$/)
+  })
+
   it('digits beyond double precision are kept, on items and in filters', async () => {
     const digits = '12345678901234567890.25'
     const send = async (path: string, method: string, text: string) => await (await fetch(`${served.origin}/api/v1${path}`, { method, headers: { cookie: await cookieOf(), 'content-type': 'application/json', 'if-match': '*' }, body: text })).json() as any

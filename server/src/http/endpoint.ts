@@ -62,7 +62,7 @@ export function judge(schema: TSchema, body: unknown): void {
 /** Of alternatives that all fail, the message of the alternation itself says nothing: leave it out where others tell more. */
 const worst = (errors: readonly ErrorObject[]): readonly ErrorObject[] => {
   const telling = errors.filter((error) => error.keyword !== 'anyOf')
-  return (telling.length > 0 ? telling : errors).slice(0, 20)
+  return telling.length > 0 ? telling : errors
 }
 
 function inWords(error: ErrorObject): Wrong {

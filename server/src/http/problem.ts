@@ -1,6 +1,9 @@
 /** One part of a request that is wrong: where, as a JSON pointer, and what would do. */
 export interface Wrong { readonly pointer?: string; readonly message: string; readonly expected?: string; readonly found?: string; readonly from?: number; readonly to?: number; readonly nearest?: string }
 
+/** how many things that are wrong an answer tells */
+export const mostWrong = 20
+
 /** A failure told to whoever asked, as RFC 9457 has it. Everything else is a defect and answers 500. */
 export class Problem extends Error {
   readonly status: number
@@ -22,7 +25,13 @@ export class Problem extends Error {
 
 export const notFound = (what: string): Problem => new Problem(404, 'Not found', `There is no ${what}, or you may not see it.`)
 export const forbidden = (detail: string): Problem => new Problem(403, 'Not allowed', detail)
-export const invalid = (errors: readonly Wrong[]): Problem => new Problem(400, 'Not valid', errors.map((error) => error.message).join(' '), errors)
+/** What is wrong with a request; of very much only the first, for nobody mends more at once. */
+export function invalid(errors: readonly Wrong[]): Problem {
+  const told = errors.slice(0, mostWrong)
+  const left = errors.length - told.length
+  const detail = [...told.map((error) => error.message), ...left > 0 ? [`There is more of this kind: ${left} further.`] : []].join(' ')
+  return new Problem(400, 'Not valid', detail, told)
+}
 export const refused = (detail: string, errors: readonly Wrong[] = [], more: Readonly<Record<string, unknown>> = {}): Problem => new Problem(409, 'Refused', detail, errors, more)
 /** Nothing is wrong with the request; it can be made again after so many seconds. */
 export const unavailable = (title: string, detail: string, seconds: number): Problem => new Problem(503, title, detail, [], {}, seconds)
