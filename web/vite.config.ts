@@ -5,5 +5,4 @@ export default defineConfig({
   plugins: [vue()],
   html: { cspNonce: '__CSP_NONCE__' },
   build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 600 },
-  server: { proxy: { '/api': 'http://127.0.0.1:5180' } },
 })

@@ -1,11 +1,12 @@
 import { AsyncLocalStorage } from 'node:async_hooks'
+import { availableParallelism } from 'node:os'
 import { unavailable, type Problem } from '../http/problem.ts'
 
 /** A statement under way: ends it in the database, and is resolved when that was told. */
 export type Cancel = () => Promise<void>
 
 /** How many connections one person may hold, in all their requests. What has held one for long counts double. */
-const most = 4
+const most = 2
 const long = 500
 /** How long a request waits for a connection before it is told to come back, in milliseconds. */
 const patience = 10_000
