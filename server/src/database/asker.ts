@@ -5,8 +5,11 @@ import { unavailable, type Problem } from '../http/problem.ts'
 /** A statement under way: ends it in the database, and is resolved when that was told. */
 export type Cancel = () => Promise<void>
 
-/** How many connections one person may hold, in all their requests. What has held one for long counts double. */
-const most = 2
+/**
+ * How many connections one person may hold, in all their requests. What has held one for long counts double. More than there are
+ * processors would make nobody's answer come sooner, and everybody else's later.
+ */
+const most = Math.max(2, Math.min(4, availableParallelism()))
 const long = 500
 /** How long a request waits for a connection before it is told to come back, in milliseconds. */
 const patience = 10_000
