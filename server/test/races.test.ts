@@ -110,12 +110,12 @@ describe(`what rests on another thing holds it (${races} each)`, () => {
   }
 
   it('a calendar that is deleted while a project takes it', async () => await eachTime(async () => {
+    await mara('PATCH', '/projects/pr_pier', { calendar: null }, any)
     const calendar = await mara('POST', '/calendars', { title: fresh('calendar'), ...office })
     const replies = await Promise.all([mara('DELETE', `/calendars/${calendar.body.id}`, undefined, { 'if-match': calendar.etag }), mara('PATCH', '/projects/pr_pier', { calendar: calendar.body.id }, any)])
     expect(Math.max(...statuses(replies))).toBeLessThan(500)
     const [left] = await rows<{ named: boolean; there: boolean }>(served.database, `SELECT (SELECT calendar_id IS NOT NULL FROM project WHERE code = 'PIER') AS named, EXISTS (SELECT FROM calendar WHERE identity = $1) AS there`, [calendar.body.id])
     expect(left!.named).toBe(left!.there)
-    await mara('PATCH', '/projects/pr_pier', { calendar: null }, any)
   }))
 
   it.each(['view', 'measure', 'dashboard'])('a query that is deleted while a %s is made of it', async (kind) => await eachTime(async () => {
