@@ -16,14 +16,10 @@ const patience = 10_000
 
 interface Hold { readonly since: number }
 
-/** The connections of one person; whoever waits is served in order. */
+/** The connections of one person; what is given back wakes one who waits. */
 class Share {
   readonly #holds = new Set<Hold>()
-  readonly #waiting: (() => void)[] = []
-
-  get idle(): boolean {
-    return this.#holds.size === 0 && this.#waiting.length === 0
-  }
+  readonly #waiting = new Set<() => void>()
 
   #used(): number {
     const now = performance.now()
@@ -43,18 +39,25 @@ class Share {
 
   give(hold: Hold): void {
     this.#holds.delete(hold)
-    this.#waiting.shift()?.()
+    const [first] = this.#waiting
+    first?.()
   }
 
   /** Until something is given back, or a moment has passed. */
   async #turn(): Promise<void> {
     await new Promise<void>((done) => {
-      const timer = setTimeout(done, 250)
-      this.#waiting.push(() => { clearTimeout(timer); done() })
+      const wake = (): void => {
+        clearTimeout(timer)
+        this.#waiting.delete(wake)
+        done()
+      }
+      const timer = setTimeout(wake, 250)
+      this.#waiting.add(wake)
     })
   }
 }
 
+/** Of everybody who ever asked: a share is small, and one taken away while somebody waits on it would let them have two. */
 const shares = new Map<number, Share>()
 
 /** One request at work: what it runs in the database ends when whoever asked is gone, or when it takes too long. */
@@ -76,7 +79,6 @@ export class Asker {
       return await work()
     } finally {
       share.give(hold)
-      if (share.idle) shares.delete(this.#person)
     }
   }
 

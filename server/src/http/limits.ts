@@ -37,11 +37,12 @@ class AttemptStore implements Store {
 const minute = 60_000
 /** Wrong passwords for one account in ten minutes, from wherever they come. */
 const wrongPasswords = 10
+const tooOften = 'Too many sign-ins; wait a moment.'
 
-function limiter(database: Sequelize, prefix: string, more: Partial<Options>): RateLimitRequestHandler {
+function limiter(database: Sequelize, prefix: string, says: string, more: Partial<Options>): RateLimitRequestHandler {
   return rateLimit({
     windowMs: minute, standardHeaders: 'draft-8', legacyHeaders: false, store: new AttemptStore(database, prefix),
-    handler: (_, response) => { throw tooMany(prefix === 'write ' ? 'You change more in a minute than anybody does by hand; go on in a moment.' : 'Too many sign-ins; wait a moment.', Number(response.getHeader('Retry-After')) || 60) }, ...more,
+    handler: (_, response) => { throw tooMany(says, Number(response.getHeader('Retry-After')) || 60) }, ...more,
   })
 }
 
@@ -49,13 +50,13 @@ function limiter(database: Sequelize, prefix: string, more: Partial<Options>): R
 export function signInLimits(database: Sequelize, signIns: number): RateLimitRequestHandler[] {
   const account = (email: unknown): string => createHash('sha256').update(String(email).trim().toLowerCase()).digest('base64url')
   return [
-    limiter(database, 'sign-in ', { limit: signIns, keyGenerator: (request) => ipKeyGenerator(request.ip ?? '') }),
-    limiter(database, 'account ', { windowMs: 10 * minute, limit: Math.max(wrongPasswords, signIns / 2), skipSuccessfulRequests: true, keyGenerator: (request) => account((request.body as { email?: unknown } | undefined)?.email) }),
+    limiter(database, 'sign-in ', tooOften, { limit: signIns, keyGenerator: (request) => ipKeyGenerator(request.ip ?? '') }),
+    limiter(database, 'account ', tooOften, { windowMs: 10 * minute, limit: Math.max(wrongPasswords, signIns / 2), skipSuccessfulRequests: true, keyGenerator: (request) => account((request.body as { email?: unknown } | undefined)?.email) }),
   ]
 }
 
 /** Changes of one person in a minute. */
-export const writeLimit = (database: Sequelize, writes: number): RateLimitRequestHandler => limiter(database, 'write ', {
+export const writeLimit = (database: Sequelize, writes: number): RateLimitRequestHandler => limiter(database, 'write ', 'You change more in a minute than anybody does by hand; go on in a moment.', {
   limit: writes, keyGenerator: (request) => String(request.session.person), skip: (request) => request.session.person === undefined || ['GET', 'HEAD', 'OPTIONS'].includes(request.method) || readingPosts.has(request.baseUrl + request.path),
 })
 

@@ -2,7 +2,7 @@
 export interface Wrong { readonly pointer?: string; readonly message: string; readonly expected?: string; readonly found?: string; readonly from?: number; readonly to?: number; readonly nearest?: string }
 
 /** how many things that are wrong an answer tells */
-export const mostWrong = 20
+const mostWrong = 20
 
 /** A failure told to whoever asked, as RFC 9457 has it. Everything else is a defect and answers 500. */
 export class Problem extends Error {
