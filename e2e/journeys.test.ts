@@ -9,7 +9,8 @@ let page: Page
 
 beforeAll(async () => {
   const origin = process.env['BLUESTEM_ORIGIN']
-  if (!origin) throw new Error('the journeys need a running application: run them by npm run test:browser')
+  if (!origin)
+    throw new Error('the journeys need a running application: run them by npm run test:browser')
   browser = await openBrowser()
   page = new Page(browser.driver, origin)
 })
@@ -18,11 +19,18 @@ afterAll(async () => await browser?.close())
 // Where a folder is named, a failed journey leaves a picture of what it saw.
 beforeEach(({ task }) => {
   const folder = process.env['BLUESTEM_PICTURES']
-  if (folder) onTestFailed(async () => writeFileSync(`${folder}/${task.name.replace(/\W+/g, '-')}.png`, Buffer.from(await browser.driver.takeScreenshot(), 'base64')))
+  if (folder)
+    onTestFailed(async () =>
+      writeFileSync(
+        `${folder}/${task.name.replace(/\W+/g, '-')}.png`,
+        Buffer.from(await browser.driver.takeScreenshot(), 'base64'),
+      ),
+    )
 })
 
 /** Everything is by the administrator unless a journey says otherwise. */
-const enter = async (name = 'mara.thiel'): Promise<void> => await signIn(browser.driver, page.origin, name)
+const enter = async (name = 'mara.thiel'): Promise<void> =>
+  await signIn(browser.driver, page.origin, name)
 
 describe('the whole path', () => {
   it('signs in with a wrong and a right password', async () => {
@@ -40,16 +48,23 @@ describe('the whole path', () => {
   it('defines a field and publishes it', async () => {
     await page.press('New field')
     await page.write('Title', 'Slipway number')
-    expect(await (await page.control('Handle: its name in queries, for ever')).getAttribute('value')).toBe('slipway_number')
+    expect(
+      await (await page.control('Handle: its name in queries, for ever')).getAttribute('value'),
+    ).toBe('slipway_number')
     await page.choose('Kind', 'number')
     await page.write('When to use it, who fills it', 'Which rail of the slipway it lies on.')
-    await (await browser.driver.findElement(By.xpath(`//fieldset//label[contains(., 'Defect')]/input`))).click()
+    await (
+      await browser.driver.findElement(By.xpath(`//fieldset//label[contains(., 'Defect')]/input`))
+    ).click()
     await page.press('Put it in the draft')
     await page.reads('2 changes')
     await page.press('What it changes')
     await page.reads('adds field “Slipway number”')
     await page.press('Publish edition 5')
-    await page.write('Why (people read this in the list of editions)', 'The slipmaster asked for it.')
+    await page.write(
+      'Why (people read this in the list of editions)',
+      'The slipmaster asked for it.',
+    )
     await page.press('Publish')
     await page.reads('Edition 5 is published.')
     await page.reads('edition 5, no draft open')
@@ -75,7 +90,10 @@ describe('the whole path', () => {
     await editor.sendKeys("slipway_nummer = 3 AND type = 'Defect'", Key.ESCAPE)
     await page.reads('Did you mean slipway_number?')
     await page.press('write slipway_number')
-    await browser.driver.wait(async () => (await page.text('.count')).startsWith('1 answer'), 10_000)
+    await browser.driver.wait(
+      async () => (await page.text('.count')).startsWith('1 answer'),
+      10_000,
+    )
     await page.press('Sentence')
     await page.reads('Slipway number is 3')
     await page.press('Keep')
@@ -102,18 +120,30 @@ describe('the whole path', () => {
     await page.letGo()
     await page.reads('stays where it is')
     expect(await page.text('section[aria-label="Open"]')).toContain(cardRef)
-    await page.carry(await page.find(`[data-card="${cardRef}"]`), await page.find('section[aria-label="In hand"] .cards'))
+    await page.carry(
+      await page.find(`[data-card="${cardRef}"]`),
+      await page.find('section[aria-label="In hand"] .cards'),
+    )
     await page.letGo()
-    await browser.driver.wait(async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef), 10_000)
+    await browser.driver.wait(
+      async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef),
+      10_000,
+    )
   })
 
   it('moves a card by keyboard, over columns its flow does not allow', async () => {
     const card = await page.find('section[aria-label="In hand"] [data-card]')
     const cardRef = (await card.getAttribute('data-card'))!
     await card.sendKeys(Key.chord(Key.ALT, Key.ARROW_RIGHT))
-    await browser.driver.wait(async () => !(await page.text('section[aria-label="In hand"]')).includes(cardRef), 10_000)
+    await browser.driver.wait(
+      async () => !(await page.text('section[aria-label="In hand"]')).includes(cardRef),
+      10_000,
+    )
     await page.press('Undo', `//p[contains(@class, 'note')][last()]`)
-    await browser.driver.wait(async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef), 10_000)
+    await browser.driver.wait(
+      async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef),
+      10_000,
+    )
   })
 
   it('measures it and places the figure on a dashboard', async () => {
@@ -153,7 +183,17 @@ describe('the whole path', () => {
 describe('a place that changes', () => {
   it('explains a refused move on the item', async () => {
     await page.open('/queries/qu_defects')
-    const open = await browser.driver.wait(async () => (await browser.driver.findElements(By.xpath(`//div[@role='row'][.//span[normalize-space()='Open']]//a[contains(@class, 'title')]`)))[0], 10_000)
+    const open = await browser.driver.wait(
+      async () =>
+        (
+          await browser.driver.findElements(
+            By.xpath(
+              `//div[@role='row'][.//span[normalize-space()='Open']]//a[contains(@class, 'title')]`,
+            ),
+          )
+        )[0],
+      10_000,
+    )
     await open!.click()
     await settled(browser.driver)
     await (await page.find('button.refused')).click()
@@ -193,7 +233,10 @@ describe('a place that changes', () => {
     await page.reads('stand elsewhere')
     expect(await page.text('section[aria-label="elsewhere"]')).toContain('Awaiting surveyor')
     await page.press('show them')
-    await browser.driver.wait(async () => !(await page.text('.shown')).includes('finished over'), 10_000)
+    await browser.driver.wait(
+      async () => !(await page.text('.shown')).includes('finished over'),
+      10_000,
+    )
     await page.press('Put back')
   })
 
@@ -202,7 +245,10 @@ describe('a place that changes', () => {
     const grid = await page.find('[role=grid]')
     await grid.sendKeys(Key.END)
     await settled(browser.driver)
-    await browser.driver.wait(async () => (await page.all(`[aria-rowindex="2501"], [aria-rowindex="2502"]`)).length > 0, 10_000)
+    await browser.driver.wait(
+      async () => (await page.all(`[aria-rowindex="2501"], [aria-rowindex="2502"]`)).length > 0,
+      10_000,
+    )
     expect(await page.all('.line')).not.toHaveLength(2500)
   })
 })
@@ -309,10 +355,24 @@ describe('by keyboard alone', () => {
     await browser.driver.wait(async () => (await page.all('#found li')).length > 0, 10_000)
     await settled(browser.driver)
     await box.sendKeys(Key.ENTER)
-    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith('/work/YARD/12'), 10_000)
+    await browser.driver.wait(
+      async () => (await browser.driver.getCurrentUrl()).endsWith('/work/YARD/12'),
+      10_000,
+    )
   })
 
-  it.each(['types', 'fields', 'flows', 'priorities', 'labels', 'components', 'links', 'templates', 'limits', 'rulebooks'])('opens what is selected in %s with Enter, which stays until Escape', async (chapter) => {
+  it.each([
+    'types',
+    'fields',
+    'flows',
+    'priorities',
+    'labels',
+    'components',
+    'links',
+    'templates',
+    'limits',
+    'rulebooks',
+  ])('opens what is selected in %s with Enter, which stays until Escape', async (chapter) => {
     await page.open(`/definitions/${chapter}`)
     await (await page.find('table.ledger tbody tr[tabindex]')).sendKeys(Key.ENTER)
     await page.find('dialog[open]')
@@ -335,13 +395,14 @@ describe('by keyboard alone', () => {
     await page.open('/dashboards/da_yard')
     await page.press('Arrange')
     const head = await page.find('[gs-id="d"] .widget-head')
-    const place = async (): Promise<string | null> => await (await page.find('[gs-id="d"]')).getAttribute('gs-x')
+    const place = async (): Promise<string | null> =>
+      await (await page.find('[gs-id="d"]')).getAttribute('gs-x')
     expect(await place()).toBe('9')
     await head.sendKeys(Key.ARROW_LEFT)
-    await browser.driver.wait(async () => await place() === '8', 10_000)
+    await browser.driver.wait(async () => (await place()) === '8', 10_000)
     await page.reads('not kept yet')
     await page.press('Put back')
-    await browser.driver.wait(async () => await place() === '9', 10_000)
+    await browser.driver.wait(async () => (await place()) === '9', 10_000)
   })
 })
 
@@ -367,10 +428,29 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
   })
 
   it.each([
-    ['sign-in', '/sign-in', 'One vocabulary'], ['fields', '/definitions/fields', 'defined once'], ['flow grid', '/definitions/flows', 'from \\ to'], ['types', '/definitions/types', 'kinds of items'], ['priorities', '/definitions/priorities', 'urgency'],
-    ['labels', '/definitions/labels', 'of family'], ['components', '/definitions/components', 'Keeper'], ['link kinds', '/definitions/links', 'name in each direction'], ['templates', '/definitions/templates', 'prefilled'], ['time limits', '/definitions/limits', 'working time'], ['rulebooks', '/definitions/rulebooks', 'Its own words'], ['editions', '/definitions/editions', 'in force'], ['audit', '/definitions/audit', 'who changed'],
-    ['projects', '/work', 'what is done'], ['items', '/work/YARD', 'Fleet Yard'], ['item', '/work/YARD/12', 'What happened'], ['library', '/queries', 'saved questions'], ['query', '/queries/qu_stop', 'could stop a sailing'],
-    ['list', '/views/vi_stop', 'all shown'], ['board', '/views/vi_morning', 'elsewhere'], ['dashboard', '/dashboards/da_yard', 'Open defects'], ['measures', '/dashboards/measures', 'figures named once'], ['consistency', '/consistency', 'what drifted'],
+    ['sign-in', '/sign-in', 'One vocabulary'],
+    ['fields', '/definitions/fields', 'defined once'],
+    ['flow grid', '/definitions/flows', 'from \\ to'],
+    ['types', '/definitions/types', 'kinds of items'],
+    ['priorities', '/definitions/priorities', 'urgency'],
+    ['labels', '/definitions/labels', 'of family'],
+    ['components', '/definitions/components', 'Keeper'],
+    ['link kinds', '/definitions/links', 'name in each direction'],
+    ['templates', '/definitions/templates', 'prefilled'],
+    ['time limits', '/definitions/limits', 'working time'],
+    ['rulebooks', '/definitions/rulebooks', 'Its own words'],
+    ['editions', '/definitions/editions', 'in force'],
+    ['audit', '/definitions/audit', 'who changed'],
+    ['projects', '/work', 'what is done'],
+    ['items', '/work/YARD', 'Fleet Yard'],
+    ['item', '/work/YARD/12', 'What happened'],
+    ['library', '/queries', 'saved questions'],
+    ['query', '/queries/qu_stop', 'could stop a sailing'],
+    ['list', '/views/vi_stop', 'all shown'],
+    ['board', '/views/vi_morning', 'elsewhere'],
+    ['dashboard', '/dashboards/da_yard', 'Open defects'],
+    ['measures', '/dashboards/measures', 'figures named once'],
+    ['consistency', '/consistency', 'what drifted'],
   ])('%s: axe finds nothing, and nothing is blocked', async (_, path, says) => {
     await page.open(path)
     await page.reads(says)

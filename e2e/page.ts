@@ -18,7 +18,11 @@ export class Page {
   }
 
   async find(css: string): Promise<WebElement> {
-    return await this.driver.wait(until.elementLocated(By.css(css)), 10_000, `nothing is like ${css}`)
+    return await this.driver.wait(
+      until.elementLocated(By.css(css)),
+      10_000,
+      `nothing is like ${css}`,
+    )
   }
 
   async all(css: string): Promise<WebElement[]> {
@@ -29,7 +33,11 @@ export class Page {
   async named(words: string, within = ''): Promise<WebElement> {
     const own = `(self::button or self::a or self::summary or @role='tab' or @role='option')`
     const path = `${within}//*[${own} and (normalize-space(.)=${quoted(words)} or @aria-label=${quoted(words)})]`
-    return await this.driver.wait(until.elementLocated(By.xpath(path)), 10_000, `nothing is called ${words}`)
+    return await this.driver.wait(
+      until.elementLocated(By.xpath(path)),
+      10_000,
+      `nothing is called ${words}`,
+    )
   }
 
   async press(words: string, within = ''): Promise<void> {
@@ -41,7 +49,11 @@ export class Page {
   async control(label: string): Promise<WebElement> {
     const within = (await this.all('dialog[open]')).length > 0 ? '//dialog' : ''
     const path = `${within}//*[(self::input or self::select or self::textarea) and (@aria-label=${quoted(label)} or ancestor::label[normalize-space(span)=${quoted(label)}])]`
-    return await this.driver.wait(until.elementLocated(By.xpath(path)), 10_000, `nothing is labelled ${label}`)
+    return await this.driver.wait(
+      until.elementLocated(By.xpath(path)),
+      10_000,
+      `nothing is labelled ${label}`,
+    )
   }
 
   async write(label: string, text: string): Promise<void> {
@@ -57,7 +69,11 @@ export class Page {
 
   /** Waits until the page says something. */
   async reads(text: string): Promise<void> {
-    await this.driver.wait(async () => (await this.text()).includes(text), 10_000, `the page does not say: ${text}`)
+    await this.driver.wait(
+      async () => (await this.text()).includes(text),
+      10_000,
+      `the page does not say: ${text}`,
+    )
   }
 
   async text(css = 'body'): Promise<string> {
@@ -67,7 +83,14 @@ export class Page {
   /** Takes hold of something, carries it over, and lets go: press, a first small move, the way there, a pause, release. */
   async carry(from: WebElement, to: WebElement): Promise<void> {
     const actions = this.driver.actions({ async: true })
-    await actions.move({ origin: from }).press().move({ origin: from, x: 6, y: 6 }).move({ origin: to, duration: 250 }).pause(80).move({ origin: to, x: 1, y: 1 }).perform()
+    await actions
+      .move({ origin: from })
+      .press()
+      .move({ origin: from, x: 6, y: 6 })
+      .move({ origin: to, duration: 250 })
+      .pause(80)
+      .move({ origin: to, x: 1, y: 1 })
+      .perform()
   }
 
   async letGo(): Promise<void> {
@@ -78,8 +101,27 @@ export class Page {
   /** What axe finds wrong with the page, each rule with where: everything, or only what depends on colour. */
   async axe(which: 'everything' | 'colours'): Promise<string[]> {
     const builder = new AxeBuilder(this.driver)
-    const { violations } = await (which === 'everything' ? builder.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']) : builder.withRules(['color-contrast', 'link-in-text-block'])).analyze()
-    return violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(', ')} ${violation.nodes[0]?.failureSummary?.replace(/\s+/g, ' ').slice(0, 200) ?? ''}`)
+    const { violations } = await (
+      which === 'everything'
+        ? builder.withTags([
+            'wcag2a',
+            'wcag2aa',
+            'wcag21a',
+            'wcag21aa',
+            'wcag22aa',
+            'best-practice',
+          ])
+        : builder.withRules(['color-contrast', 'link-in-text-block'])
+    ).analyze()
+    return violations.map(
+      (violation) =>
+        `${violation.id}: ${violation.nodes
+          .map((node) => node.target.join(' '))
+          .slice(0, 3)
+          .join(
+            ', ',
+          )} ${violation.nodes[0]?.failureSummary?.replace(/\s+/g, ' ').slice(0, 200) ?? ''}`,
+    )
   }
 
   /** What the browser complained about since it was last asked; a blocked style or script is a defect. */

@@ -24,10 +24,24 @@ try {
     say(`loading ${items.toLocaleString('en')} items`)
     const loaded = await server.demo(cluster.url, items)
     say(`loaded ${loaded.states.toLocaleString('en')} states`)
-    const serving = await server.serve({ url: cluster.url, port: 0, secret: 'only for the bench', screens: join(root, 'web/dist'), writes: 1_000_000 })
+    const serving = await server.serve({
+      url: cluster.url,
+      port: 0,
+      secret: 'only for the bench',
+      screens: join(root, 'web/dist'),
+      writes: 1_000_000,
+    })
     const done = await new Promise((resolve) => {
       // The bench runs apart, so that what it measures over HTTP is not its own work.
-      spawn(process.execPath, ['--import', 'tsx', join(root, 'bench/main.ts')], { cwd: root, stdio: 'inherit', env: { ...process.env, BLUESTEM_BENCH_URL: cluster.url, BLUESTEM_ORIGIN: `http://127.0.0.1:${serving.port}` } }).on('exit', resolve)
+      spawn(process.execPath, ['--import', 'tsx', join(root, 'bench/main.ts')], {
+        cwd: root,
+        stdio: 'inherit',
+        env: {
+          ...process.env,
+          BLUESTEM_BENCH_URL: cluster.url,
+          BLUESTEM_ORIGIN: `http://127.0.0.1:${serving.port}`,
+        },
+      }).on('exit', resolve)
     })
     await serving.close()
     if (done !== 0) process.exitCode = 1

@@ -4,9 +4,11 @@ import { newest, root } from './packages.mjs'
 import { say } from './say.mjs'
 
 const stampOf = (/** @type {string} */ part) => join(root, part, 'dist', '.built')
-const stale = (/** @type {string} */ part, /** @type {string[]} */ sources) => !existsSync(stampOf(part)) || statSync(stampOf(part)).mtimeMs < newest(sources)
+const stale = (/** @type {string} */ part, /** @type {string[]} */ sources) =>
+  !existsSync(stampOf(part)) || statSync(stampOf(part)).mtimeMs < newest(sources)
 
-const serverStale = () => stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])
+const serverStale = () =>
+  stale('server', ['core/src', 'server/src', 'server/package.json', 'scripts/build.mjs'])
 const webStale = () => stale('web', ['core/src', 'web', 'scripts/build.mjs'])
 
 /** Whether anything has changed since it was built. */
@@ -33,17 +35,33 @@ async function buildServer() {
 export async function serverOptions() {
   const { default: server } = await import('../server/package.json', { with: { type: 'json' } })
   return {
-    entryPoints: [join(root, 'server/src/main.ts')], outfile: join(root, 'server/dist/main.js'), absWorkingDir: root, bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning',
+    entryPoints: [join(root, 'server/src/main.ts')],
+    outfile: join(root, 'server/dist/main.js'),
+    absWorkingDir: root,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'warning',
     // Only what the server itself declares stays outside: what core brings is bundled.
-    external: Object.keys(server.dependencies).filter((name) => !name.startsWith('@bluestem/')).concat('ajv', 'pg-native'),
-    banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
+    external: Object.keys(server.dependencies)
+      .filter((name) => !name.startsWith('@bluestem/'))
+      .concat('ajv', 'pg-native'),
+    banner: {
+      js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);",
+    },
   }
 }
 
 async function buildWeb() {
   say('building the screens')
   const { build } = await import('vite')
-  await build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'error' })
+  await build({
+    root: join(root, 'web'),
+    configFile: join(root, 'web/vite.config.ts'),
+    logLevel: 'error',
+  })
   mkdirSync(join(root, 'web/dist'), { recursive: true })
   writeFileSync(stampOf('web'), '')
 }

@@ -17,7 +17,15 @@ function packagesThere(development) {
   /** @type {(file: string) => { packages: Record<string, { version?: string, dev?: boolean, optional?: boolean, peer?: boolean, link?: boolean }> }} */
   const read = (file) => JSON.parse(readFileSync(file, 'utf8'))
   const [wanted, there] = [read(join(root, 'package-lock.json')), read(list)]
-  return Object.entries(wanted.packages).every(([path, one]) => !path.includes('node_modules/') || one.link || one.optional || one.peer || (one.dev && !development) || there.packages[path]?.version === one.version)
+  return Object.entries(wanted.packages).every(
+    ([path, one]) =>
+      !path.includes('node_modules/') ||
+      one.link ||
+      one.optional ||
+      one.peer ||
+      (one.dev && !development) ||
+      there.packages[path]?.version === one.version,
+  )
 }
 
 /**
@@ -26,56 +34,99 @@ function packagesThere(development) {
  */
 export function ensurePackages({ development = true } = {}) {
   const [major = 0, minor = 0] = process.versions.node.split('.').map(Number)
-  if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Bluestem needs Node 20.19 or later; this is ${process.versions.node}.`)
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Plain(`Bluestem needs Node 20.19 or later; this is ${process.versions.node}.`)
   if (packagesThere(development)) return
   say('installing packages (npm ci)')
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
-  if (done.status !== 0) throw new Plain('The packages could not be installed: npm ci failed, see its message above.')
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
+  if (done.status !== 0)
+    throw new Plain('The packages could not be installed: npm ci failed, see its message above.')
 }
 
 /** The folder of PostgreSQL's server programs, installed from Debian when this is root on Debian and they are missing. */
 export function ensurePostgres() {
   const found = findPostgres()
   if (found) return found
-  if (!isRoot || !existsSync('/etc/debian_version')) throw new Plain('PostgreSQL 15 or later is missing; install it (on Debian: sudo apt-get install postgresql-15), or set BLUESTEM_DATABASE_URL to one of your own.')
+  if (!isRoot || !existsSync('/etc/debian_version'))
+    throw new Plain(
+      'PostgreSQL 15 or later is missing; install it (on Debian: sudo apt-get install postgresql-15), or set BLUESTEM_DATABASE_URL to one of your own.',
+    )
   say('installing PostgreSQL from Debian')
   // Without this Debian would make and start a cluster of its own.
   mkdirSync('/etc/postgresql-common', { recursive: true })
   const settings = '/etc/postgresql-common/createcluster.conf'
-  if (!existsSync(settings) || !/^create_main_cluster\s*=\s*false/m.test(readFileSync(settings, 'utf8'))) writeFileSync(settings, 'create_main_cluster = false\n', { flag: 'a' })
+  if (
+    !existsSync(settings) ||
+    !/^create_main_cluster\s*=\s*false/m.test(readFileSync(settings, 'utf8'))
+  )
+    writeFileSync(settings, 'create_main_cluster = false\n', { flag: 'a' })
   installDebian(['postgresql-15'])
   const now = findPostgres()
-  if (!now) throw new Plain('PostgreSQL was installed, yet its programs are not where Debian puts them (/usr/lib/postgresql).')
+  if (!now)
+    throw new Plain(
+      'PostgreSQL was installed, yet its programs are not where Debian puts them (/usr/lib/postgresql).',
+    )
   return now
 }
 
 function findPostgres() {
-  const versions = existsSync('/usr/lib/postgresql') ? readdirSync('/usr/lib/postgresql').filter((name) => /^\d+$/.test(name)).map(Number).filter((version) => version >= 15).sort((a, b) => a - b) : []
-  const folders = [process.env['BLUESTEM_POSTGRES'], ...versions.map((version) => `/usr/lib/postgresql/${version}/bin`), ...(process.env['PATH'] ?? '').split(':')]
-  return folders.find((folder) => folder && existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')))
+  const versions = existsSync('/usr/lib/postgresql')
+    ? readdirSync('/usr/lib/postgresql')
+        .filter((name) => /^\d+$/.test(name))
+        .map(Number)
+        .filter((version) => version >= 15)
+        .sort((a, b) => a - b)
+    : []
+  const folders = [
+    process.env['BLUESTEM_POSTGRES'],
+    ...versions.map((version) => `/usr/lib/postgresql/${version}/bin`),
+    ...(process.env['PATH'] ?? '').split(':'),
+  ]
+  return folders.find(
+    (folder) =>
+      folder && existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')),
+  )
 }
 
 /** The browser and its driver, for the browser tests and pictures. @returns {{ chromium: string, chromedriver: string }} */
 export function ensureChromium() {
-  const which = (/** @type {string} */ name) => (process.env['PATH'] ?? '').split(':').concat('/usr/bin').map((folder) => join(folder, name)).find((path) => existsSync(path))
+  const which = (/** @type {string} */ name) =>
+    (process.env['PATH'] ?? '')
+      .split(':')
+      .concat('/usr/bin')
+      .map((folder) => join(folder, name))
+      .find((path) => existsSync(path))
   if (!which('chromium') || !which('chromedriver')) {
-    if (!isRoot || !existsSync('/etc/debian_version')) throw new Plain('Chromium and ChromeDriver are missing; install them (on Debian: sudo apt-get install chromium chromium-driver).')
+    if (!isRoot || !existsSync('/etc/debian_version'))
+      throw new Plain(
+        'Chromium and ChromeDriver are missing; install them (on Debian: sudo apt-get install chromium chromium-driver).',
+      )
     say('installing Chromium and ChromeDriver from Debian')
     installDebian(['chromium', 'chromium-driver'])
   }
   const [chromium, chromedriver] = [which('chromium'), which('chromedriver')]
-  if (!chromium || !chromedriver) throw new Plain('Chromium was installed, yet it is not on the path.')
+  if (!chromium || !chromedriver)
+    throw new Plain('Chromium was installed, yet it is not on the path.')
   return { chromium, chromedriver }
 }
 
 /** @param {string[]} names */
 function installDebian(names) {
-  const options = { stdio: /** @type {['ignore', 'ignore', 'pipe']} */ (['ignore', 'ignore', 'pipe']), env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
+  const options = {
+    stdio: /** @type {['ignore', 'ignore', 'pipe']} */ (['ignore', 'ignore', 'pipe']),
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  }
   try {
     execFileSync('apt-get', ['update', '-q'], options)
     execFileSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...names], options)
   } catch (error) {
-    const told = error instanceof Error && 'stderr' in error ? String(error.stderr).trim().split('\n').at(-1) : ''
+    const told =
+      error instanceof Error && 'stderr' in error
+        ? String(error.stderr).trim().split('\n').at(-1)
+        : ''
     throw new Plain(`Debian’s package manager could not install ${names.join(' and ')}: ${told}`)
   }
 }
@@ -88,7 +139,10 @@ export function newest(places) {
     if (!existsSync(path)) continue
     const stat = statSync(path)
     if (!stat.isDirectory()) latest = Math.max(latest, stat.mtimeMs)
-    else for (const name of readdirSync(path)) if (name !== 'node_modules' && name !== 'dist') latest = Math.max(latest, newest([join(place, name)]))
+    else
+      for (const name of readdirSync(path))
+        if (name !== 'node_modules' && name !== 'dist')
+          latest = Math.max(latest, newest([join(place, name)]))
   }
   return latest
 }

@@ -10,7 +10,11 @@ export function say(words) {
 
 /** Ends the program on a failure: a plain one with its sentence, a defect with its stack. @param {unknown} error */
 export function fail(error) {
-  process.stderr.write(error instanceof Plain ? `\n${error.message}\n` : `\n${error instanceof Error ? error.stack : String(error)}\n`)
+  process.stderr.write(
+    error instanceof Plain
+      ? `\n${error.message}\n`
+      : `\n${error instanceof Error ? error.stack : String(error)}\n`,
+  )
   process.exit(error instanceof Plain ? 2 : 1)
 }
 
@@ -26,11 +30,17 @@ export function readFlags(args, known) {
   for (let at = 0; at < args.length; at += 1) {
     const [name = '', inline] = (args[at] ?? '').split('=', 2)
     const kind = name.startsWith('--') ? known[name.slice(2)] : undefined
-    if (!kind) throw new Plain(`There is no option “${args[at]}”; there are ${Object.keys(known).map((one) => `--${one}`).join(', ')}.`)
+    if (!kind)
+      throw new Plain(
+        `There is no option “${args[at]}”; there are ${Object.keys(known)
+          .map((one) => `--${one}`)
+          .join(', ')}.`,
+      )
     if (kind === 'flag') flags[name.slice(2)] = true
     else {
-      const value = inline ?? args[at += 1]
-      if (value === undefined || value.startsWith('--')) throw new Plain(`The option ${name} needs a value.`)
+      const value = inline ?? args[(at += 1)]
+      if (value === undefined || value.startsWith('--'))
+        throw new Plain(`The option ${name} needs a value.`)
       flags[name.slice(2)] = value
     }
   }
@@ -41,6 +51,9 @@ export function readFlags(args, known) {
 export function wholeNumber(text, name, fallback = 0, [least, most] = [1, 65535]) {
   if (text === undefined) return fallback
   const value = Number(text)
-  if (!Number.isInteger(value) || value < least || value > most) throw new Plain(`The option --${name} takes a whole number from ${least} to ${most}; “${text}” is none.`)
+  if (!Number.isInteger(value) || value < least || value > most)
+    throw new Plain(
+      `The option --${name} takes a whole number from ${least} to ${most}; “${text}” is none.`,
+    )
   return value
 }

@@ -9,8 +9,24 @@ import { fail, say } from './say.mjs'
 import { clearDatabase } from './workspace.mjs'
 
 const pictures = [
-  ['sign-in', '/sign-in', 'light'], ['fields', '/definitions/fields', 'light'], ['flow', '/definitions/flows?rulebook=rb_yard', 'light'], ['types', '/definitions/types', 'light'], ['priorities', '/definitions/priorities', 'light'], ['labels', '/definitions/labels', 'light'], ['templates', '/definitions/templates?id=te_refit', 'light'], ['rulebooks', '/definitions/rulebooks?rulebook=rb_yard', 'light'], ['limits', '/definitions/limits?id=tm_inspectors', 'light'], ['items', '/work/YARD', 'light'], ['item', 'an item on hold', 'light'], ['query', '/queries/qu_stop', 'light'],
-  ['list', '/views/vi_stop', 'light'], ['board', '/views/vi_morning', 'light'], ['board-dark', '/views/vi_morning', 'dark'], ['dashboard', '/dashboards/da_yard', 'light'], ['dashboard-dark', '/dashboards/da_yard', 'dark'], ['draft-dark', '/definitions/flows?rulebook=rb_yard', 'dark'],
+  ['sign-in', '/sign-in', 'light'],
+  ['fields', '/definitions/fields', 'light'],
+  ['flow', '/definitions/flows?rulebook=rb_yard', 'light'],
+  ['types', '/definitions/types', 'light'],
+  ['priorities', '/definitions/priorities', 'light'],
+  ['labels', '/definitions/labels', 'light'],
+  ['templates', '/definitions/templates?id=te_refit', 'light'],
+  ['rulebooks', '/definitions/rulebooks?rulebook=rb_yard', 'light'],
+  ['limits', '/definitions/limits?id=tm_inspectors', 'light'],
+  ['items', '/work/YARD', 'light'],
+  ['item', 'an item on hold', 'light'],
+  ['query', '/queries/qu_stop', 'light'],
+  ['list', '/views/vi_stop', 'light'],
+  ['board', '/views/vi_morning', 'light'],
+  ['board-dark', '/views/vi_morning', 'dark'],
+  ['dashboard', '/dashboards/da_yard', 'light'],
+  ['dashboard-dark', '/dashboards/da_yard', 'dark'],
+  ['draft-dark', '/definitions/flows?rulebook=rb_yard', 'dark'],
 ]
 
 try {
@@ -24,15 +40,22 @@ try {
   await clearDatabase(cluster)
   await server.prepare(cluster.url)
   await server.demo(cluster.url, 2500)
-  const serving = await server.serve({ url: cluster.url, port: 0, secret: 'only for pictures', screens: join(root, 'web/dist') })
+  const serving = await server.serve({
+    url: cluster.url,
+    port: 0,
+    secret: 'only for pictures',
+    screens: join(root, 'web/dist'),
+  })
   const origin = `http://127.0.0.1:${serving.port}`
   const { openBrowser, settled, signIn } = await import('./browser.mjs')
   const { driver, close } = await openBrowser()
   try {
     /** An item that shows much: on hold, described, in hand. */
-    const held = async () => `/work/${await driver.executeAsyncScript(`fetch('/api/v1/items/search', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ filter: "project = 'YARD' AND on_hold = TRUE AND description IS NOT NULL AND due IS NOT NULL", sort: '-comments', limit: 1 }) }).then((answer) => answer.json()).then((answer) => arguments[arguments.length - 1](answer.items[0].ref))`)}`
+    const held = async () =>
+      `/work/${await driver.executeAsyncScript(`fetch('/api/v1/items/search', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ filter: "project = 'YARD' AND on_hold = TRUE AND description IS NOT NULL AND due IS NOT NULL", sort: '-comments', limit: 1 }) }).then((answer) => answer.json()).then((answer) => arguments[arguments.length - 1](answer.items[0].ref))`)}`
     /** A draft that leaves a status in use out of a flow: it asks what its items become. */
-    const begin = async () => await driver.executeAsyncScript(`
+    const begin = async () =>
+      await driver.executeAsyncScript(`
       const status = 'status:ty_defect:st_parts', say = (key) => ({ path: ['rulebooks', 'rb_yard', 'entries', key] })
       fetch('/api/v1/definitions').then((answer) => answer.json()).then(({ document }) => fetch('/api/v1/definitions/drafts', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ title: 'Parts wait on hold', edits: Object.keys(document.rulebooks.rb_yard.entries).filter((key) => key === status || (key.startsWith('move:ty_defect:') && key.includes(':st_parts'))).map(say) }) })).then(() => arguments[arguments.length - 1]())`)
     for (const [name, path, theme] of pictures) {
@@ -47,11 +70,16 @@ try {
       }
       await driver.get(`${origin}${path.startsWith('/') ? path : await held()}`)
       await settled(driver)
-      await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[arguments.length - 1], 500))')
+      await driver.executeAsyncScript(
+        'document.fonts.ready.then(() => setTimeout(arguments[arguments.length - 1], 500))',
+      )
       await driver.executeScript('document.querySelector(".line:not(.heading)")?.click()')
       await new Promise((done) => setTimeout(done, 400))
       await settled(driver)
-      writeFileSync(join(root, 'docs/screenshots', `${name}.png`), Buffer.from(await driver.takeScreenshot(), 'base64'))
+      writeFileSync(
+        join(root, 'docs/screenshots', `${name}.png`),
+        Buffer.from(await driver.takeScreenshot(), 'base64'),
+      )
       say(`docs/screenshots/${name}.png`)
     }
   } finally {

@@ -16,12 +16,19 @@ const stops = /** @type {(() => Promise<void> | void)[]} */ ([])
 async function stop() {
   for (const one of stops.reverse()) await Promise.resolve(one()).catch(() => undefined)
 }
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop().then(() => process.exit(130)))
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => void stop().then(() => process.exit(130)))
 
 /** Runs a program of the tree and tells whether it went well. @param {string} name @param {string[]} args @param {Record<string, string>} [env] @returns {Promise<boolean>} */
 async function runs(name, args, env = {}) {
-  const child = spawn(process.execPath, [join(root, 'node_modules', name), ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env, NODE_ENV: 'test', NO_COLOR: '1' } })
-  stops.push(() => { if (child.exitCode === null) child.kill('SIGTERM') })
+  const child = spawn(process.execPath, [join(root, 'node_modules', name), ...args], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env, NODE_ENV: 'test', NO_COLOR: '1' },
+  })
+  stops.push(() => {
+    if (child.exitCode === null) child.kill('SIGTERM')
+  })
   return await new Promise((done) => child.on('exit', (code) => done(code === 0)))
 }
 
@@ -36,7 +43,18 @@ async function check(title, result) {
 async function tests(projects, env, files = /** @type {string[]} */ ([])) {
   const folder = mkdtempSync(join(tmpdir(), 'bluestem-report-'))
   const report = join(folder, 'report.json')
-  const well = await runs('vitest/vitest.mjs', ['run', ...files, ...projects.flatMap((project) => ['--project', project]), '--reporter=dot', '--reporter=json', `--outputFile=${report}`], env)
+  const well = await runs(
+    'vitest/vitest.mjs',
+    [
+      'run',
+      ...files,
+      ...projects.flatMap((project) => ['--project', project]),
+      '--reporter=dot',
+      '--reporter=json',
+      `--outputFile=${report}`,
+    ],
+    env,
+  )
   try {
     const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, 'utf8'))
     counts.passed += numPassedTests
@@ -52,17 +70,30 @@ async function tests(projects, env, files = /** @type {string[]} */ ([])) {
 
 try {
   ensurePackages()
-  if (wanted.some((part) => part === 'server' || part === 'browser' || part === long)) ensurePostgres()
+  if (wanted.some((part) => part === 'server' || part === 'browser' || part === long))
+    ensurePostgres()
   if (wanted.includes('browser')) ensureChromium()
   if (wanted.includes('types')) {
     say('types')
     // Two at a time, for there are two cores.
     const projects = ['web', 'server', 'core', 'core/tsconfig.test.json', 'e2e', 'bench', 'scripts']
-    await Promise.all([0, 1].map(async () => {
-      for (let project = projects.shift(); project; project = projects.shift()) await check(`types of ${project}`, runs(project === 'web' ? 'vue-tsc/bin/vue-tsc.js' : 'typescript/bin/tsc', ['-p', project]))
-    }))
+    await Promise.all(
+      [0, 1].map(async () => {
+        for (let project = projects.shift(); project; project = projects.shift())
+          await check(
+            `types of ${project}`,
+            runs(project === 'web' ? 'vue-tsc/bin/vue-tsc.js' : 'typescript/bin/tsc', [
+              '-p',
+              project,
+            ]),
+          )
+      }),
+    )
   }
-  if (wanted.includes('lint')) await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
+  if (wanted.includes('lint')) {
+    await check('format', runs('prettier/bin/prettier.cjs', ['--check', '.']))
+    await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
+  }
   /** @type {Record<string, string>} */
   const env = {}
   /** @type {string | undefined} */
@@ -76,7 +107,10 @@ try {
     env['BLUESTEM_TEST_URL'] = cluster.url
     adminUrl = cluster.adminUrl
   }
-  const projects = [...(wanted.includes('unit') ? ['core', 'web'] : []), ...(wanted.includes('server') ? ['server', 'scripts'] : [])]
+  const projects = [
+    ...(wanted.includes('unit') ? ['core', 'web'] : []),
+    ...(wanted.includes('server') ? ['server', 'scripts'] : []),
+  ]
   if (projects.includes('scripts')) {
     // Built once before, so that no two tests build at the same time.
     const { buildWhenStale } = await import('./build.mjs')
@@ -89,7 +123,13 @@ try {
   if (wanted.includes(long)) {
     const { buildWhenStale } = await import('./build.mjs')
     await buildWhenStale()
-    await tests(['server', 'scripts'], { ...env, BLUESTEM_LONG: '1' }, ['fire', 'fuzz', 'races', 'kills'].map((name) => `${name === 'kills' ? 'scripts' : 'server'}/test/${name}.test.ts`))
+    await tests(
+      ['server', 'scripts'],
+      { ...env, BLUESTEM_LONG: '1' },
+      ['fire', 'fuzz', 'races', 'kills'].map(
+        (name) => `${name === 'kills' ? 'scripts' : 'server'}/test/${name}.test.ts`,
+      ),
+    )
   }
   if (wanted.includes('browser')) {
     const { buildWhenStale } = await import('./build.mjs')
@@ -101,7 +141,14 @@ try {
     await clearDatabase({ url, adminUrl: /** @type {string} */ (adminUrl) })
     await server.prepare(url)
     await server.demo(url, 2500)
-    const serving = await server.serve({ url, port: 0, secret: 'only for tests', screens: join(root, 'web/dist'), signIns: 1000, writes: 1_000_000 })
+    const serving = await server.serve({
+      url,
+      port: 0,
+      secret: 'only for tests',
+      screens: join(root, 'web/dist'),
+      signIns: 1000,
+      writes: 1_000_000,
+    })
     stops.push(serving.close)
     say(`tests: journeys through Chromium at http://127.0.0.1:${serving.port}`)
     await tests(['e2e'], { ...env, BLUESTEM_ORIGIN: `http://127.0.0.1:${serving.port}` })

@@ -11,7 +11,12 @@ import { say } from './say.mjs'
  */
 export async function serveScreens(server, port) {
   const proxy = { '/api': { target: `http://127.0.0.1:${server}`, changeOrigin: false } }
-  const screens = await createServer({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), server: { host: '127.0.0.1', port, strictPort: true, proxy }, logLevel: 'warn' })
+  const screens = await createServer({
+    root: join(root, 'web'),
+    configFile: join(root, 'web/vite.config.ts'),
+    server: { host: '127.0.0.1', port, strictPort: true, proxy },
+    logLevel: 'warn',
+  })
   await screens.listen()
   return screens
 }
@@ -26,11 +31,27 @@ export async function watch(port, renewed) {
   const ours = process.listeners('SIGTERM')
   const screens = await serveScreens(port, port + 1)
   // The development server would end the program by itself, before the database is stopped.
-  for (const theirs of process.listeners('SIGTERM').filter((one) => !ours.includes(one))) process.off('SIGTERM', theirs)
+  for (const theirs of process.listeners('SIGTERM').filter((one) => !ours.includes(one)))
+    process.off('SIGTERM', theirs)
   let builds = 0
   const options = await serverOptions()
-  const builder = await context({ ...options, plugins: [{ name: 'renew', setup: (build) => build.onEnd(async ({ errors }) => { if (errors.length === 0 && builds++ > 0) await renewed(`${join(root, 'server/dist/main.js')}?build=${builds}`) }) }] })
+  const builder = await context({
+    ...options,
+    plugins: [
+      {
+        name: 'renew',
+        setup: (build) =>
+          build.onEnd(async ({ errors }) => {
+            if (errors.length === 0 && builds++ > 0)
+              await renewed(`${join(root, 'server/dist/main.js')}?build=${builds}`)
+          }),
+      },
+    ],
+  })
   await builder.watch()
   say(`screens that follow their sources: http://127.0.0.1:${port + 1}`)
-  return async () => { await builder.dispose(); await screens.close() }
+  return async () => {
+    await builder.dispose()
+    await screens.close()
+  }
 }

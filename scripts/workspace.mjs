@@ -16,7 +16,15 @@ export async function openWorkspace(data) {
   try {
     const cluster = await openCluster(folder, { guarded: true })
     await makeDatabase(cluster)
-    return { url: cluster.url, adminUrl: cluster.adminUrl, folder: cluster.folder, stop: async () => { await cluster.stop(); release() } }
+    return {
+      url: cluster.url,
+      adminUrl: cluster.adminUrl,
+      folder: cluster.folder,
+      stop: async () => {
+        await cluster.stop()
+        release()
+      },
+    }
   } catch (error) {
     release()
     throw error
@@ -28,7 +36,10 @@ function hold(folder) {
   const file = join(folder, 'running.pid')
   if (existsSync(file)) {
     const pid = Number(readFileSync(file, 'utf8'))
-    if (pid !== process.pid && isOurs(pid)) throw new Plain(`Bluestem already runs on this data folder (process ${pid}); stop it first, or choose another folder with --data.`)
+    if (pid !== process.pid && isOurs(pid))
+      throw new Plain(
+        `Bluestem already runs on this data folder (process ${pid}); stop it first, or choose another folder with --data.`,
+      )
   }
   writeFileSync(file, String(process.pid))
   return () => rmSync(file, { force: true })
@@ -37,7 +48,9 @@ function hold(folder) {
 /** @param {number} pid */
 function isOurs(pid) {
   try {
-    return /scripts\/(start|demo|bench|screenshots)\.mjs/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))
+    return /scripts\/(start|demo|bench|screenshots)\.mjs/.test(
+      readFileSync(`/proc/${pid}/cmdline`, 'utf8'),
+    )
   } catch {
     return false
   }
@@ -76,7 +89,10 @@ export async function makeDatabase({ url, adminUrl }) {
   const [name, role] = [nameIn(url), roleIn(url)]
   await asAdmin(maintenance(adminUrl), async (client) => {
     const found = await client.query('SELECT FROM pg_database WHERE datname = $1', [name])
-    if (found.rowCount === 0) await client.query(`CREATE DATABASE ${name} OWNER ${role} TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'`)
+    if (found.rowCount === 0)
+      await client.query(
+        `CREATE DATABASE ${name} OWNER ${role} TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'`,
+      )
     else await client.query(`ALTER DATABASE ${name} OWNER TO ${role}`)
   })
   if (roleIn(adminUrl) === role) return
@@ -88,7 +104,11 @@ export async function makeDatabase({ url, adminUrl }) {
 
 /** Takes the database away and makes it anew. @param {Place} place */
 export async function clearDatabase(place) {
-  await asAdmin(maintenance(place.adminUrl), async (client) => void await client.query(`DROP DATABASE IF EXISTS ${nameIn(place.url)} WITH (FORCE)`))
+  await asAdmin(
+    maintenance(place.adminUrl),
+    async (client) =>
+      void (await client.query(`DROP DATABASE IF EXISTS ${nameIn(place.url)} WITH (FORCE)`)),
+  )
   await makeDatabase(place)
 }
 
@@ -106,7 +126,11 @@ export function secretOf(folder) {
 export function checkPort(port) {
   return new Promise((done, failed) => {
     const probe = createServer()
-    probe.once('error', () => failed(new Plain(`Port ${port} is in use; stop what uses it, or choose another with --port.`)))
+    probe.once('error', () =>
+      failed(
+        new Plain(`Port ${port} is in use; stop what uses it, or choose another with --port.`),
+      ),
+    )
     probe.listen(port, '127.0.0.1', () => probe.close(() => done()))
   })
 }
@@ -114,7 +138,10 @@ export function checkPort(port) {
 /** Whether a failure says that the database went away, which is brought back. @param {unknown} error */
 function isAway(error) {
   const { parent, code = '' } = /** @type {{ parent?: { code?: string }, code?: string }} */ (error)
-  return /^(?:ECONN|EPIPE|57P|08)/.test(parent?.code ?? code) || /Connection terminated|ConnectionRefused/.test(String(error))
+  return (
+    /^(?:ECONN|EPIPE|57P|08)/.test(parent?.code ?? code) ||
+    /Connection terminated|ConnectionRefused/.test(String(error))
+  )
 }
 
 /** Does work again when the database was ended in the middle of it. @template T @param {() => Promise<T>} work @returns {Promise<T>} */
@@ -144,18 +171,32 @@ export async function fill(place, { empty = false, items = 2500 } = {}) {
   if (empty) return await server.begin(url, await firstAdministrator())
   say(`loading the demo: Marrowmere Ferries, ${items.toLocaleString('en')} items`)
   const loaded = await server.demo(url, items)
-  say(`loaded ${loaded.items.toLocaleString('en')} items with ${loaded.states.toLocaleString('en')} states`)
+  say(
+    `loaded ${loaded.items.toLocaleString('en')} items with ${loaded.states.toLocaleString('en')} states`,
+  )
 }
 
 /** Asks who the first administrator is; from the environment where nobody can answer. */
 async function firstAdministrator() {
   const { createInterface } = await import('node:readline/promises')
-  const [name, email, password] = ['NAME', 'EMAIL', 'PASSWORD'].map((part) => process.env[`BLUESTEM_ADMIN_${part}`])
+  const [name, email, password] = ['NAME', 'EMAIL', 'PASSWORD'].map(
+    (part) => process.env[`BLUESTEM_ADMIN_${part}`],
+  )
   if (name && email && password) return { name, email, password }
-  if (!process.stdin.isTTY) throw new Plain('An empty workspace needs a first administrator: set BLUESTEM_ADMIN_NAME, BLUESTEM_ADMIN_EMAIL and BLUESTEM_ADMIN_PASSWORD, or start it at a terminal.')
+  if (!process.stdin.isTTY)
+    throw new Plain(
+      'An empty workspace needs a first administrator: set BLUESTEM_ADMIN_NAME, BLUESTEM_ADMIN_EMAIL and BLUESTEM_ADMIN_PASSWORD, or start it at a terminal.',
+    )
   const ask = createInterface({ input: process.stdin, output: process.stdout })
-  const answer = { name: await ask.question('Name of the first administrator: '), email: await ask.question('E-mail: '), password: await ask.question('Password: ') }
+  const answer = {
+    name: await ask.question('Name of the first administrator: '),
+    email: await ask.question('E-mail: '),
+    password: await ask.question('Password: '),
+  }
   ask.close()
-  if (!answer.name.trim() || !/.+@.+/.test(answer.email) || answer.password.length < 8) throw new Plain('The first administrator needs a name, an e-mail address and a password of at least 8 characters.')
+  if (!answer.name.trim() || !/.+@.+/.test(answer.email) || answer.password.length < 8)
+    throw new Plain(
+      'The first administrator needs a name, an e-mail address and a password of at least 8 characters.',
+    )
   return answer
 }

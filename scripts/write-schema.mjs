@@ -6,4 +6,7 @@ import { root } from './packages.mjs'
 
 register()
 const { DefinitionsDocument } = await import(join(root, 'core/src/definitions/document.ts'))
-writeFileSync(join(root, 'docs/schema/definitions.schema.json'), `${JSON.stringify({ $schema: 'https://json-schema.org/draft/2020-12/schema', ...DefinitionsDocument }, null, 2)}\n`)
+writeFileSync(
+  join(root, 'docs/schema/definitions.schema.json'),
+  `${JSON.stringify({ $schema: 'https://json-schema.org/draft/2020-12/schema', ...DefinitionsDocument }, null, 2)}\n`,
+)

@@ -4,5 +4,11 @@ import { defineConfig } from 'vite'
 export default defineConfig({
   plugins: [vue()],
   html: { cspNonce: '__CSP_NONCE__' },
-  build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 600 },
+  build: {
+    outDir: 'dist',
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    chunkSizeWarningLimit: 600,
+  },
 })

@@ -1,23 +1,67 @@
-import { builtIns, phases, type Choice, type Domain, type Property, type Vocabulary } from '../src/queries/vocabulary.ts'
+import {
+  builtIns,
+  phases,
+  type Choice,
+  type Domain,
+  type Property,
+  type Vocabulary,
+} from '../src/queries/vocabulary.ts'
 
 const plain = (id: string, name: string): Choice => ({ id, name, qualified: name, title: name })
 
-const own = (handle: string, type: Property['type'], nullable = true): Property => ({ handle, title: handle, type, nullable, changesWith: ['own'], builtIn: false })
+const own = (handle: string, type: Property['type'], nullable = true): Property => ({
+  handle,
+  title: handle,
+  type,
+  nullable,
+  changesWith: ['own'],
+  builtIn: false,
+})
 
 const choices: Partial<Record<Domain, Choice[]>> = {
-  project: [{ id: 'pr_yard', name: 'YARD', qualified: 'YARD', title: 'Fleet Yard' }, { id: 'pr_pier', name: 'PIER', qualified: 'PIER', title: 'Piers and Shore' }],
+  project: [
+    { id: 'pr_yard', name: 'YARD', qualified: 'YARD', title: 'Fleet Yard' },
+    { id: 'pr_pier', name: 'PIER', qualified: 'PIER', title: 'Piers and Shore' },
+  ],
   type: [plain('ty_job', 'Job'), plain('ty_defect', 'Defect')],
-  status: [plain('st_open', 'Open'), plain('st_hand', 'In hand'), plain('st_off', 'Signed off'), plain('st_gone', 'Withdrawn')],
+  status: [
+    plain('st_open', 'Open'),
+    plain('st_hand', 'In hand'),
+    plain('st_off', 'Signed off'),
+    plain('st_gone', 'Withdrawn'),
+  ],
   phase: phases.map((phase) => plain(phase, phase)),
   priority: [plain('pi_stop', 'Sailing stopped'), plain('pi_risk', 'Sailing at risk')],
   person: [
-    { id: 'pe_ana', name: 'Ana Brandt', qualified: 'Ana Brandt <ana@marrowmere.example>', title: 'Ana Brandt' },
-    { id: 'pe_ana2', name: 'Ana Brandt', qualified: 'Ana Brandt <a.brandt@marrowmere.example>', title: 'Ana Brandt' },
-    { id: 'pe_ilse', name: 'Ilse Varga', qualified: 'Ilse Varga <ilse@marrowmere.example>', title: 'Ilse Varga' },
+    {
+      id: 'pe_ana',
+      name: 'Ana Brandt',
+      qualified: 'Ana Brandt <ana@marrowmere.example>',
+      title: 'Ana Brandt',
+    },
+    {
+      id: 'pe_ana2',
+      name: 'Ana Brandt',
+      qualified: 'Ana Brandt <a.brandt@marrowmere.example>',
+      title: 'Ana Brandt',
+    },
+    {
+      id: 'pe_ilse',
+      name: 'Ilse Varga',
+      qualified: 'Ilse Varga <ilse@marrowmere.example>',
+      title: 'Ilse Varga',
+    },
   ],
   family: [plain('fa_deck', 'deck')],
   label: [
-    { id: 'la_car', name: 'deck: car deck', qualified: 'deck: car deck', title: 'car deck', family: 'fa_deck', own: 'car deck' },
+    {
+      id: 'la_car',
+      name: 'deck: car deck',
+      qualified: 'deck: car deck',
+      title: 'car deck',
+      family: 'fa_deck',
+      own: 'car deck',
+    },
     plain('la_wet', 'wet'),
   ],
   component: [
@@ -29,18 +73,20 @@ const choices: Partial<Record<Domain, Choice[]>> = {
 
 /** A small made-up vocabulary for tests of the query language. */
 export const vocabulary: Vocabulary = {
-  properties: new Map([
-    ...builtIns,
-    own('berth', { kind: 'choice', domain: 'option:fi_berth' }),
-    own('crew_size', { kind: 'number' }),
-    own('cost_of_parts', { kind: 'number' }),
-    own('hours_lost', { kind: 'number' }),
-    own('note', { kind: 'text' }),
-    own('safe', { kind: 'boolean' }),
-    own('next_check', { kind: 'date' }),
-    own('sea_trial', { kind: 'timestamp' }),
-    own('parts', { kind: 'array', domain: 'option:fi_berth' }, false),
-  ].map((property) => [property.handle, property])),
+  properties: new Map(
+    [
+      ...builtIns,
+      own('berth', { kind: 'choice', domain: 'option:fi_berth' }),
+      own('crew_size', { kind: 'number' }),
+      own('cost_of_parts', { kind: 'number' }),
+      own('hours_lost', { kind: 'number' }),
+      own('note', { kind: 'text' }),
+      own('safe', { kind: 'boolean' }),
+      own('next_check', { kind: 'date' }),
+      own('sea_trial', { kind: 'timestamp' }),
+      own('parts', { kind: 'array', domain: 'option:fi_berth' }, false),
+    ].map((property) => [property.handle, property]),
+  ),
   choices: (domain) => choices[domain] ?? [],
   choice: (domain, id) => choices[domain]?.find((one) => one.id === id),
   tierOf: (type) => (type === 'ty_job' ? 1 : 0),

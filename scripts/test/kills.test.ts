@@ -29,12 +29,22 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 }, 60_000)
 
-const ended = async (child: ChildProcess): Promise<void> => { if (child && child.exitCode === null && child.signalCode === null) await new Promise((done) => child.once('exit', done)) }
+const ended = async (child: ChildProcess): Promise<void> => {
+  if (child && child.exitCode === null && child.signalCode === null)
+    await new Promise((done) => child.once('exit', done))
+}
 
 function start(): void {
   said = ''
-  running = spawn(process.execPath, [join(root, 'scripts/start.mjs'), '--data', folder, '--port', String(port)], { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NODE_ENV: 'production' } })
-  for (const stream of [running.stdout!, running.stderr!]) stream.on('data', (chunk: Buffer) => { said += chunk.toString() })
+  running = spawn(
+    process.execPath,
+    [join(root, 'scripts/start.mjs'), '--data', folder, '--port', String(port)],
+    { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NODE_ENV: 'production' } },
+  )
+  for (const stream of [running.stdout!, running.stderr!])
+    stream.on('data', (chunk: Buffer) => {
+      said += chunk.toString()
+    })
 }
 
 /** Waits until it answers; a start that ends instead has failed. */
@@ -64,10 +74,19 @@ const killed = (pid: number | undefined): void => {
   }
 }
 
-const call = async (method: string, path: string, body?: object): Promise<Response> => await fetch(`http://127.0.0.1:${port}/api/v1${path}`, { method, headers: { cookie, 'content-type': 'application/json' }, ...(body ? { body: JSON.stringify(body) } : {}) })
+const call = async (method: string, path: string, body?: object): Promise<Response> =>
+  await fetch(`http://127.0.0.1:${port}/api/v1${path}`, {
+    method,
+    headers: { cookie, 'content-type': 'application/json' },
+    ...(body ? { body: JSON.stringify(body) } : {}),
+  })
 
 async function signIn(): Promise<void> {
-  const attempt = async (): Promise<Response> => await call('POST', '/session', { email: 'tom.okafor@marrowmere.example', password: 'marrowmere' })
+  const attempt = async (): Promise<Response> =>
+    await call('POST', '/session', {
+      email: 'tom.okafor@marrowmere.example',
+      password: 'marrowmere',
+    })
   let answer = await attempt()
   // The database may just have been killed; the server says so until it is back.
   for (let tries = 0; tries < 300 && answer.status === 503; tries += 1) {
@@ -84,14 +103,25 @@ function writing(): { stop: () => Promise<readonly number[]> } {
   const statuses: number[] = []
   const work = (async () => {
     while (on) {
-      const answer = await call('POST', '/items', { project: 'YARD', type: 'Defect', title: `Written ${acknowledged.length}` }).catch(() => undefined)
+      const answer = await call('POST', '/items', {
+        project: 'YARD',
+        type: 'Defect',
+        title: `Written ${acknowledged.length}`,
+      }).catch(() => undefined)
       if (answer) statuses.push(answer.status)
       if (answer?.status === 503) expect(answer.headers.get('retry-after')).toBeTruthy()
-      if (answer?.status === 201) acknowledged.push(((await answer.json().catch(() => ({}))) as { ref?: string }).ref ?? '')
+      if (answer?.status === 201)
+        acknowledged.push(((await answer.json().catch(() => ({}))) as { ref?: string }).ref ?? '')
       await pause(5)
     }
   })()
-  return { stop: async () => { on = false; await work; return statuses } }
+  return {
+    stop: async () => {
+      on = false
+      await work
+      return statuses
+    },
+  }
 }
 
 describe('whatever is killed', () => {
@@ -99,11 +129,11 @@ describe('whatever is killed', () => {
     start()
     for (let round = 0; round < kills; round += 1) {
       const early = round % 5 === 0
-      if (early) await pause(200 + (round * 977) % 4000)
+      if (early) await pause(200 + ((round * 977) % 4000))
       else await up()
       if (!early) await signIn()
       const writer = early ? undefined : writing()
-      if (writer) await pause(300 + (round * 131) % 700)
+      if (writer) await pause(300 + ((round * 131) % 700))
       const target = early && round === 0 ? 'both' : what[round % 3]!
       const before = database()
       if (target !== 'server') killed(before)
@@ -113,19 +143,31 @@ describe('whatever is killed', () => {
       } else if (writer) {
         // The server is still there: it says that the database is away, never that something is a defect, and goes on by itself.
         for (let tries = 0; tries < 600 && database() === before; tries += 1) await pause(50)
-        for (let tries = 0; tries < 600 && (await call('GET', '/items?limit=1')).status !== 200; tries += 1) await pause(100)
+        for (
+          let tries = 0;
+          tries < 600 && (await call('GET', '/items?limit=1')).status !== 200;
+          tries += 1
+        )
+          await pause(100)
         expect((await call('GET', '/items?limit=1')).status, said).toBe(200)
       }
-      const statuses = await writer?.stop() ?? []
+      const statuses = (await writer?.stop()) ?? []
       expect(statuses.filter((status) => status >= 500 && status !== 503)).toEqual([])
       if (target !== 'database') start()
     }
     await up()
     await signIn()
     const made = acknowledged.filter(Boolean)
-    const found = (await (await call('POST', '/items/search', { filter: "title LIKE 'Written %'", fields: 'ref', limit: 1000 })).json()) as { total: number; items: { ref: string }[] }
+    const found = (await (
+      await call('POST', '/items/search', {
+        filter: "title LIKE 'Written %'",
+        fields: 'ref',
+        limit: 1000,
+      })
+    ).json()) as { total: number; items: { ref: string }[] }
     expect(made.length).toBeGreaterThan(kills)
     expect(found.total).toBeGreaterThanOrEqual(made.length)
-    if (found.total <= 1000) expect(made.filter((ref) => !found.items.some((one) => one.ref === ref))).toEqual([])
+    if (found.total <= 1000)
+      expect(made.filter((ref) => !found.items.some((one) => one.ref === ref))).toEqual([])
   }, 1_800_000)
 })

@@ -1,29 +1,71 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 
-interface Package { readonly license?: string; readonly dev?: boolean; readonly devOptional?: boolean; readonly link?: boolean; readonly version?: string; readonly hasInstallScript?: boolean; readonly resolved?: string }
-const lock = JSON.parse(readFileSync(new URL('../../package-lock.json', import.meta.url), 'utf8')) as { packages: Record<string, Package> }
-const packages = Object.entries(lock.packages).filter(([path, one]) => path.includes('node_modules/') && !one.link)
+interface Package {
+  readonly license?: string
+  readonly dev?: boolean
+  readonly devOptional?: boolean
+  readonly link?: boolean
+  readonly version?: string
+  readonly hasInstallScript?: boolean
+  readonly resolved?: string
+}
+const lock = JSON.parse(
+  readFileSync(new URL('../../package-lock.json', import.meta.url), 'utf8'),
+) as { packages: Record<string, Package> }
+const packages = Object.entries(lock.packages).filter(
+  ([path, one]) => path.includes('node_modules/') && !one.link,
+)
 
-const permissive = new Set(['MIT', 'ISC', 'BSD-2-Clause', 'BSD-3-Clause', 'Apache-2.0', '0BSD', 'BlueOak-1.0.0', 'OFL-1.1', 'CC0-1.0', 'Unlicense', 'Python-2.0', 'MIT-0', 'Zlib'])
-const isPermissive = (licence: string): boolean => licence.replace(/[()]/g, '').split(' OR ').some((choice) => choice.split(' AND ').every((one) => permissive.has(one.trim())))
+const permissive = new Set([
+  'MIT',
+  'ISC',
+  'BSD-2-Clause',
+  'BSD-3-Clause',
+  'Apache-2.0',
+  '0BSD',
+  'BlueOak-1.0.0',
+  'OFL-1.1',
+  'CC0-1.0',
+  'Unlicense',
+  'Python-2.0',
+  'MIT-0',
+  'Zlib',
+])
+const isPermissive = (licence: string): boolean =>
+  licence
+    .replace(/[()]/g, '')
+    .split(' OR ')
+    .some((choice) => choice.split(' AND ').every((one) => permissive.has(one.trim())))
 
 describe('what Bluestem is made with', () => {
   it('is under permissive licences; the MPL only where nothing of it is served', () => {
     const others = packages.filter(([, { license = '' }]) => !isPermissive(license))
-    const served = others.filter(([, { dev, devOptional, license }]) => !(license === 'MPL-2.0' && (dev || devOptional)) && license !== 'MPL-2.0')
+    const served = others.filter(
+      ([, { dev, devOptional, license }]) =>
+        !(license === 'MPL-2.0' && (dev || devOptional)) && license !== 'MPL-2.0',
+    )
     expect(served.map(([path, { license }]) => `${path}: ${license ?? 'none'}`)).toEqual([])
-    expect(others.map(([path]) => path.split('node_modules/').at(-1)).filter((name) => !/^(axe-core|@axe-core\/webdriverjs|lightningcss.*)$/.test(name!))).toEqual([])
+    expect(
+      others
+        .map(([path]) => path.split('node_modules/').at(-1))
+        .filter((name) => !/^(axe-core|@axe-core\/webdriverjs|lightningcss.*)$/.test(name!)),
+    ).toEqual([])
   })
 
   it('is pinned without the address it was fetched from', () => {
-    expect(packages.filter(([, { resolved }]) => resolved !== undefined).map(([path]) => path)).toEqual([])
+    expect(
+      packages.filter(([, { resolved }]) => resolved !== undefined).map(([path]) => path),
+    ).toEqual([])
   })
 
   it('is named in exact versions', () => {
     for (const place of ['.', 'core', 'server', 'web', 'e2e']) {
-      const { dependencies = {}, devDependencies = {} } = JSON.parse(readFileSync(new URL(`../../${place}/package.json`, import.meta.url), 'utf8')) as Record<string, Record<string, string>>
-      for (const [name, version] of Object.entries({ ...dependencies, ...devDependencies })) expect(version, name).toMatch(/^\d+\.\d+\.\d+(-[\w.]+)?$/)
+      const { dependencies = {}, devDependencies = {} } = JSON.parse(
+        readFileSync(new URL(`../../${place}/package.json`, import.meta.url), 'utf8'),
+      ) as Record<string, Record<string, string>>
+      for (const [name, version] of Object.entries({ ...dependencies, ...devDependencies }))
+        expect(version, name).toMatch(/^\d+\.\d+\.\d+(-[\w.]+)?$/)
     }
   })
 })

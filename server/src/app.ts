@@ -52,7 +52,10 @@ export interface Serving {
 
 export function makeApp(serving: Serving): Express {
   const { database, worlds, clock } = serving
-  const logger = pino({ level: serving.logs ? 'info' : 'error', redact: ['req.headers.cookie', 'req.headers.authorization', 'res.headers["set-cookie"]'] })
+  const logger = pino({
+    level: serving.logs ? 'info' : 'error',
+    redact: ['req.headers.cookie', 'req.headers.authorization', 'res.headers["set-cookie"]'],
+  })
   const app = express()
   app.disable('x-powered-by')
   // An ETag is the version of what is told, never a digest of the answer.
@@ -64,25 +67,60 @@ export function makeApp(serving: Serving): Express {
   app.use(compression())
   app.use(...readBody, keepable)
   const PgSession = connectPgSimple(session)
-  app.use(session({ store: new PgSession({ pool: serving.sessions, createTableIfMissing: false, pruneSessionInterval: false, disableTouch: true }), name: 'bluestem', secret: serving.secret, resave: false, saveUninitialized: false, rolling: false, cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 } }))
-  app.use('/api', (_, response, next) => { response.setHeader('Cache-Control', 'no-store'); next() })
+  app.use(
+    session({
+      store: new PgSession({
+        pool: serving.sessions,
+        createTableIfMissing: false,
+        pruneSessionInterval: false,
+        disableTouch: true,
+      }),
+      name: 'bluestem',
+      secret: serving.secret,
+      resave: false,
+      saveUninitialized: false,
+      rolling: false,
+      cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 },
+    }),
+  )
+  app.use('/api', (_, response, next) => {
+    response.setHeader('Cache-Control', 'no-store')
+    next()
+  })
   app.use('/api', writeLimit(database, serving.writes))
-  const context = async (request: Request): Promise<{ world: World; person: Person; now: Date }> => {
+  const context = async (
+    request: Request,
+  ): Promise<{ world: World; person: Person; now: Date }> => {
     const world = await worlds.now()
     const person = world.people.find((one) => one.number === request.session.person && one.active)
     if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.')
     return { world: seenBy(world, person), person, now: clock() }
   }
   signing(app, serving)
-  const endpoints = [...peopleEndpoints(database), ...definitionEndpoints(database, serving.mapAtOnce), ...livingEndpoints(database), ...workEndpoints(database), ...queryEndpoints(database), ...viewEndpoints(database), ...dashboardEndpoints(database)]
+  const endpoints = [
+    ...peopleEndpoints(database),
+    ...definitionEndpoints(database, serving.mapAtOnce),
+    ...livingEndpoints(database),
+    ...workEndpoints(database),
+    ...queryEndpoints(database),
+    ...viewEndpoints(database),
+    ...dashboardEndpoints(database),
+  ]
   app.use('/api/v1/items', tooLong)
   mount(app, endpoints, context)
-  app.get('/api/v1/openapi.json', (_, response) => { response.json(openApi(endpoints)) })
+  app.get('/api/v1/openapi.json', (_, response) => {
+    response.json(openApi(endpoints))
+  })
   app.get('/api/v1/live', async (request, response) => {
     const { person } = await context(request)
-    await serving.live.listen(request, response, { person: person.number, session: request.sessionID })
+    await serving.live.listen(request, response, {
+      person: person.number,
+      session: request.sessionID,
+    })
   })
-  app.use('/api', () => { throw new Problem(404, 'Not found', 'There is no such resource.') })
+  app.use('/api', () => {
+    throw new Problem(404, 'Not found', 'There is no such resource.')
+  })
   screens(app, serving.screens)
   app.use(failed(logger))
   return app
@@ -95,21 +133,43 @@ function secure(app: Express): void {
     next()
   })
   const self = `'self'`
-  app.use(helmet({
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        'default-src': [`'none'`], 'script-src': [self], 'style-src': [self, (_, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`], 'style-src-attr': [`'none'`], 'img-src': [self, 'data:'],
-        'font-src': [self], 'connect-src': [self], 'manifest-src': [self], 'worker-src': [self], 'object-src': [`'none'`], 'base-uri': [`'none'`], 'frame-ancestors': [`'none'`], 'form-action': [self],
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': [`'none'`],
+          'script-src': [self],
+          'style-src': [
+            self,
+            (_, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,
+          ],
+          'style-src-attr': [`'none'`],
+          'img-src': [self, 'data:'],
+          'font-src': [self],
+          'connect-src': [self],
+          'manifest-src': [self],
+          'worker-src': [self],
+          'object-src': [`'none'`],
+          'base-uri': [`'none'`],
+          'frame-ancestors': [`'none'`],
+          'form-action': [self],
+        },
       },
-    },
-    crossOriginEmbedderPolicy: false, strictTransportSecurity: false,
-  }))
+      crossOriginEmbedderPolicy: false,
+      strictTransportSecurity: false,
+    }),
+  )
 }
 
 /** Filters longer than a line of HTTP should carry belong in a body. */
 function tooLong(request: Request, _: Response, next: NextFunction): void {
-  if (request.method === 'GET' && request.originalUrl.length > 8000) throw new Problem(414, 'Too long', 'This address is longer than 8,000 characters; send the same as JSON to POST /api/v1/items/search.')
+  if (request.method === 'GET' && request.originalUrl.length > 8000)
+    throw new Problem(
+      414,
+      'Too long',
+      'This address is longer than 8,000 characters; send the same as JSON to POST /api/v1/items/search.',
+    )
   next()
 }
 
@@ -118,16 +178,25 @@ function signing(app: Express, { database, live, signIns }: Serving): void {
     judge(SignIn, request.body)
     next()
   }
-  app.post('/api/v1/session', judged, ...signInLimits(database, signIns), async (request, response) => {
-    const { email, password } = request.body as { email: string; password: string }
-    const person = await signIn(database, email, password)
-    await new Promise<void>((done, failedTo) => request.session.regenerate((error) => (error ? failedTo(error as Error) : done())))
-    request.session.person = person
-    response.status(201).json({})
-  })
+  app.post(
+    '/api/v1/session',
+    judged,
+    ...signInLimits(database, signIns),
+    async (request, response) => {
+      const { email, password } = request.body as { email: string; password: string }
+      const person = await signIn(database, email, password)
+      await new Promise<void>((done, failedTo) =>
+        request.session.regenerate((error) => (error ? failedTo(error as Error) : done())),
+      )
+      request.session.person = person
+      response.status(201).json({})
+    },
+  )
   app.delete('/api/v1/session', async (request, response) => {
     await live.endSession(request.sessionID)
-    await new Promise<void>((done, failedTo) => request.session.destroy((error) => (error ? failedTo(error as Error) : done())))
+    await new Promise<void>((done, failedTo) =>
+      request.session.destroy((error) => (error ? failedTo(error as Error) : done())),
+    )
     response.clearCookie('bluestem').status(204).end()
   })
 }
@@ -135,7 +204,10 @@ function signing(app: Express, { database, live, signIns }: Serving): void {
 /** The built screens; every address that is not a file is the same page, which routes by itself. */
 function screens(app: Express, folder: string): void {
   const page = (_: Request, response: Response): void => {
-    const text = readFileSync(join(folder, 'index.html'), 'utf8').replaceAll('__CSP_NONCE__', response.locals['nonce'] as string)
+    const text = readFileSync(join(folder, 'index.html'), 'utf8').replaceAll(
+      '__CSP_NONCE__',
+      response.locals['nonce'] as string,
+    )
     response.set('Cache-Control', 'no-store').type('html').send(text)
   }
   // By its own name too: the file holds a place for the nonce, which only this fills.
@@ -153,11 +225,34 @@ function failed(logger: Logger) {
     response.setHeader('Cache-Control', 'no-store')
     if (known) {
       if (known.retryAfter !== undefined) response.setHeader('Retry-After', known.retryAfter)
-      response.status(known.status).type('application/problem+json').send(JSON.stringify({ type: 'about:blank', title: known.title, status: known.status, detail: known.message, ...(known.errors.length > 0 ? { errors: known.errors } : {}), ...known.more }))
+      response
+        .status(known.status)
+        .type('application/problem+json')
+        .send(
+          JSON.stringify({
+            type: 'about:blank',
+            title: known.title,
+            status: known.status,
+            detail: known.message,
+            ...(known.errors.length > 0 ? { errors: known.errors } : {}),
+            ...known.more,
+          }),
+        )
       return
     }
     logger.error({ err: error, request: request.id }, 'a defect')
-    response.status(500).type('application/problem+json').send(JSON.stringify({ type: 'about:blank', title: 'A defect', status: 500, detail: `Something went wrong here that should not. It is noted under ${String(request.id)}.`, request: request.id }))
+    response
+      .status(500)
+      .type('application/problem+json')
+      .send(
+        JSON.stringify({
+          type: 'about:blank',
+          title: 'A defect',
+          status: 500,
+          detail: `Something went wrong here that should not. It is noted under ${String(request.id)}.`,
+          request: request.id,
+        }),
+      )
   }
 }
 
@@ -165,5 +260,11 @@ function failed(logger: Logger) {
 function fromParser(error: unknown): Problem | undefined {
   const { expose, status, type } = error as { expose?: boolean; status?: number; type?: string }
   if (!expose || status === undefined || status >= 500) return undefined
-  return new Problem(status, 'Not readable', type === 'entity.too.large' ? 'The body is larger than 1 MB (20 MB for a file of definitions).' : 'The body is not JSON.')
+  return new Problem(
+    status,
+    'Not readable',
+    type === 'entity.too.large'
+      ? 'The body is larger than 1 MB (20 MB for a file of definitions).'
+      : 'The body is not JSON.',
+  )
 }

@@ -32,11 +32,16 @@ const ahead = pinned ? Date.parse(pinned) - Date.now() : 0
 export const clock = (): Date => new Date(Date.now() + ahead)
 
 /** Migrates a database. @returns the names of the migrations that ran, and whether anything, or half of something, has been set up in it */
-export async function prepare(url: string): Promise<{ migrated: string[]; state: 'empty' | 'half loaded' | 'ready' }> {
+export async function prepare(
+  url: string,
+): Promise<{ migrated: string[]; state: 'empty' | 'half loaded' | 'ready' }> {
   const database = connect(url)
   try {
     const migrated = await migrate(database)
-    const [found] = await rows<{ empty: boolean; half: boolean }>(database, 'SELECT NOT EXISTS (SELECT FROM edition) AS empty, EXISTS (SELECT FROM setting WHERE NOT loaded) AS half')
+    const [found] = await rows<{ empty: boolean; half: boolean }>(
+      database,
+      'SELECT NOT EXISTS (SELECT FROM edition) AS empty, EXISTS (SELECT FROM setting WHERE NOT loaded) AS half',
+    )
     return { migrated, state: found!.empty ? 'empty' : found!.half ? 'half loaded' : 'ready' }
   } finally {
     await database.close()
@@ -54,7 +59,10 @@ export async function demo(url: string, items: number): Promise<{ items: number;
 }
 
 /** Sets up an empty workspace with its first administrator. */
-export async function begin(url: string, administrator: { name: string; email: string; password: string }): Promise<void> {
+export async function begin(
+  url: string,
+  administrator: { name: string; email: string; password: string },
+): Promise<void> {
   const database = connect(url)
   try {
     await beginEmpty(database, administrator, clock())
@@ -66,7 +74,18 @@ export async function begin(url: string, administrator: { name: string; email: s
 const hour = 3_600_000
 
 /** Serves until closed. */
-export async function serve({ url, port, secret, screens, logs = false, signIns = 20, writes = 1200, mapAtOnce, address, proxies = [] }: Options): Promise<{ port: number; close: () => Promise<void> }> {
+export async function serve({
+  url,
+  port,
+  secret,
+  screens,
+  logs = false,
+  signIns = 20,
+  writes = 1200,
+  mapAtOnce,
+  address,
+  proxies = [],
+}: Options): Promise<{ port: number; close: () => Promise<void> }> {
   const database = connect(url)
   const sessions = new pg.Pool({ connectionString: url, max: 4 })
   // A lost connection is replaced at the next query.
@@ -74,8 +93,30 @@ export async function serve({ url, port, secret, screens, logs = false, signIns 
   const worlds = new Worlds(database)
   const live = new Live(database, url, worlds)
   await live.start()
-  const jobs = new Jobs(database, url, { mapping: carryOutMappings(database, worlds, clock), publish: publishSetDraft(database, worlds, clock) }, clock)
-  const app = makeApp({ database, worlds, sessions, live, secret, screens, clock, logs, signIns, writes, proxies, ...(address === undefined ? {} : { address }), ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
+  const jobs = new Jobs(
+    database,
+    url,
+    {
+      mapping: carryOutMappings(database, worlds, clock),
+      publish: publishSetDraft(database, worlds, clock),
+    },
+    clock,
+  )
+  const app = makeApp({
+    database,
+    worlds,
+    sessions,
+    live,
+    secret,
+    screens,
+    clock,
+    logs,
+    signIns,
+    writes,
+    proxies,
+    ...(address === undefined ? {} : { address }),
+    ...(mapAtOnce === undefined ? {} : { mapAtOnce }),
+  })
   const server = createServer(app)
   await new Promise<void>((done, failed) => {
     server.once('error', failed)
@@ -83,7 +124,17 @@ export async function serve({ url, port, secret, screens, logs = false, signIns 
   })
   jobs.start()
   // The first look at Definitions finds everything counted, however many items there are.
-  void worlds.now().then(async (world) => await usageLately(database, world, world.projects.map((project) => project.number))).catch(() => undefined)
+  void worlds
+    .now()
+    .then(
+      async (world) =>
+        await usageLately(
+          database,
+          world,
+          world.projects.map((project) => project.number),
+        ),
+    )
+    .catch(() => undefined)
   const pruning = setInterval(() => void prune(database).catch(() => undefined), hour)
   void prune(database).catch(() => undefined)
   return {
@@ -100,7 +151,13 @@ const portOf = (server: Server): number => {
   return typeof address === 'object' && address ? address.port : 0
 }
 
-async function close(server: Server, jobs: Jobs, live: Live, sessions: pg.Pool, database: ReturnType<typeof connect>): Promise<void> {
+async function close(
+  server: Server,
+  jobs: Jobs,
+  live: Live,
+  sessions: pg.Pool,
+  database: ReturnType<typeof connect>,
+): Promise<void> {
   const closed = new Promise<void>((done) => server.close(() => done()))
   await jobs.stop()
   await live.stop()

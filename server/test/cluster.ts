@@ -3,7 +3,8 @@ import { connect, run } from '../src/database/connect.ts'
 /** The address of the tests' own cluster, given by the test command. */
 export function clusterUrl(): string {
   const url = process.env['BLUESTEM_TEST_URL']
-  if (!url) throw new Error('these tests need a database of their own: run them by npm run test:server')
+  if (!url)
+    throw new Error('these tests need a database of their own: run them by npm run test:server')
   return url
 }
 

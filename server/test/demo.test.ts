@@ -21,37 +21,84 @@ describe('the demo', () => {
     expect(twice[0]).toBe(twice[1])
   })
 
-  it.each([['a Sunday', '2026-11-22T10:00:00Z'], ['29 February', '2028-02-29T10:00:00Z'], ['the day clocks go on', '2027-03-28T10:00:00Z'], ['the day after they went back', '2026-10-26T00:30:00Z'], ['the first hour of a year', '2026-12-31T23:30:00Z']])('can end on %s: nothing lies in the future and time only goes on', (_, now) => {
+  it.each([
+    ['a Sunday', '2026-11-22T10:00:00Z'],
+    ['29 February', '2028-02-29T10:00:00Z'],
+    ['the day clocks go on', '2027-03-28T10:00:00Z'],
+    ['the day after they went back', '2026-10-26T00:30:00Z'],
+    ['the first hour of a year', '2026-12-31T23:30:00Z'],
+  ])('can end on %s: nothing lies in the future and time only goes on', (_, now) => {
     const end = new Date(now)
     const folder = new Folder(world)
     for (const life of lives(end, 400)) {
-      const { states } = folder.fold({ ...life, acts: life.acts.filter((act) => act.at < end.getTime()) })
+      const { states } = folder.fold({
+        ...life,
+        acts: life.acts.filter((act) => act.at < end.getTime()),
+      })
       expect(states[0]!.from).toBeLessThan(end.getTime())
-      for (const [index, state] of states.entries()) if (index > 0) expect(state.from).toBeGreaterThan(states[index - 1]!.from)
+      for (const [index, state] of states.entries())
+        if (index > 0) expect(state.from).toBeGreaterThan(states[index - 1]!.from)
       expect(states.at(-1)!.from).toBeLessThanOrEqual(end.getTime())
     }
   })
 
   it('holds what its people struggle with', async () => {
-    const count = async (sql: string): Promise<number> => (await rows<{ count: number }>(workspace.database, `SELECT count(*) AS count FROM ${sql}`))[0]!.count
+    const count = async (sql: string): Promise<number> =>
+      (
+        await rows<{ count: number }>(workspace.database, `SELECT count(*) AS count FROM ${sql}`)
+      )[0]!.count
     expect(await count('item')).toBe(500)
-    expect(await count(`item WHERE labels && ARRAY(SELECT id FROM label WHERE title IN ('ramp', 'Ramps', 'ramp-gear'))`)).toBeGreaterThan(5)
-    expect(await count(`item i JOIN status s ON s.number = i.status_id WHERE s.identity = 'st_surveyor'`)).toBeGreaterThan(0)
+    expect(
+      await count(
+        `item WHERE labels && ARRAY(SELECT id FROM label WHERE title IN ('ramp', 'Ramps', 'ramp-gear'))`,
+      ),
+    ).toBeGreaterThan(5)
+    expect(
+      await count(
+        `item i JOIN status s ON s.number = i.status_id WHERE s.identity = 'st_surveyor'`,
+      ),
+    ).toBeGreaterThan(0)
     expect(await count(`item WHERE phase < 2 AND estimate IS NULL`)).toBeGreaterThan(10)
   })
 
   it('has 200 items whose rows are what the service itself makes of the same acts', async () => {
-    const chosen = [...lives(testNow, 500)].slice(0, 200).map((life) => ({ ...life, acts: life.acts.filter((act) => act.at < testNow.getTime()) }))
-    const columns = world.columns.filter((column) => column !== 'position' && column !== 'parent_id').map((column) => `s.${column}`).join(', ')
-    const read = async (): Promise<unknown[]> => await rows(workspace.database, `SELECT s.valid_from, s.valid_to, ${columns}, (SELECT number FROM item p WHERE p.id = s.parent_id) AS parent_number FROM item_state s JOIN project p ON p.id = s.project_id WHERE (p.code || '/' || s.number) = ANY($1::text[]) ORDER BY s.project_id, s.number, s.valid_from`, [chosen.map((life) => `${life.project}/${life.number}`)])
+    const chosen = [...lives(testNow, 500)]
+      .slice(0, 200)
+      .map((life) => ({ ...life, acts: life.acts.filter((act) => act.at < testNow.getTime()) }))
+    const columns = world.columns
+      .filter((column) => column !== 'position' && column !== 'parent_id')
+      .map((column) => `s.${column}`)
+      .join(', ')
+    const read = async (): Promise<unknown[]> =>
+      await rows(
+        workspace.database,
+        `SELECT s.valid_from, s.valid_to, ${columns}, (SELECT number FROM item p WHERE p.id = s.parent_id) AS parent_number FROM item_state s JOIN project p ON p.id = s.project_id WHERE (p.code || '/' || s.number) = ANY($1::text[]) ORDER BY s.project_id, s.number, s.valid_from`,
+        [chosen.map((life) => `${life.project}/${life.number}`)],
+      )
     const loaded = await read()
-    await run(workspace.database, 'TRUNCATE item, item_version, item_text, comment; UPDATE project SET last_number = 0')
-    const acting = (by: number, at: number) => ({ world, person: { ...world.people.find((person) => person.id === personId(by))!, role: 'administrator' as const }, now: new Date(at) })
+    await run(
+      workspace.database,
+      'TRUNCATE item, item_version, item_text, comment; UPDATE project SET last_number = 0',
+    )
+    const acting = (by: number, at: number) => ({
+      world,
+      person: {
+        ...world.people.find((person) => person.id === personId(by))!,
+        role: 'administrator' as const,
+      },
+      now: new Date(at),
+    })
     for (const life of chosen) {
-      const { ref } = await make(workspace.database, acting(life.made.by, life.made.at), { project: life.project, ...life.made.edit } as never, undefined)
+      const { ref } = await make(
+        workspace.database,
+        acting(life.made.by, life.made.at),
+        { project: life.project, ...life.made.edit } as never,
+        undefined,
+      )
       expect(ref).toBe(`${life.project}/${life.number}`)
       for (const act of life.acts) {
-        if (act.comment !== undefined) await say(workspace.database, acting(act.by, act.at), ref, act.comment)
+        if (act.comment !== undefined)
+          await say(workspace.database, acting(act.by, act.at), ref, act.comment)
         else await edit(workspace.database, acting(act.by, act.at), ref, act.edit as never, '*')
       }
     }

@@ -9,7 +9,9 @@ export const testNow = new Date('2026-11-25T10:00:00Z')
 /** Makes the template once: a migrated database with a small demo; each test file copies it. */
 export default async function setup(): Promise<void> {
   await administer('DROP DATABASE IF EXISTS template_demo WITH (FORCE)')
-  await administer(`CREATE DATABASE template_demo TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'`)
+  await administer(
+    `CREATE DATABASE template_demo TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'`,
+  )
   const database = connect(nameOf('template_demo'))
   await migrate(database)
   await loadDemo(database, { now: testNow, items: 500 })

@@ -26,67 +26,168 @@ describe('the versioned write', () => {
   })
 
   it('holds after any series of writes by several writers at once, and every change has its history row', async () => {
-    const people = ['Tom Okafor', 'Ilse Varga', 'Mara Thiel'].map((name) => personNamed(world, name))
-    const ids = (await rows<{ id: number; ref: string }>(workspace.database, `SELECT i.id, p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id WHERE p.code = 'YARD' ORDER BY i.id LIMIT 6`))
-    const versions = async (): Promise<number> => (await rows<{ count: number }>(workspace.database, 'SELECT count(*) AS count FROM item_version'))[0]!.count
-    const write = fc.record({ item: fc.nat(5), writer: fc.nat(2), kind: fc.constantFrom('due', 'estimate', 'labels', 'comment', 'hold', 'title'), value: fc.nat(400) })
+    const people = ['Tom Okafor', 'Ilse Varga', 'Mara Thiel'].map((name) =>
+      personNamed(world, name),
+    )
+    const ids = await rows<{ id: number; ref: string }>(
+      workspace.database,
+      `SELECT i.id, p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id WHERE p.code = 'YARD' ORDER BY i.id LIMIT 6`,
+    )
+    const versions = async (): Promise<number> =>
+      (
+        await rows<{ count: number }>(
+          workspace.database,
+          'SELECT count(*) AS count FROM item_version',
+        )
+      )[0]!.count
+    const write = fc.record({
+      item: fc.nat(5),
+      writer: fc.nat(2),
+      kind: fc.constantFrom('due', 'estimate', 'labels', 'comment', 'hold', 'title'),
+      value: fc.nat(400),
+    })
     let moment = testNow.getTime()
-    await fc.assert(fc.asyncProperty(fc.array(write, { minLength: 3, maxLength: 14 }), async (writes) => {
-      const before = await versions()
-      let expected = 0
-      await Promise.all(writes.map(async ({ item, writer, kind, value }) => {
-        // Some writers share an instant: a state lasts a millisecond all the same.
-        const acting = { world, person: people[writer]!, now: new Date(moment += value % 2) }
-        const { ref } = ids[item]!
-        if (kind === 'comment') await say(workspace.database, acting, ref, `Seen ${value} times`)
-        else await edit(workspace.database, acting, ref, { due: { due: `2027-01-${String(value % 28 + 1).padStart(2, '0')}` }, estimate: { estimate: value }, labels: { labels: value % 2 ? ['winter refit'] : [] }, hold: { on_hold: value % 2 === 0 }, title: { title: `Ramp ${value}` } }[kind] as never, '*')
-        expected += 1
-      }))
-      expect(await versions() - before).toBeLessThanOrEqual(expected)
-      expect(await rows(workspace.database, broken)).toEqual([])
-    }), { numRuns: 40, seed: 7 })
+    await fc.assert(
+      fc.asyncProperty(fc.array(write, { minLength: 3, maxLength: 14 }), async (writes) => {
+        const before = await versions()
+        let expected = 0
+        await Promise.all(
+          writes.map(async ({ item, writer, kind, value }) => {
+            // Some writers share an instant: a state lasts a millisecond all the same.
+            const acting = { world, person: people[writer]!, now: new Date((moment += value % 2)) }
+            const { ref } = ids[item]!
+            if (kind === 'comment')
+              await say(workspace.database, acting, ref, `Seen ${value} times`)
+            else
+              await edit(
+                workspace.database,
+                acting,
+                ref,
+                {
+                  due: { due: `2027-01-${String((value % 28) + 1).padStart(2, '0')}` },
+                  estimate: { estimate: value },
+                  labels: { labels: value % 2 ? ['winter refit'] : [] },
+                  hold: { on_hold: value % 2 === 0 },
+                  title: { title: `Ramp ${value}` },
+                }[kind] as never,
+                '*',
+              )
+            expected += 1
+          }),
+        )
+        expect((await versions()) - before).toBeLessThanOrEqual(expected)
+        expect(await rows(workspace.database, broken)).toEqual([])
+      }),
+      { numRuns: 40, seed: 7 },
+    )
   }, 120_000)
 
   it('writes exactly one history row for each item it changes, whatever their number', async () => {
-    const ids = (await rows<{ id: number }>(workspace.database, 'SELECT id FROM item ORDER BY id LIMIT 50')).map((row) => row.id)
-    const count = async (): Promise<number> => (await rows<{ count: number }>(workspace.database, 'SELECT count(*) AS count FROM item_version'))[0]!.count
+    const ids = (
+      await rows<{ id: number }>(workspace.database, 'SELECT id FROM item ORDER BY id LIMIT 50')
+    ).map((row) => row.id)
+    const count = async (): Promise<number> =>
+      (
+        await rows<{ count: number }>(
+          workspace.database,
+          'SELECT count(*) AS count FROM item_version',
+        )
+      )[0]!.count
     const before = await count()
-    const changed = await changeItems(workspace.database, world.columns, ids, { estimate: '7' }, { kind: 'bulk job', number: 1 }, testNow)
+    const changed = await changeItems(
+      workspace.database,
+      world.columns,
+      ids,
+      { estimate: '7' },
+      { kind: 'bulk job', number: 1 },
+      testNow,
+    )
     expect(changed).toHaveLength(50)
-    expect(await count() - before).toBe(50)
+    expect((await count()) - before).toBe(50)
     expect(await rows(workspace.database, broken)).toEqual([])
   })
 
   it('does not move `changed` when an edition is the author', async () => {
-    const [before] = await rows<{ id: number; changed_at: Date; row_from: Date }>(workspace.database, 'SELECT id, changed_at, row_from FROM item ORDER BY id LIMIT 1')
-    await changeItems(workspace.database, world.columns, [before!.id], { remaining: '1' }, { kind: 'edition', number: 3 }, new Date(testNow.getTime() + 3_600_000))
-    const [after] = await rows<{ changed_at: Date; row_from: Date }>(workspace.database, 'SELECT changed_at, row_from FROM item WHERE id = $1', [before!.id])
+    const [before] = await rows<{ id: number; changed_at: Date; row_from: Date }>(
+      workspace.database,
+      'SELECT id, changed_at, row_from FROM item ORDER BY id LIMIT 1',
+    )
+    await changeItems(
+      workspace.database,
+      world.columns,
+      [before!.id],
+      { remaining: '1' },
+      { kind: 'edition', number: 3 },
+      new Date(testNow.getTime() + 3_600_000),
+    )
+    const [after] = await rows<{ changed_at: Date; row_from: Date }>(
+      workspace.database,
+      'SELECT changed_at, row_from FROM item WHERE id = $1',
+      [before!.id],
+    )
     expect(after!.changed_at).toEqual(before!.changed_at)
     expect(after!.row_from.getTime()).toBeGreaterThan(before!.row_from.getTime())
   })
 
   it('keeps the instants that follow from phases: first active, last done, and neither when work is taken up again', async () => {
-    const acting = (hours: number) => ({ world, person: personNamed(world, 'Tom Okafor'), now: new Date(testNow.getTime() + hours * 3_600_000) })
-    const { ref } = await make(workspace.database, acting(0), { project: 'YARD', type: 'Job', title: 'Grease the winch' }, undefined)
-    const read = async (): Promise<Record<string, unknown>> => (await rows<Record<string, unknown>>(workspace.database, 'SELECT first_active_at, first_done_at, done_at FROM item ORDER BY id DESC LIMIT 1'))[0]!
+    const acting = (hours: number) => ({
+      world,
+      person: personNamed(world, 'Tom Okafor'),
+      now: new Date(testNow.getTime() + hours * 3_600_000),
+    })
+    const { ref } = await make(
+      workspace.database,
+      acting(0),
+      { project: 'YARD', type: 'Job', title: 'Grease the winch' },
+      undefined,
+    )
+    const read = async (): Promise<Record<string, unknown>> =>
+      (
+        await rows<Record<string, unknown>>(
+          workspace.database,
+          'SELECT first_active_at, first_done_at, done_at FROM item ORDER BY id DESC LIMIT 1',
+        )
+      )[0]!
     await edit(workspace.database, acting(1), ref, { status: 'In hand' }, '*')
     await edit(workspace.database, acting(2), ref, { status: 'Signed off' }, '*')
-    expect(await read()).toEqual({ first_active_at: acting(1).now, first_done_at: acting(2).now, done_at: acting(2).now })
+    expect(await read()).toEqual({
+      first_active_at: acting(1).now,
+      first_done_at: acting(2).now,
+      done_at: acting(2).now,
+    })
     await edit(workspace.database, acting(3), ref, { status: 'In hand' }, '*')
-    expect(await read()).toEqual({ first_active_at: acting(1).now, first_done_at: acting(2).now, done_at: null })
+    expect(await read()).toEqual({
+      first_active_at: acting(1).now,
+      first_done_at: acting(2).now,
+      done_at: null,
+    })
     await edit(workspace.database, acting(4), ref, { status: 'Signed off' }, '*')
-    expect(await read()).toEqual({ first_active_at: acting(1).now, first_done_at: acting(2).now, done_at: acting(4).now })
-    expect(((await readItem(workspace.database, acting(4), ref)).body as { done: string }).done).toBe('2026-11-25T14:00:00Z')
+    expect(await read()).toEqual({
+      first_active_at: acting(1).now,
+      first_done_at: acting(2).now,
+      done_at: acting(4).now,
+    })
+    expect(
+      ((await readItem(workspace.database, acting(4), ref)).body as { done: string }).done,
+    ).toBe('2026-11-25T14:00:00Z')
   })
 
   it('lets no vacuum keep an edition from being published: it gives way sooner than publishing stops to wait', async () => {
-    const [set] = await rows<{ deadlock_timeout: string }>(workspace.database, 'SHOW deadlock_timeout')
+    const [set] = await rows<{ deadlock_timeout: string }>(
+      workspace.database,
+      'SHOW deadlock_timeout',
+    )
     expect(set!.deadlock_timeout).toBe('100ms')
   })
 
   it('keeps an audit list that only grows', async () => {
-    await run(workspace.database, `INSERT INTO audit (at, act, subject) VALUES (now(), 'tried', 'nothing')`)
+    await run(
+      workspace.database,
+      `INSERT INTO audit (at, act, subject) VALUES (now(), 'tried', 'nothing')`,
+    )
     await expect(run(workspace.database, 'DELETE FROM audit')).rejects.toThrow(/only grows/)
-    await expect(run(workspace.database, `UPDATE audit SET act = 'hid'`)).rejects.toThrow(/only grows/)
+    await expect(run(workspace.database, `UPDATE audit SET act = 'hid'`)).rejects.toThrow(
+      /only grows/,
+    )
   })
 })

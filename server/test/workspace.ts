@@ -7,17 +7,24 @@ import { makeApp } from '../src/app.ts'
 import { administer, nameOf } from './cluster.ts'
 import { testNow } from './setup.ts'
 
-export interface Workspace { readonly database: Sequelize; readonly worlds: Worlds; readonly url: string; readonly close: () => Promise<void> }
+export interface Workspace {
+  readonly database: Sequelize
+  readonly worlds: Worlds
+  readonly url: string
+  readonly close: () => Promise<void>
+}
 
 let made = 0
 
 /** A copy of the demo of one's own. */
 export async function copyWorkspace(): Promise<Workspace> {
-  const name = `test_${process.pid}_${made += 1}`
+  const name = `test_${process.pid}_${(made += 1)}`
   await administer(`CREATE DATABASE ${name} TEMPLATE template_demo`)
   const database = connect(nameOf(name))
   return {
-    database, worlds: new Worlds(database), url: nameOf(name),
+    database,
+    worlds: new Worlds(database),
+    url: nameOf(name),
     close: async () => {
       await database.close()
       await administer(`DROP DATABASE ${name} WITH (FORCE)`)
@@ -25,30 +32,64 @@ export async function copyWorkspace(): Promise<Workspace> {
   }
 }
 
-export const personNamed = (world: World, name: string): Person => world.people.find((person) => person.name === name)!
+export const personNamed = (world: World, name: string): Person =>
+  world.people.find((person) => person.name === name)!
 
 /** One answer of the API. */
-export interface Reply { readonly status: number; readonly body: any; readonly etag: string }
+export interface Reply {
+  readonly status: number
+  readonly body: any
+  readonly etag: string
+}
 
 /** Somebody signed in, who calls the API over HTTP. */
-export type Caller = (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Reply>
+export type Caller = (
+  method: string,
+  path: string,
+  body?: unknown,
+  headers?: Record<string, string>,
+) => Promise<Reply>
 
-export interface Served extends Workspace { readonly signIn: (name: string) => Promise<Caller>; readonly origin: string; setNow: (now: Date) => void }
+export interface Served extends Workspace {
+  readonly signIn: (name: string) => Promise<Caller>
+  readonly origin: string
+  setNow: (now: Date) => void
+}
 
 /** The application over a copy of the demo, answering on a port of the loopback. */
-export async function serveWorkspace({ mapAtOnce, signIns = 1000, writes = 1_000_000 }: { mapAtOnce?: number; signIns?: number; writes?: number } = {}): Promise<Served> {
+export async function serveWorkspace({
+  mapAtOnce,
+  signIns = 1000,
+  writes = 1_000_000,
+}: { mapAtOnce?: number; signIns?: number; writes?: number } = {}): Promise<Served> {
   const workspace = await copyWorkspace()
   const sessions = new pg.Pool({ connectionString: workspace.url, max: 3 })
   const live = new Live(workspace.database, workspace.url, workspace.worlds)
   await live.start()
   let now = testNow
-  const app = makeApp({ database: workspace.database, worlds: workspace.worlds, sessions, live, secret: 'only for tests', screens: 'nowhere', clock: () => now, logs: false, signIns, writes, ...(mapAtOnce === undefined ? {} : { mapAtOnce }) })
+  const app = makeApp({
+    database: workspace.database,
+    worlds: workspace.worlds,
+    sessions,
+    live,
+    secret: 'only for tests',
+    screens: 'nowhere',
+    clock: () => now,
+    logs: false,
+    signIns,
+    writes,
+    ...(mapAtOnce === undefined ? {} : { mapAtOnce }),
+  })
   const server = app.listen(0, '127.0.0.1')
   await new Promise((done) => server.once('listening', done))
   const { port } = server.address() as { port: number }
   const origin = `http://127.0.0.1:${port}`
   return {
-    ...workspace, origin, setNow: (moment) => { now = moment },
+    ...workspace,
+    origin,
+    setNow: (moment) => {
+      now = moment
+    },
     signIn: async (name) => await signIn(origin, name),
     close: async () => {
       await live.stop()
@@ -60,15 +101,43 @@ export async function serveWorkspace({ mapAtOnce, signIns = 1000, writes = 1_000
   }
 }
 
-export async function signIn(origin: string, name: string, password = 'marrowmere'): Promise<Caller> {
-  const response = await fetch(`${origin}/api/v1/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${name.toLowerCase().replaceAll(' ', '.')}@marrowmere.example`, password }) })
+export async function signIn(
+  origin: string,
+  name: string,
+  password = 'marrowmere',
+): Promise<Caller> {
+  const response = await fetch(`${origin}/api/v1/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({
+      email: `${name.toLowerCase().replaceAll(' ', '.')}@marrowmere.example`,
+      password,
+    }),
+  })
   if (response.status !== 201) throw new Error(`sign-in answered ${response.status}`)
-  const cookie = response.headers.getSetCookie().map((one) => one.split(';')[0]).join('; ')
+  const cookie = response.headers
+    .getSetCookie()
+    .map((one) => one.split(';')[0])
+    .join('; ')
   return caller(origin, { cookie })
 }
 
-export const caller = (origin: string, own: Record<string, string>): Caller => async (method, path, body, headers = {}) => {
-  const response = await fetch(`${origin}/api/v1${path}`, { method, headers: { ...own, ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers }, ...(body === undefined ? {} : { body: JSON.stringify(body) }) })
-  const text = await response.text()
-  return { status: response.status, body: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : text, etag: response.headers.get('etag') ?? '' }
-}
+export const caller =
+  (origin: string, own: Record<string, string>): Caller =>
+  async (method, path, body, headers = {}) => {
+    const response = await fetch(`${origin}/api/v1${path}`, {
+      method,
+      headers: {
+        ...own,
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    })
+    const text = await response.text()
+    return {
+      status: response.status,
+      body: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : text,
+      etag: response.headers.get('etag') ?? '',
+    }
+  }

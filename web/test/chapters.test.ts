@@ -27,35 +27,64 @@ afterEach(() => {
 })
 
 async function press(wrapper: VueWrapper, words: string): Promise<void> {
-  await wrapper.findAll('button').find((button) => button.text() === words)!.trigger('click')
+  await wrapper
+    .findAll('button')
+    .find((button) => button.text() === words)!
+    .trigger('click')
   await flushPromises()
 }
-const rows = (wrapper: VueWrapper, table = 0): string[][] => wrapper.findAll('table')[table]!.findAll('tbody tr').map((row) => row.findAll('td').map((cell) => cell.text()))
+const rows = (wrapper: VueWrapper, table = 0): string[][] =>
+  wrapper
+    .findAll('table')
+    [table]!.findAll('tbody tr')
+    .map((row) => row.findAll('td').map((cell) => cell.text()))
 
 describe('labels', () => {
   it('tell how many items hold each and when last, and which say the same', async () => {
     const { wrapper } = await shown(LabelsChapter)
-    expect(rows(wrapper).map((cells) => [cells[1], cells[2], cells[4], cells[6]])).toEqual([['ramp', 'everyone', '63', 'today'], ['Ramps', 'everyone', '45', 'never'], ['cold', 'Fleet Yard', '0', 'never']])
-    expect(wrapper.get('[aria-label="About what is selected"]').text()).toContain('Says nearly the same')
+    expect(rows(wrapper).map((cells) => [cells[1], cells[2], cells[4], cells[6]])).toEqual([
+      ['ramp', 'everyone', '63', 'today'],
+      ['Ramps', 'everyone', '45', 'never'],
+      ['cold', 'Fleet Yard', '0', 'never'],
+    ])
+    expect(wrapper.get('[aria-label="About what is selected"]').text()).toContain(
+      'Says nearly the same',
+    )
     await vi.waitFor(() => expect(wrapper.text()).toContain('that say the same: 1 group'))
     await press(wrapper, 'that say the same: 1 group')
     expect(rows(wrapper).map((cells) => cells[1])).toEqual(['ramp', 'Ramps'])
   })
 
   it('are made one, the most used first', async () => {
-    const { wrapper, asked } = await shown(LabelsChapter, {}, { 'POST /labels/merge': { body: { items: 45, left: 0, held: 130 } } })
+    const { wrapper, asked } = await shown(
+      LabelsChapter,
+      {},
+      { 'POST /labels/merge': { body: { items: 45, left: 0, held: 130 } } },
+    )
     await press(wrapper, 'Make them one …')
-    expect((wrapper.get('input[type=radio]:checked').element as HTMLInputElement).value).toBe('la_ramp')
+    expect((wrapper.get('input[type=radio]:checked').element as HTMLInputElement).value).toBe(
+      'la_ramp',
+    )
     await wrapper.get('dialog form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path === '/labels/merge')!.body).toEqual({ into: 'la_ramp', from: ['la_ramps'] })
+    expect(asked.find((one) => one.path === '/labels/merge')!.body).toEqual({
+      into: 'la_ramp',
+      from: ['la_ramps'],
+    })
   })
 
   it('are moved and retired with the version that was read', async () => {
-    const { wrapper, asked } = await shown(LabelsChapter, {}, { 'PATCH /labels/la_cold': { body: {} } })
+    const { wrapper, asked } = await shown(
+      LabelsChapter,
+      {},
+      { 'PATCH /labels/la_cold': { body: {} } },
+    )
     await wrapper.findAll('tbody tr')[2]!.trigger('click')
     await press(wrapper, 'Retire')
-    expect(asked.find((one) => one.path === '/labels/la_cold')).toMatchObject({ body: { retired: true }, headers: { 'If-Match': '"4"' } })
+    expect(asked.find((one) => one.path === '/labels/la_cold')).toMatchObject({
+      body: { retired: true },
+      headers: { 'If-Match': '"4"' },
+    })
   })
 
   it('show what is near while one is made', async () => {
@@ -65,12 +94,19 @@ describe('labels', () => {
   })
 
   it('of a project are lifted to everyone', async () => {
-    const { wrapper, asked } = await shown(LabelsChapter, {}, { 'POST /labels/la_cold/lift': { body: { items: 0 } } })
+    const { wrapper, asked } = await shown(
+      LabelsChapter,
+      {},
+      { 'POST /labels/la_cold/lift': { body: { items: 0 } } },
+    )
     await wrapper.findAll('tbody tr')[2]!.trigger('click')
     await press(wrapper, 'Lift to everyone')
     await wrapper.get('dialog form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path === '/labels/la_cold/lift')!.body).toEqual({ family: null, copies: [] })
+    expect(asked.find((one) => one.path === '/labels/la_cold/lift')!.body).toEqual({
+      family: null,
+      copies: [],
+    })
   })
 
   it('offer a viewer nothing to change', async () => {
@@ -82,29 +118,58 @@ describe('labels', () => {
 
 describe('components', () => {
   it('are selected by an address, as whoever finds one comes to it', async () => {
-    const { wrapper } = await shown(ComponentsChapter, { path: '/definitions/components?id=co_crane' })
+    const { wrapper } = await shown(ComponentsChapter, {
+      path: '/definitions/components?id=co_crane',
+    })
     expect(wrapper.get('aside h2').text()).toBe('Shore crane')
   })
 
   it('tell who keeps each, and one without a keeper is marked', async () => {
     const { wrapper } = await shown(ComponentsChapter)
-    expect(rows(wrapper).map((cells) => [cells[1], cells[3]])).toEqual([['MV Heron', 'nobody'], ['Shore crane', 'Tom Okafor']])
+    expect(rows(wrapper).map((cells) => [cells[1], cells[3]])).toEqual([
+      ['MV Heron', 'nobody'],
+      ['Shore crane', 'Tom Okafor'],
+    ])
   })
 })
 
 describe('templates', () => {
   it('say what is stale, and are mended', async () => {
-    const { wrapper, asked } = await shown(TemplatesChapter, {}, { 'POST /templates/te_1/mend': { body: {} } })
+    const { wrapper, asked } = await shown(
+      TemplatesChapter,
+      {},
+      { 'POST /templates/te_1/mend': { body: {} } },
+    )
     expect(wrapper.text()).toContain('“Old Harbour” is no longer offered in “Berth”.')
     expect(wrapper.get('a[href="/work/YARD?make=te_1"]').text()).toBe('Fleet Yard')
     await press(wrapper, 'Mend it')
-    expect(asked.find((one) => one.path.endsWith('/mend'))!.headers).toMatchObject({ 'If-Match': '"2"' })
+    expect(asked.find((one) => one.path.endsWith('/mend'))!.headers).toMatchObject({
+      'If-Match': '"2"',
+    })
   })
 
   it('lose a child whole: what stood below it goes up, and its links go', () => {
-    const node = (key: string, under?: string) => ({ key, title: key, type: 'ty_a', values: {}, fields: {}, ...(under ? { under } : {}) })
-    const content = { item: { title: 'top', type: 'ty_a', values: {}, fields: {} }, children: [node('c1'), node('c2', 'c1'), node('c3', 'c2')], links: [{ kind: 'lk_a', from: 'c2', to: 'c3' }, { kind: 'lk_a', from: 'c1', to: 'c3' }] }
-    expect(withoutChild(content, 'c2')).toEqual({ item: content.item, children: [node('c1'), node('c3', 'c1')], links: [content.links[1]] })
+    const node = (key: string, under?: string) => ({
+      key,
+      title: key,
+      type: 'ty_a',
+      values: {},
+      fields: {},
+      ...(under ? { under } : {}),
+    })
+    const content = {
+      item: { title: 'top', type: 'ty_a', values: {}, fields: {} },
+      children: [node('c1'), node('c2', 'c1'), node('c3', 'c2')],
+      links: [
+        { kind: 'lk_a', from: 'c2', to: 'c3' },
+        { kind: 'lk_a', from: 'c1', to: 'c3' },
+      ],
+    }
+    expect(withoutChild(content, 'c2')).toEqual({
+      item: content.item,
+      children: [node('c1'), node('c3', 'c1')],
+      links: [content.links[1]],
+    })
     expect([nextKey(content.children), nextKey([node('c2')])]).toEqual(['c4', 'c3'])
   })
 })
@@ -112,48 +177,105 @@ describe('templates', () => {
 describe('time limits and calendars', () => {
   it('stand with the working week in few words', async () => {
     const { wrapper } = await shown(LimitsChapter)
-    expect(rows(wrapper)).toEqual([['Office hours wherever no other is named', 'Mon–Tue 08:00–17:00 · Sat 09:00–12:00', '1', 'Fleet Yard, Yard crew']])
+    expect(rows(wrapper)).toEqual([
+      [
+        'Office hours wherever no other is named',
+        'Mon–Tue 08:00–17:00 · Sat 09:00–12:00',
+        '1',
+        'Fleet Yard, Yard crew',
+      ],
+    ])
     expect(rows(wrapper, 1)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
   })
 
   it('let a team work by another calendar, with the version that was read', async () => {
-    const { wrapper, asked } = await shown(LimitsChapter, {}, { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } })
+    const { wrapper, asked } = await shown(
+      LimitsChapter,
+      {},
+      { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } },
+    )
     await wrapper.findAll('tbody tr').at(-1)!.trigger('keydown', { key: 'Enter' })
     await wrapper.get('dialog select').setValue('')
     await wrapper.get('dialog fieldset input').setValue(false)
     await wrapper.get('dialog form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({ path: '/teams/tm_yard', headers: { 'If-Match': '"3"' }, body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] } })
+    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
+      path: '/teams/tm_yard',
+      headers: { 'If-Match': '"3"' },
+      body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] },
+    })
   })
 })
 
-const extended = { ...draft, document: replaceAt(document_, ['rulebooks', 'rb_2'], { order: 'b', title: 'Yard', description: '', extends: 'rb_1', entries: { 'move:ty_defect:st_open:st_hand': 'out', 'form:ty_defect:item:fi_berth': { order: 'b' } } }) }
+const extended = {
+  ...draft,
+  document: replaceAt(document_, ['rulebooks', 'rb_2'], {
+    order: 'b',
+    title: 'Yard',
+    description: '',
+    extends: 'rb_1',
+    entries: {
+      'move:ty_defect:st_open:st_hand': 'out',
+      'form:ty_defect:item:fi_berth': { order: 'b' },
+    },
+  }),
+}
 
 describe('rulebooks', () => {
   it('stand below the one they extend, each entry with where it comes from', async () => {
-    const { wrapper, asked } = await shown(RulebooksChapter, {}, { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } }, 'GET /definitions/rulebooks/rb_2/keepers': { body: { keepers: [{ id: 'pe_tom', title: 'Tom Okafor' }] } } }, [extended])
+    const { wrapper, asked } = await shown(
+      RulebooksChapter,
+      {},
+      {
+        'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } },
+        'GET /definitions/rulebooks/rb_2/keepers': {
+          body: { keepers: [{ id: 'pe_tom', title: 'Tom Okafor' }] },
+        },
+      },
+      [extended],
+    )
     expect(rows(wrapper).map((cells) => cells[0])).toEqual(['Everyone', '└ Yardin the draft'])
     await wrapper.findAll('tbody tr')[1]!.trigger('click')
     await flushPromises()
     expect(wrapper.text()).toContain('5 inherited0 changed here1 added here1 left out here')
     await press(wrapper, '1 left out here')
-    expect(rows(wrapper, 1)[0]!.slice(0, 3)).toEqual(['move Defect: Open → In hand', 'allowed', 'left out here'])
+    expect(rows(wrapper, 1)[0]!.slice(0, 3)).toEqual([
+      'move Defect: Open → In hand',
+      'allowed',
+      'left out here',
+    ])
     await wrapper.get('button[aria-label="Give Defect: Open → In hand back"]').trigger('click')
     await flushPromises()
-    expect(editsIn(asked)).toEqual([{ path: ['rulebooks', 'rb_2', 'entries', 'move:ty_defect:st_open:st_hand'] }])
+    expect(editsIn(asked)).toEqual([
+      { path: ['rulebooks', 'rb_2', 'entries', 'move:ty_defect:st_open:st_hand'] },
+    ])
   })
 
   it('are compared side by side, and take over from each other', async () => {
-    const { wrapper, asked } = await shown(RulebooksChapter, {}, { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } } }, [extended])
+    const { wrapper, asked } = await shown(
+      RulebooksChapter,
+      {},
+      { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } } },
+      [extended],
+    )
     await press(wrapper, 'Beside another')
-    expect(rows(wrapper, 1).map((cells) => cells.slice(1))).toEqual([['place on a form Defect: Berth, on an item', 'nothing', 'shown'], ['move Defect: Open → In hand', 'allowed', 'not allowed']])
+    expect(rows(wrapper, 1).map((cells) => cells.slice(1))).toEqual([
+      ['place on a form Defect: Berth, on an item', 'nothing', 'shown'],
+      ['move Defect: Open → In hand', 'allowed', 'not allowed'],
+    ])
     await wrapper.get('input[aria-label="Tick Defect: Open → In hand"]').setValue(true)
     await press(wrapper, 'take over into Everyone')
-    expect(editsIn(asked)).toEqual([{ path: ['rulebooks', 'rb_1', 'entries', 'move:ty_defect:st_open:st_hand'] }])
+    expect(editsIn(asked)).toEqual([
+      { path: ['rulebooks', 'rb_1', 'entries', 'move:ty_defect:st_open:st_hand'] },
+    ])
   })
 
   it('a project leaves for one of its own in one act', async () => {
-    const { wrapper, asked } = await shown(RulebooksChapter, {}, { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } } })
+    const { wrapper, asked } = await shown(
+      RulebooksChapter,
+      {},
+      { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } } },
+    )
     await press(wrapper, 'Projects')
     await press(wrapper, 'its own …')
     await wrapper.get('dialog form').trigger('submit')
@@ -168,17 +290,42 @@ describe('rulebooks', () => {
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     const [ladder, book, follows] = editsIn(asked)
-    expect(ladder!.after).toMatchObject({ rungs: { pi_now: { order: 'a0' }, pi_late: { order: 'a1' } }, default: 'pi_late' })
-    expect(book!.after).toMatchObject({ extends: 'rb_1', entries: { ladder: { ladder: ladder!.path[1] } } })
+    expect(ladder!.after).toMatchObject({
+      rungs: { pi_now: { order: 'a0' }, pi_late: { order: 'a1' } },
+      default: 'pi_late',
+    })
+    expect(book!.after).toMatchObject({
+      extends: 'rb_1',
+      entries: { ladder: { ladder: ladder!.path[1] } },
+    })
     expect(follows!.after).toBe(book!.path[1])
   })
 })
 
 describe('editions and files', () => {
-  const editions = [{ number: 3, note: 'Wind.', published_at: '2026-07-02T08:00:00Z', by: 'Mara Thiel', changes: ['adds field “Wind”'] }, { number: 2, note: '', published_at: '2026-04-03T08:00:00Z', by: null, changes: [] }]
+  const editions = [
+    {
+      number: 3,
+      note: 'Wind.',
+      published_at: '2026-07-02T08:00:00Z',
+      by: 'Mara Thiel',
+      changes: ['adds field “Wind”'],
+    },
+    { number: 2, note: '', published_at: '2026-04-03T08:00:00Z', by: null, changes: [] },
+  ]
 
   it('are compared in words, and gone back to as a draft', async () => {
-    const { wrapper, asked } = await shown(EditionsChapter, {}, { 'GET /definitions/editions': { body: { editions } }, 'GET /definitions/editions/2/compare/3': { body: { changes: [{ words: 'adds field “Wind”', before: null, after: {} }] } }, 'POST /definitions/editions/2/draft': { status: 201, body: draft } })
+    const { wrapper, asked } = await shown(
+      EditionsChapter,
+      {},
+      {
+        'GET /definitions/editions': { body: { editions } },
+        'GET /definitions/editions/2/compare/3': {
+          body: { changes: [{ words: 'adds field “Wind”', before: null, after: {} }] },
+        },
+        'POST /definitions/editions/2/draft': { status: 201, body: draft },
+      },
+    )
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     expect(wrapper.get('ol').text()).toBe('adds field “Wind”')
@@ -190,14 +337,24 @@ describe('editions and files', () => {
   async function chosen(answer: Parameters<typeof shown>[2], text: string) {
     const { wrapper, asked } = await shown(DefinitionsFile, {}, answer)
     const input = wrapper.get('input[type=file]')
-    Object.defineProperty(input.element, 'files', { value: [new File([text], 'all.json', { type: 'application/json' })] })
+    Object.defineProperty(input.element, 'files', {
+      value: [new File([text], 'all.json', { type: 'application/json' })],
+    })
     await input.trigger('change')
     await flushPromises()
     return { wrapper, asked }
   }
 
   it('a file shows what it would change before anything is kept', async () => {
-    const { wrapper, asked } = await chosen({ 'POST /definitions/differences': { body: { changes: [{ words: 'renames status “Open” to “Known”' }] } }, 'POST /definitions/import': { status: 201, body: { draft, changes: 1 } } }, '{"format":1}')
+    const { wrapper, asked } = await chosen(
+      {
+        'POST /definitions/differences': {
+          body: { changes: [{ words: 'renames status “Open” to “Known”' }] },
+        },
+        'POST /definitions/import': { status: 201, body: { draft, changes: 1 } },
+      },
+      '{"format":1}',
+    )
     await vi.waitFor(() => expect(wrapper.text()).toContain('renames status “Open” to “Known”'))
     expect(asked.some((one) => one.path === '/definitions/import')).toBe(false)
     await press(wrapper, 'Open a draft with 1 change')
@@ -205,7 +362,24 @@ describe('editions and files', () => {
   })
 
   it('a bad file says where it is wrong, and nothing is kept', async () => {
-    const { wrapper } = await chosen({ 'POST /definitions/differences': { status: 400, body: { detail: 'This does not fit.', errors: [{ pointer: '/rulebooks/rb_1/extends', message: 'A circle.', expected: 'another rulebook' }] } } }, '{}')
+    const { wrapper } = await chosen(
+      {
+        'POST /definitions/differences': {
+          status: 400,
+          body: {
+            detail: 'This does not fit.',
+            errors: [
+              {
+                pointer: '/rulebooks/rb_1/extends',
+                message: 'A circle.',
+                expected: 'another rulebook',
+              },
+            ],
+          },
+        },
+      },
+      '{}',
+    )
     await vi.waitFor(() => expect(wrapper.text()).toContain('/rulebooks/rb_1/extends'))
     expect(wrapper.text()).toContain('Nothing was kept.')
     const { wrapper: torn } = await chosen({}, '{')
@@ -214,39 +388,94 @@ describe('editions and files', () => {
 })
 
 describe('flows and forms', () => {
-  const moves = { 'GET /definitions/moves/ty_defect?days=90': { body: { moves: { 'st_open:st_hand': 12 } } } }
+  const moves = {
+    'GET /definitions/moves/ty_defect?days=90': { body: { moves: { 'st_open:st_hand': 12 } } },
+  }
 
   it('a flow tells what no board shows, and leaves a status out with what rests on it', async () => {
     const { wrapper, asked } = await shown(FlowsChapter, {}, moves)
     expect(wrapper.text()).toContain('No shared board shows Signed off.')
-    await wrapper.findAll('table.ledger tbody tr').find((row) => row.text().includes('In hand'))!.trigger('click')
+    await wrapper
+      .findAll('table.ledger tbody tr')
+      .find((row) => row.text().includes('In hand'))!
+      .trigger('click')
     await press(wrapper, 'Leave out of this flow')
-    expect(editsIn(asked).map((edit) => edit.path[3])).toEqual(['move:ty_defect:st_open:st_hand', 'status:ty_defect:st_hand'])
+    expect(editsIn(asked).map((edit) => edit.path[3])).toEqual([
+      'move:ty_defect:st_open:st_hand',
+      'status:ty_defect:st_hand',
+    ])
   })
 
   it('what entering a status needs is one entry', async () => {
-    const { wrapper, asked } = await shown(RequirementForm, { props: { type: 'ty_defect', status: 'st_hand' } })
+    const { wrapper, asked } = await shown(RequirementForm, {
+      props: { type: 'ty_defect', status: 'st_hand' },
+    })
     await wrapper.get('input[type=checkbox][value=fi_cost]').setValue(true)
     await wrapper.get('textarea').setValue('Say what the parts cost.')
     await wrapper.get('form').trigger('submit')
     await flushPromises()
-    expect(editsIn(asked)).toEqual([{ path: ['rulebooks', 'rb_1', 'entries', 'requirement:ty_defect:st_hand'], after: { requires: { filled: ['fi_cost'], says: 'Say what the parts cost.' } } }])
+    expect(editsIn(asked)).toEqual([
+      {
+        path: ['rulebooks', 'rb_1', 'entries', 'requirement:ty_defect:st_hand'],
+        after: { requires: { filled: ['fi_cost'], says: 'Say what the parts cost.' } },
+      },
+    ])
   })
 
   it('a form is arranged by keyboard and shown as a real item would have it', async () => {
-    const whole = { ...draft, document: replaceAt(document_, ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:priority'], { order: 'b0' }) }
-    const { wrapper, asked } = await shown(FormArranger, { props: { type: 'ty_defect' } }, { 'POST /items/search': { body: { items: [{ ref: 'YARD/1', title: 'Ramp hinge weeps', type: { id: 'ty_defect', title: 'Defect' }, on_hold: false, priority: { id: 'pi_late', title: 'When convenient', mark: 2 }, fields: { cost: 12 } }], total: 1, cannotTell: 0, next: null } } }, [whole])
+    const whole = {
+      ...draft,
+      document: replaceAt(
+        document_,
+        ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:priority'],
+        { order: 'b0' },
+      ),
+    }
+    const { wrapper, asked } = await shown(
+      FormArranger,
+      { props: { type: 'ty_defect' } },
+      {
+        'POST /items/search': {
+          body: {
+            items: [
+              {
+                ref: 'YARD/1',
+                title: 'Ramp hinge weeps',
+                type: { id: 'ty_defect', title: 'Defect' },
+                on_hold: false,
+                priority: { id: 'pi_late', title: 'When convenient', mark: 2 },
+                fields: { cost: 12 },
+              },
+            ],
+            total: 1,
+            cannotTell: 0,
+            next: null,
+          },
+        },
+      },
+      [whole],
+    )
     expect(wrapper.get('[aria-label="Preview"]').text()).toContain('YARD/1 Ramp hinge weeps')
-    expect(wrapper.findAll('li').map((li) => li.attributes('aria-label'))).toEqual(['Cost of parts, 1 of 2', 'Priority, 2 of 2'])
+    expect(wrapper.findAll('li').map((li) => li.attributes('aria-label'))).toEqual([
+      'Cost of parts, 1 of 2',
+      'Priority, 2 of 2',
+    ])
     await wrapper.findAll('li')[0]!.trigger('keydown', { key: 'ArrowDown', altKey: true })
     await press(wrapper, 'Put it in the draft')
-    const orders = Object.fromEntries(editsIn(asked).map((edit) => [edit.path[3], (edit.after as { order: string }).order]))
-    expect(orders['form:ty_defect:item:priority']! < orders['form:ty_defect:item:fi_cost']!).toBe(true)
+    const orders = Object.fromEntries(
+      editsIn(asked).map((edit) => [edit.path[3], (edit.after as { order: string }).order]),
+    )
+    expect(orders['form:ty_defect:item:priority']! < orders['form:ty_defect:item:fi_cost']!).toBe(
+      true,
+    )
   })
 
   it('a type that a rulebook does not offer is offered as another has it, or left out', async () => {
     const { wrapper, asked } = await shown(TypesChapter)
-    expect(rows(wrapper).map((cells) => [cells[1], cells[4]])).toEqual([['Job', '–'], ['Defect', 'offered']])
+    expect(rows(wrapper).map((cells) => [cells[1], cells[4]])).toEqual([
+      ['Job', '–'],
+      ['Defect', 'offered'],
+    ])
     await wrapper.findAll('tbody tr')[1]!.trigger('click')
     await press(wrapper, 'Leave out of this rulebook')
     expect(editsIn(asked)).toEqual([{ path: ['rulebooks', 'rb_1', 'entries', 'type:ty_defect'] }])
@@ -267,32 +496,75 @@ describe('flows and forms', () => {
 })
 
 describe('what a draft must ask', () => {
-  const need = { key: 'status:st_open:st', column: 'status', from: 'st_open', types: ['ty_defect'], projects: ['pr_yard'], items: 6, choices: ['st_hand', 'st_off'], mayEmpty: false, needed: true }
-  const change = { id: 'ch_1', by: 'Mara Thiel', at: '2026-11-25T09:00:00Z', path: ['statuses', 'st_open'], words: 'takes status “Open” out', items: 6, named: [], forms: [], undoable: true }
+  const need = {
+    key: 'status:st_open:st',
+    column: 'status',
+    from: 'st_open',
+    types: ['ty_defect'],
+    projects: ['pr_yard'],
+    items: 6,
+    choices: ['st_hand', 'st_off'],
+    mayEmpty: false,
+    needed: true,
+  }
+  const change = {
+    id: 'ch_1',
+    by: 'Mara Thiel',
+    at: '2026-11-25T09:00:00Z',
+    path: ['statuses', 'st_open'],
+    words: 'takes status “Open” out',
+    items: 6,
+    named: [],
+    forms: [],
+    undoable: true,
+  }
 
   it('is answered before anything is published', async () => {
-    const { wrapper, asked } = await shown(DraftStrip, {}, {}, [{ ...draft, changes: [change], needs: [need], open: [need.key] }])
+    const { wrapper, asked } = await shown(DraftStrip, {}, {}, [
+      { ...draft, changes: [change], needs: [need], open: [need.key] },
+    ])
     expect(wrapper.text()).toContain('1 question open')
     expect(wrapper.get('.main').attributes('disabled')).toBeDefined()
-    await wrapper.get('select[aria-label="What Open becomes in Defect in Fleet Yard"]').setValue('st_hand')
+    await wrapper
+      .get('select[aria-label="What Open becomes in Defect in Fleet Yard"]')
+      .setValue('st_hand')
     await flushPromises()
-    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toEqual({ choices: { [need.key]: 'st_hand' } })
+    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toEqual({
+      choices: { [need.key]: 'st_hand' },
+    })
   })
 
   it('or decided, where an edition said otherwise meanwhile', async () => {
-    const clash = { path: ['statuses', 'st_open', 'title'], mine: [{ path: ['statuses', 'st_open', 'title'], before: 'Open', after: 'Known' }], theirs: [{ path: ['statuses', 'st_open', 'title'], before: 'Open', after: 'Heard of' }] }
-    const { wrapper, asked } = await shown(DraftStrip, {}, { 'POST /definitions/drafts/dr_1/rebase': { body: draft } }, [{ ...draft, changes: [change], clashes: [clash] }])
+    const clash = {
+      path: ['statuses', 'st_open', 'title'],
+      mine: [{ path: ['statuses', 'st_open', 'title'], before: 'Open', after: 'Known' }],
+      theirs: [{ path: ['statuses', 'st_open', 'title'], before: 'Open', after: 'Heard of' }],
+    }
+    const { wrapper, asked } = await shown(
+      DraftStrip,
+      {},
+      { 'POST /definitions/drafts/dr_1/rebase': { body: draft } },
+      [{ ...draft, changes: [change], clashes: [clash] }],
+    )
     await wrapper.get('input[type=radio][value=theirs]').setValue(true)
     await press(wrapper, 'Decide so')
     expect(asked.at(-1)!.body).toEqual({ choices: { [JSON.stringify(clash.path)]: 'theirs' } })
   })
 
   it('a proposal waits in the strip, and is opened there', async () => {
-    const { wrapper } = await shown(DraftStrip, {}, {}, [{ ...draft, id: 'dr_p', title: 'A better word', proposed: true, by: 'Tom Okafor', changes: [change] }])
+    const { wrapper } = await shown(DraftStrip, {}, {}, [
+      {
+        ...draft,
+        id: 'dr_p',
+        title: 'A better word',
+        proposed: true,
+        by: 'Tom Okafor',
+        changes: [change],
+      },
+    ])
     expect(wrapper.text()).toContain('1 proposal waits')
     await wrapper.get('select[aria-label="Other drafts"]').setValue('dr_p')
     await flushPromises()
     expect(wrapper.text()).toContain('Proposal “A better word”by Tom Okafor')
   })
 })
-

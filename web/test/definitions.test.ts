@@ -19,7 +19,9 @@ afterEach(() => {
 describe('the chapter of fields', () => {
   it('tells how much each is filled, asked by and last used', async () => {
     const { wrapper } = await shown(FieldsChapter)
-    const rows = wrapper.findAll('tbody tr').map((row) => row.findAll('td').map((cell) => cell.text()))
+    const rows = wrapper
+      .findAll('tbody tr')
+      .map((row) => row.findAll('td').map((cell) => cell.text()))
     expect(rows).toEqual([
       ['Berth', 'berth', 'choice of 1', 'none', '0 %', '0', 'never'],
       ['Cost of parts', 'cost', 'number, €, 2 decimals', 'Defect', '40 %', '3', 'yesterday'],
@@ -65,15 +67,27 @@ describe('making a field', () => {
     await flushPromises()
     expect(asked.map((one) => `${one.method} ${one.path}`)).toContain('POST /definitions/drafts')
     const [field, place] = editsIn(asked)
-    expect(field).toMatchObject({ path: ['fields', expect.stringMatching(/^fi_/)], after: { title: 'Slipway', handle: 'slipway', kind: 'choice' } })
-    expect(Object.values((field!.after as { options: object }).options)).toMatchObject([{ title: 'Rail 1' }])
-    expect(place!.path).toEqual(['rulebooks', 'rb_1', 'entries', `form:ty_defect:item:${field!.path[1]}`])
+    expect(field).toMatchObject({
+      path: ['fields', expect.stringMatching(/^fi_/)],
+      after: { title: 'Slipway', handle: 'slipway', kind: 'choice' },
+    })
+    expect(Object.values((field!.after as { options: object }).options)).toMatchObject([
+      { title: 'Rail 1' },
+    ])
+    expect(place!.path).toEqual([
+      'rulebooks',
+      'rb_1',
+      'entries',
+      `form:ty_defect:item:${field!.path[1]}`,
+    ])
     expect(wrapper.emitted('close')).toHaveLength(1)
   })
 
   it('of a known one changes neither handle nor kind, and takes it off a form', async () => {
     const { wrapper, asked } = await shown(FieldForm, { props: { id: 'fi_cost' } })
-    expect(wrapper.findAll('[disabled]').map((one) => one.element.tagName)).toEqual(expect.arrayContaining(['INPUT', 'SELECT']))
+    expect(wrapper.findAll('[disabled]').map((one) => one.element.tagName)).toEqual(
+      expect.arrayContaining(['INPUT', 'SELECT']),
+    )
     await wrapper.findAll('input[type=text]')[0]!.setValue('Price of parts')
     await wrapper.get('input[type=checkbox][value=ty_defect]').setValue(false)
     await wrapper.get('form').trigger('submit')
@@ -81,17 +95,28 @@ describe('making a field', () => {
     // Nothing else of the field is sent, and each part says what stood there, so that nobody else's change is written over.
     expect(sentEdits(asked)).toEqual([
       { path: ['fields', 'fi_cost', 'title'], after: 'Price of parts', before: 'Cost of parts' },
-      { path: ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:fi_cost'], before: expect.anything() },
+      {
+        path: ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:fi_cost'],
+        before: expect.anything(),
+      },
     ])
   })
 
   it('stays open with what was written when it is refused', async () => {
-    const { wrapper } = await shown(FieldForm, { props: { id: 'new' } }, { 'PATCH /definitions/drafts/dr_1': { status: 400, body: { detail: 'handle is not valid.' } } })
+    const { wrapper } = await shown(
+      FieldForm,
+      { props: { id: 'new' } },
+      {
+        'PATCH /definitions/drafts/dr_1': { status: 400, body: { detail: 'handle is not valid.' } },
+      },
+    )
     await wrapper.findAll('input[type=text]')[0]!.setValue('Slipway')
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     expect(wrapper.emitted('close')).toBeUndefined()
-    expect((wrapper.findAll('input[type=text]')[0]!.element as HTMLInputElement).value).toBe('Slipway')
+    expect((wrapper.findAll('input[type=text]')[0]!.element as HTMLInputElement).value).toBe(
+      'Slipway',
+    )
   })
 })
 
@@ -107,7 +132,13 @@ describe('making a type', () => {
     const edits = editsIn(asked)
     const made = edits[0]!.path[1]!
     expect(edits[0]!.after).toMatchObject({ title: 'Incident', monogram: 'Ic', tier: 1 })
-    expect(edits.slice(1).map((edit) => edit.path[3])).toEqual([`type:${made}`, `status:${made}:st_open`, `status:${made}:st_hand`, `move:${made}:st_open:st_hand`, `form:${made}:item:fi_cost`])
+    expect(edits.slice(1).map((edit) => edit.path[3])).toEqual([
+      `type:${made}`,
+      `status:${made}:st_open`,
+      `status:${made}:st_hand`,
+      `move:${made}:st_open:st_hand`,
+      `form:${made}:item:fi_cost`,
+    ])
   })
 })
 
@@ -122,7 +153,12 @@ describe('making a status', () => {
     await flushPromises()
     const edits = editsIn(asked)
     const made = edits[0]!.path[1]!
-    expect(edits.map((edit) => edit.path.at(-1))).toEqual([made, `status:ty_defect:${made}`, `move:ty_defect:st_hand:${made}`, `move:ty_defect:${made}:st_open`])
+    expect(edits.map((edit) => edit.path.at(-1))).toEqual([
+      made,
+      `status:ty_defect:${made}`,
+      `move:ty_defect:st_hand:${made}`,
+      `move:ty_defect:${made}:st_open`,
+    ])
   })
 
   it('places it on the boards concerned in the same act', async () => {
@@ -132,33 +168,72 @@ describe('making a status', () => {
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     const made = editsIn(asked)[0]!.path[1]
-    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toMatchObject({ boards: [{ view: 'vi_b', status: made }] })
+    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toMatchObject({
+      boards: [{ view: 'vi_b', status: made }],
+    })
   })
 
   it('of a used one tells what another phase would do, and a new name is published in one act', async () => {
-    const published = { 'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } } }
-    const { wrapper, asked } = await shown(StatusForm, { props: { id: 'st_open', type: 'ty_defect' } }, published)
+    const published = {
+      'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } },
+    }
+    const { wrapper, asked } = await shown(
+      StatusForm,
+      { props: { id: 'st_open', type: 'ty_defect' } },
+      published,
+    )
     await wrapper.get('select').setValue('done')
-    expect(wrapper.text()).toContain('6 items in it would be done from the moment this is published')
+    expect(wrapper.text()).toContain(
+      '6 items in it would be done from the moment this is published',
+    )
     await wrapper.get('select').setValue('idle')
     await wrapper.get('input[type=text]').setValue('Known')
-    await wrapper.findAll('button').find((button) => button.text() === 'Publish it at once')!.trigger('click')
+    await wrapper
+      .findAll('button')
+      .find((button) => button.text() === 'Publish it at once')!
+      .trigger('click')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'POST' && one.path === '/definitions/drafts')!.body).toMatchObject({ edits: expect.arrayContaining([{ path: ['statuses', 'st_open', 'title'], after: 'Known' }]) as unknown })
-    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({ body: { note: '“Open” is now called “Known”.' } })
+    expect(
+      asked.find((one) => one.method === 'POST' && one.path === '/definitions/drafts')!.body,
+    ).toMatchObject({
+      edits: expect.arrayContaining([
+        { path: ['statuses', 'st_open', 'title'], after: 'Known' },
+      ]) as unknown,
+    })
+    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({
+      body: { note: '“Open” is now called “Known”.' },
+    })
   })
 })
 
 describe('the flow grid', () => {
-  const flow = { type: 'ty_defect', start: 'st_open', statuses: ['st_open', 'st_hand', 'st_off'], moves: new Set(['st_open:st_hand', 'st_hand:st_off']) }
+  const flow = {
+    type: 'ty_defect',
+    start: 'st_open',
+    statuses: ['st_open', 'st_hand', 'st_off'],
+    moves: new Set(['st_open:st_hand', 'st_hand:st_off']),
+  }
   const before = { ...flow, moves: new Set(['st_open:st_hand', 'st_off:st_hand']) }
-  const props = { flow, before, statuses: document_.statuses, made: { 'st_open:st_hand': 40, 'st_open:st_off': 2 }, mayEdit: true, selected: undefined }
+  const props = {
+    flow,
+    before,
+    statuses: document_.statuses,
+    made: { 'st_open:st_hand': 40, 'st_open:st_off': 2 },
+    mayEdit: true,
+    selected: undefined,
+  }
 
   it('tells for each move whether it is allowed, by whom, and how often it was made', async () => {
     const grid = await show(FlowGrid, { props })
-    const cell = (name: string) => grid.findAll('.cell').find((one) => one.attributes('aria-label')!.startsWith(name))!
-    expect(cell('Open to In hand').attributes()).toMatchObject({ 'aria-pressed': 'true', 'aria-label': 'Open to In hand: allowed, 40 times' })
-    expect(cell('Open to Signed off').attributes('aria-label')).toBe('Open to Signed off: not allowed, yet it happened, 2 times')
+    const cell = (name: string) =>
+      grid.findAll('.cell').find((one) => one.attributes('aria-label')!.startsWith(name))!
+    expect(cell('Open to In hand').attributes()).toMatchObject({
+      'aria-pressed': 'true',
+      'aria-label': 'Open to In hand: allowed, 40 times',
+    })
+    expect(cell('Open to Signed off').attributes('aria-label')).toBe(
+      'Open to Signed off: not allowed, yet it happened, 2 times',
+    )
     expect(cell('In hand to Signed off').classes()).toContain('allows')
     expect(cell('Signed off to In hand').classes()).toContain('forbids')
     expect(cell('In hand to Open').attributes('aria-label')).toContain('not allowed, 0 times')
@@ -189,10 +264,23 @@ describe('the flow grid', () => {
 describe('priorities', () => {
   it('stand by urgency, on the ladders above them, and say who shares them', async () => {
     const { wrapper } = await shown(PrioritiesChapter)
-    expect(wrapper.findAll('tbody tr').map((row) => row.findAll('td').slice(0, 2).map((cell) => cell.text()))).toEqual([['Now', '1 of 5'], ['Odd', '3 of 5'], ['Later', '4 of 5']])
+    expect(
+      wrapper.findAll('tbody tr').map((row) =>
+        row
+          .findAll('td')
+          .slice(0, 2)
+          .map((cell) => cell.text()),
+      ),
+    ).toEqual([
+      ['Now', '1 of 5'],
+      ['Odd', '3 of 5'],
+      ['Later', '4 of 5'],
+    ])
     expect(wrapper.text()).toContain('2 projects: Fleet Yard, pr_pier')
     await wrapper.findAll('tbody tr')[1]!.trigger('click')
-    expect(wrapper.text()).toContain('Nobody is offered it until it stands on a ladder that a project follows.')
+    expect(wrapper.text()).toContain(
+      'Nobody is offered it until it stands on a ladder that a project follows.',
+    )
   })
 
   it('move a rung by keyboard or pointer', async () => {
@@ -207,31 +295,69 @@ describe('priorities', () => {
 })
 
 describe('the draft strip', () => {
-  const change = { id: 'ch_1', by: 'Mara Thiel', at: '2026-11-25T09:00:00Z', path: ['statuses', 'st_open', 'title'], words: 'renames status “Open” to “Known”', items: 6, named: [], forms: [], undoable: true }
+  const change = {
+    id: 'ch_1',
+    by: 'Mara Thiel',
+    at: '2026-11-25T09:00:00Z',
+    path: ['statuses', 'st_open', 'title'],
+    words: 'renames status “Open” to “Known”',
+    items: 6,
+    named: [],
+    forms: [],
+    undoable: true,
+  }
 
   it('says how many changes are pending and what they touch, and undoes one', async () => {
-    const { wrapper, asked } = await shown(DraftStrip, {}, { 'DELETE /definitions/drafts/dr_1/changes/ch_1': { body: draft } }, [{ ...draft, changes: [change], touched: { items: 6, named: { query: 1 } } }])
+    const { wrapper, asked } = await shown(
+      DraftStrip,
+      {},
+      { 'DELETE /definitions/drafts/dr_1/changes/ch_1': { body: draft } },
+      [{ ...draft, changes: [change], touched: { items: 6, named: { query: 1 } } }],
+    )
     expect(wrapper.text()).toContain('1 change')
     expect(wrapper.text()).toContain('touches 6 items, 1 query')
-    await wrapper.findAll('button').find((button) => button.text() === 'What it changes')!.trigger('click')
+    await wrapper
+      .findAll('button')
+      .find((button) => button.text() === 'What it changes')!
+      .trigger('click')
     expect(wrapper.text()).toContain('renames status “Open” to “Known”')
-    await wrapper.findAll('button').find((button) => button.text() === 'undo')!.trigger('click')
+    await wrapper
+      .findAll('button')
+      .find((button) => button.text() === 'undo')!
+      .trigger('click')
     await flushPromises()
     expect(asked.at(-1)).toMatchObject({ method: 'DELETE', headers: { 'If-Match': '"1"' } })
     expect(wrapper.text()).toContain('0 changes')
   })
 
   it('publishes only what is sound, with a note', async () => {
-    const problem = { pointer: '/x', message: 'Nothing leads to “Signed off”.', expected: 'a move to it' }
-    const { wrapper: unsound } = await shown(DraftStrip, {}, {}, [{ ...draft, changes: [change], problems: [problem] }])
+    const problem = {
+      pointer: '/x',
+      message: 'Nothing leads to “Signed off”.',
+      expected: 'a move to it',
+    }
+    const { wrapper: unsound } = await shown(DraftStrip, {}, {}, [
+      { ...draft, changes: [change], problems: [problem] },
+    ])
     expect(unsound.get('.main').attributes('disabled')).toBeDefined()
     expect(unsound.text()).toContain('Nothing leads to “Signed off”.')
     unsound.unmount()
-    const { wrapper, asked } = await shown(DraftStrip, {}, { 'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } }, 'GET /vocabulary': { body: vocabulary } }, [{ ...draft, changes: [change] }])
+    const { wrapper, asked } = await shown(
+      DraftStrip,
+      {},
+      {
+        'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } },
+        'GET /vocabulary': { body: vocabulary },
+      },
+      [{ ...draft, changes: [change] }],
+    )
     await wrapper.get('.main').trigger('click')
     await wrapper.get('dialog textarea').setValue('Plainer.')
     await wrapper.get('dialog form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({ body: { note: 'Plainer.' }, headers: { 'If-Match': '"1"' } })
+    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({
+      body: { note: 'Plainer.' },
+      headers: { 'If-Match': '"1"' },
+    })
   })
 })

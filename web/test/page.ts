@@ -8,12 +8,27 @@ import type { NamedChoice, Vocabulary } from '../src/api/types.ts'
 import { useVocabulary } from '../src/api/vocabulary.store.ts'
 import { useSession } from '../src/app/session.store.ts'
 
-const choice = (id: string, title: string, mark: string | number | null = null): NamedChoice => ({ id, title, mark, name: title, qualified: title })
-const own = (handle: string, title: string, type: Property['type']): Property => ({ handle, title, type, nullable: type.kind !== 'array', changesWith: ['own'], builtIn: false })
+const choice = (id: string, title: string, mark: string | number | null = null): NamedChoice => ({
+  id,
+  title,
+  mark,
+  name: title,
+  qualified: title,
+})
+const own = (handle: string, title: string, type: Property['type']): Property => ({
+  handle,
+  title,
+  type,
+  nullable: type.kind !== 'array',
+  changesWith: ['own'],
+  builtIn: false,
+})
 
 /** A small made-up vocabulary, as the server tells it. */
 export const vocabulary: Vocabulary = {
-  edition: 3, zone: 'UTC', today: '2026-11-25T10:00:00Z',
+  edition: 3,
+  zone: 'UTC',
+  today: '2026-11-25T10:00:00Z',
   properties: [
     ...builtIns,
     own('cost', 'Cost of parts', { kind: 'number' }),
@@ -22,53 +37,150 @@ export const vocabulary: Vocabulary = {
     own('crew', 'Crew needed', { kind: 'array', domain: 'person' }),
     own('link', 'Certificate', { kind: 'text' }),
   ],
-  functions: [{ name: 'days_ago', forms: [[{ kind: 'whole', name: 'days', most: 36_525 }]], result: { kind: 'date' }, changesWith: ['clock'], nullable: false, sentence: '$1 days ago', doc: 'the day so many days before today' }],
+  functions: [
+    {
+      name: 'days_ago',
+      forms: [[{ kind: 'whole', name: 'days', most: 36_525 }]],
+      result: { kind: 'date' },
+      changesWith: ['clock'],
+      nullable: false,
+      sentence: '$1 days ago',
+      doc: 'the day so many days before today',
+    },
+  ],
   choices: {
     project: [{ ...choice('pr_yard', 'Fleet Yard', 'YARD'), name: 'YARD', qualified: 'YARD' }],
     type: [choice('ty_job', 'Job', 'Jo2'), choice('ty_defect', 'Defect', 'De1')],
-    status: [choice('st_open', 'Open', 'idle'), choice('st_hand', 'In hand', 'active'), choice('st_off', 'Signed off', 'done')],
+    status: [
+      choice('st_open', 'Open', 'idle'),
+      choice('st_hand', 'In hand', 'active'),
+      choice('st_off', 'Signed off', 'done'),
+    ],
     phase: phases.map((phase) => choice(phase, phase)),
     priority: [choice('pi_stop', 'Sailing stopped', 1), choice('pi_late', 'When convenient', 2)],
     person: [choice('pe_tom', 'Tom Okafor'), choice('pe_ilse', 'Ilse Varga')],
-    label: [{ ...choice('la_car', 'car deck', 2), family: 'deck', own: 'car deck', name: 'deck: car deck', qualified: 'deck: car deck' }, choice('la_wet', 'wet', 3)],
-    component: [], family: [], iteration: [], release: [], item: [], linkKind: [],
+    label: [
+      {
+        ...choice('la_car', 'car deck', 2),
+        family: 'deck',
+        own: 'car deck',
+        name: 'deck: car deck',
+        qualified: 'deck: car deck',
+      },
+      choice('la_wet', 'wet', 3),
+    ],
+    component: [],
+    family: [],
+    iteration: [],
+    release: [],
+    item: [],
+    linkKind: [],
   } as never,
-  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', description: 'Repairs.', open: true, rulebook: 'rb_1' }],
+  projects: [
+    {
+      id: 'pr_yard',
+      code: 'YARD',
+      title: 'Fleet Yard',
+      description: 'Repairs.',
+      open: true,
+      rulebook: 'rb_1',
+    },
+  ],
 }
 
-export interface Request { readonly method: string; readonly path: string; readonly body: unknown; readonly headers: Readonly<Record<string, string>> }
+export interface Request {
+  readonly method: string
+  readonly path: string
+  readonly body: unknown
+  readonly headers: Readonly<Record<string, string>>
+}
 export type Reply = { readonly status?: number; readonly body?: unknown; readonly etag?: string }
 
 /** Answers the API from a table of `METHOD /path` and records what was asked. */
-export function serve(answers: Readonly<Record<string, Reply | ((request: Request) => Reply)>>): Request[] {
+export function serve(
+  answers: Readonly<Record<string, Reply | ((request: Request) => Reply)>>,
+): Request[] {
   const asked: Request[] = []
-  vi.stubGlobal('fetch', async (address: string, { method = 'GET', body, headers = {} }: { method?: string; body?: string; headers?: Record<string, string> } = {}) => {
-    const path = address.replace('/api/v1', '')
-    const request = { method, path, body: body === undefined ? undefined : (JSON.parse(body) as unknown), headers }
-    asked.push(request)
-    const answer = answers[`${method} ${path}`] ?? answers[`${method} *`]
-    if (!answer) throw new Error(`nothing answers ${method} ${path}`)
-    const { status = 200, body: told, etag = '' } = typeof answer === 'function' ? answer(request) : answer
-    return { ok: status < 400, status, text: async () => (told === undefined ? '' : JSON.stringify(told)), headers: { get: (name: string) => (name === 'etag' ? etag : null) } }
-  })
+  vi.stubGlobal(
+    'fetch',
+    async (
+      address: string,
+      {
+        method = 'GET',
+        body,
+        headers = {},
+      }: { method?: string; body?: string; headers?: Record<string, string> } = {},
+    ) => {
+      const path = address.replace('/api/v1', '')
+      const request = {
+        method,
+        path,
+        body: body === undefined ? undefined : (JSON.parse(body) as unknown),
+        headers,
+      }
+      asked.push(request)
+      const answer = answers[`${method} ${path}`] ?? answers[`${method} *`]
+      if (!answer) throw new Error(`nothing answers ${method} ${path}`)
+      const {
+        status = 200,
+        body: told,
+        etag = '',
+      } = typeof answer === 'function' ? answer(request) : answer
+      return {
+        ok: status < 400,
+        status,
+        text: async () => (told === undefined ? '' : JSON.stringify(told)),
+        headers: { get: (name: string) => (name === 'etag' ? etag : null) },
+      }
+    },
+  )
   return asked
 }
 
 /** Gives what a page without a layout lacks: dialogs, and a window of a size for lists that make only the rows in sight. */
 export function furnish(): void {
   HTMLDialogElement.prototype.showModal ??= () => undefined
-  for (const [side, value] of [['clientHeight', 640], ['clientWidth', 900], ['offsetHeight', 640], ['offsetWidth', 900]] as const) for (const element of [Element, HTMLElement]) Object.defineProperty(element.prototype, side, { configurable: true, value })
+  for (const [side, value] of [
+    ['clientHeight', 640],
+    ['clientWidth', 900],
+    ['offsetHeight', 640],
+    ['offsetWidth', 900],
+  ] as const)
+    for (const element of [Element, HTMLElement])
+      Object.defineProperty(element.prototype, side, { configurable: true, value })
 }
 
 /** Mounts a component as the application would: with a store, a router, a vocabulary and somebody signed in. */
-export async function show(component: Component, { props = {}, role = 'administrator', path = '/' }: { props?: Record<string, unknown>; role?: 'administrator' | 'member' | 'viewer'; path?: string } = {}): Promise<VueWrapper & { readonly router: ReturnType<typeof createRouter> }> {
+export async function show(
+  component: Component,
+  {
+    props = {},
+    role = 'administrator',
+    path = '/',
+  }: {
+    props?: Record<string, unknown>
+    role?: 'administrator' | 'member' | 'viewer'
+    path?: string
+  } = {},
+): Promise<VueWrapper & { readonly router: ReturnType<typeof createRouter> }> {
   const pinia = createPinia()
   setActivePinia(pinia)
   useVocabulary().vocabulary = vocabulary
-  useSession().session = { person: { id: 'pe_tom', name: 'Tom Okafor', email: 'tom@marrowmere.example', role }, workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true }, now: '2026-11-25T10:00:00Z' }
-  const router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/:rest(.*)*', component: { template: '<i/>' } }] })
+  useSession().session = {
+    person: { id: 'pe_tom', name: 'Tom Okafor', email: 'tom@marrowmere.example', role },
+    workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true },
+    now: '2026-11-25T10:00:00Z',
+  }
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [{ path: '/:rest(.*)*', component: { template: '<i/>' } }],
+  })
   await router.push(path)
-  const wrapper = mount(component, { props, global: { plugins: [pinia, router] }, attachTo: document.body })
+  const wrapper = mount(component, {
+    props,
+    global: { plugins: [pinia, router] },
+    attachTo: document.body,
+  })
   await flushPromises()
   return Object.assign(wrapper, { router }) as never
 }

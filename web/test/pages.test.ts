@@ -15,8 +15,12 @@ import { serve, show, vocabulary } from './page.ts'
 
 /** The stream of what changed, silent in these tests. */
 class SilentStream {
-  addEventListener(): void { /* nobody speaks */ }
-  close(): void { /* nothing to close */ }
+  addEventListener(): void {
+    /* nobody speaks */
+  }
+  close(): void {
+    /* nothing to close */
+  }
 }
 
 beforeEach(() => {
@@ -28,16 +32,31 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
-const session = { person: { id: 'pe_tom', name: 'Tom Okafor', email: '', role: 'member' }, workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true }, now: '2026-11-25T10:00:00Z' }
+const session = {
+  person: { id: 'pe_tom', name: 'Tom Okafor', email: '', role: 'member' },
+  workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true },
+  now: '2026-11-25T10:00:00Z',
+}
 const press = async (wrapper: Awaited<ReturnType<typeof show>>, words: string): Promise<void> => {
-  await wrapper.findAll('button').find((button) => button.text() === words)!.trigger('click')
+  await wrapper
+    .findAll('button')
+    .find((button) => button.text() === words)!
+    .trigger('click')
   await flushPromises()
 }
 
 describe('signing in', () => {
   it('leads to where one was going, and only within Bluestem', async () => {
-    serve({ 'POST /session': { status: 201, body: {} }, 'GET /session': { body: session }, 'GET /vocabulary': { body: vocabulary } })
-    for (const [next, lands] of [['/work/YARD', '/work/YARD'], ['//elsewhere.example', '/'], ['https://elsewhere.example', '/']]) {
+    serve({
+      'POST /session': { status: 201, body: {} },
+      'GET /session': { body: session },
+      'GET /vocabulary': { body: vocabulary },
+    })
+    for (const [next, lands] of [
+      ['/work/YARD', '/work/YARD'],
+      ['//elsewhere.example', '/'],
+      ['https://elsewhere.example', '/'],
+    ]) {
       const wrapper = await show(SignIn, { path: `/sign-in?next=${encodeURIComponent(next!)}` })
       await wrapper.get('input[type=email]').setValue('tom.okafor@marrowmere.example')
       await wrapper.get('input[type=password]').setValue('marrowmere')
@@ -49,20 +68,34 @@ describe('signing in', () => {
   })
 
   it('says what was wrong, and keeps what was written', async () => {
-    serve({ 'POST /session': { status: 401, body: { detail: 'The e-mail address or the password is not right.' } } })
+    serve({
+      'POST /session': {
+        status: 401,
+        body: { detail: 'The e-mail address or the password is not right.' },
+      },
+    })
     const wrapper = await show(SignIn)
     await wrapper.get('input[type=email]').setValue('tom@marrowmere.example')
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     expect(wrapper.get('[role=alert]').text()).toContain('is not right')
-    expect((wrapper.get('input[type=email]').element as HTMLInputElement).value).toBe('tom@marrowmere.example')
+    expect((wrapper.get('input[type=email]').element as HTMLInputElement).value).toBe(
+      'tom@marrowmere.example',
+    )
   })
 })
 
 describe('the masthead', () => {
   it('names the six places, marks where one is, and turns the paper', async () => {
     const wrapper = await show(Masthead)
-    expect(wrapper.findAll('nav a').map((link) => link.text())).toEqual(['Definitions', 'Work', 'Queries', 'Views', 'Dashboards', 'Consistency'])
+    expect(wrapper.findAll('nav a').map((link) => link.text())).toEqual([
+      'Definitions',
+      'Work',
+      'Queries',
+      'Views',
+      'Dashboards',
+      'Consistency',
+    ])
     const before = theme.value
     await press(wrapper, before === 'light' ? 'Dark paper' : 'Light paper')
     expect(document.documentElement.dataset['theme']).not.toBe(before)
@@ -79,14 +112,31 @@ describe('the masthead', () => {
 })
 
 describe('finding anything', () => {
-  const answers = () => serve({
-    'GET /queries': { body: { queries: [{ id: 'qu_1', title: 'Ramps' }] } },
-    'GET /views': { body: { views: [{ id: 'vi_1', title: 'Yard board' }] } },
-    'GET /dashboards': { body: { dashboards: [] } },
-    'GET /definitions': { body: { document: { statuses: { st_ramped: { title: 'On the ramp' }, st_gone: { title: 'Ramped', retired: true } } } } },
-    'GET /labels': { body: { labels: [{ id: 'la_ramp', title: 'ramp', retired: false }] } },
-    'POST /items/search': { body: { items: [{ ref: 'YARD/12', title: 'Ramp hinge' }], total: 1, cannotTell: 0, next: null } },
-  })
+  const answers = () =>
+    serve({
+      'GET /queries': { body: { queries: [{ id: 'qu_1', title: 'Ramps' }] } },
+      'GET /views': { body: { views: [{ id: 'vi_1', title: 'Yard board' }] } },
+      'GET /dashboards': { body: { dashboards: [] } },
+      'GET /definitions': {
+        body: {
+          document: {
+            statuses: {
+              st_ramped: { title: 'On the ramp' },
+              st_gone: { title: 'Ramped', retired: true },
+            },
+          },
+        },
+      },
+      'GET /labels': { body: { labels: [{ id: 'la_ramp', title: 'ramp', retired: false }] } },
+      'POST /items/search': {
+        body: {
+          items: [{ ref: 'YARD/12', title: 'Ramp hinge' }],
+          total: 1,
+          cannotTell: 0,
+          next: null,
+        },
+      },
+    })
 
   it('looks through items, queries, views, dashboards and definitions, and opens the one chosen by keyboard', async () => {
     vi.useFakeTimers()
@@ -98,8 +148,15 @@ describe('finding anything', () => {
     await vi.advanceTimersByTimeAsync(200)
     vi.useRealTimers()
     await flushPromises()
-    expect(wrapper.findAll('li').map((line) => line.text())).toEqual(['query Ramps', 'status On the ramp', 'label ramp', 'YARD/12 Ramp hinge'])
-    expect(asked.find((one) => one.method === 'POST')!.body).toMatchObject({ filter: "CASEI(title) LIKE CASEI('%ramp%')" })
+    expect(wrapper.findAll('li').map((line) => line.text())).toEqual([
+      'query Ramps',
+      'status On the ramp',
+      'label ramp',
+      'YARD/12 Ramp hinge',
+    ])
+    expect(asked.find((one) => one.method === 'POST')!.body).toMatchObject({
+      filter: "CASEI(title) LIKE CASEI('%ramp%')",
+    })
     for (let step = 0; step < 3; step += 1) await box.trigger('keydown', { key: 'ArrowDown' })
     expect(box.attributes('aria-activedescendant')).toBe('found-3')
     await box.trigger('keydown', { key: 'Enter' })
@@ -111,27 +168,74 @@ describe('finding anything', () => {
     vi.useFakeTimers()
     const asked = answers()
     const wrapper = await show(Find)
-    for (const [written, filter] of [["50% o'clock", "CASEI(title) LIKE CASEI('%50\\% o''clock%')"], ['yard/12', "ref = 'YARD/12'"]]) {
+    for (const [written, filter] of [
+      ["50% o'clock", "CASEI(title) LIKE CASEI('%50\\% o''clock%')"],
+      ['yard/12', "ref = 'YARD/12'"],
+    ]) {
       await wrapper.get('input').setValue(written!)
       await vi.advanceTimersByTimeAsync(200)
-      expect((asked.findLast((one) => one.method === 'POST')!.body as { filter: string }).filter).toBe(filter)
+      expect(
+        (asked.findLast((one) => one.method === 'POST')!.body as { filter: string }).filter,
+      ).toBe(filter)
     }
     vi.useRealTimers()
   })
 })
 
 const whole = {
-  ref: 'YARD/1', etag: '"5"', type: { id: 'ty_defect', title: 'Defect', mark: 'De1' }, title: 'Ramp hinge weeps', on_hold: false, project: { id: 'pr_yard', title: 'Fleet Yard', mark: 'YARD' }, parent: null, description: null,
-  status: { id: 'st_open', title: 'Open', mark: 'idle' }, statusSince: '2026-11-20T08:00:00Z', holdSince: null, moves: [{ id: 'st_hand', title: 'In hand', mark: 'active', missing: [], says: null, asksReason: false }], limits: [], rulebook: 'rb_1', refusals: [{ id: 'st_off', title: 'Signed off', mark: 'done', message: 'A Defect does not go from Open to Signed off.' }],
-  children: [{ ref: 'YARD/2', title: 'Measure', type: { id: 'ty_check', title: 'Check', mark: 'Ck0' }, status: { id: 'st_off', title: 'Signed off', mark: 'done' } }], fields: {},
+  ref: 'YARD/1',
+  etag: '"5"',
+  type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
+  title: 'Ramp hinge weeps',
+  on_hold: false,
+  project: { id: 'pr_yard', title: 'Fleet Yard', mark: 'YARD' },
+  parent: null,
+  description: null,
+  status: { id: 'st_open', title: 'Open', mark: 'idle' },
+  statusSince: '2026-11-20T08:00:00Z',
+  holdSince: null,
+  moves: [
+    { id: 'st_hand', title: 'In hand', mark: 'active', missing: [], says: null, asksReason: false },
+  ],
+  limits: [],
+  rulebook: 'rb_1',
+  refusals: [
+    {
+      id: 'st_off',
+      title: 'Signed off',
+      mark: 'done',
+      message: 'A Defect does not go from Open to Signed off.',
+    },
+  ],
+  children: [
+    {
+      ref: 'YARD/2',
+      title: 'Measure',
+      type: { id: 'ty_check', title: 'Check', mark: 'Ck0' },
+      status: { id: 'st_off', title: 'Signed off', mark: 'done' },
+    },
+  ],
+  fields: {},
 }
-const itemAnswers = (more: Parameters<typeof serve>[0] = {}) => serve({
-  'GET /items/YARD/1': { body: whole },
-  'GET /items/YARD/1/history': { body: { versions: [{ from: '2026-11-20T08:00:00Z', to: null, by: { kind: 'person', id: '', title: 'Ilse Varga' }, words: [[{ text: 'raised it' }]] }] } },
-  'GET /items/YARD/1/comments': { body: { comments: [] } },
-  'GET /projects/YARD/offers': { body: { types: [], priorities: [], templates: [] } },
-  ...more,
-})
+const itemAnswers = (more: Parameters<typeof serve>[0] = {}) =>
+  serve({
+    'GET /items/YARD/1': { body: whole },
+    'GET /items/YARD/1/history': {
+      body: {
+        versions: [
+          {
+            from: '2026-11-20T08:00:00Z',
+            to: null,
+            by: { kind: 'person', id: '', title: 'Ilse Varga' },
+            words: [[{ text: 'raised it' }]],
+          },
+        ],
+      },
+    },
+    'GET /items/YARD/1/comments': { body: { comments: [] } },
+    'GET /projects/YARD/offers': { body: { types: [], priorities: [], templates: [] } },
+    ...more,
+  })
 
 /** The page of an item reads its ref from the address. */
 async function itemPage(role: 'member' | 'viewer' = 'member') {
@@ -155,21 +259,36 @@ describe('the page of an item', () => {
   })
 
   it('moves it with the version that was read, and tells a refusal in the server’s words', async () => {
-    const asked = itemAnswers({ 'PATCH /items/YARD/1': { status: 409, body: { detail: 'Not yet: a surveyor has to see it first.' } } })
+    const asked = itemAnswers({
+      'PATCH /items/YARD/1': {
+        status: 409,
+        body: { detail: 'Not yet: a surveyor has to see it first.' },
+      },
+    })
     const wrapper = await itemPage()
     await press(wrapper, 'In hand')
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({ body: { status: 'st_hand' }, headers: { 'If-Match': '"5"' } })
+    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
+      body: { status: 'st_hand' },
+      headers: { 'If-Match': '"5"' },
+    })
     expect(wrapper.get('.told').text()).toBe('Not yet: a surveyor has to see it first.')
   })
 
   it('offers a viewer nothing to change', async () => {
     itemAnswers()
     const wrapper = await itemPage('viewer')
-    expect(wrapper.findAll('main button, section button').map((button) => button.text())).toEqual([])
+    expect(wrapper.findAll('main button, section button').map((button) => button.text())).toEqual(
+      [],
+    )
   })
 
   it('that is not there says so, and where to go on', async () => {
-    itemAnswers({ 'GET /items/YARD/1': { status: 404, body: { detail: 'There is no item YARD/1, or you may not see it.' } } })
+    itemAnswers({
+      'GET /items/YARD/1': {
+        status: 404,
+        body: { detail: 'There is no item YARD/1, or you may not see it.' },
+      },
+    })
     const wrapper = await itemPage()
     expect(wrapper.text()).toContain('There is no item YARD/1, or you may not see it.')
     expect(wrapper.get('a[href="/work"]').text()).toBe('All projects')
@@ -179,7 +298,17 @@ describe('the page of an item', () => {
 describe('the page of a query', () => {
   it('that is new begins as text, runs everything, and is kept with what it holds', async () => {
     const asked = serve({
-      'POST /queries/check': { body: { ok: true, text: '', textMessage: null, json: true, kept: true, sentence: [{ depth: 0, lead: 'Items', parts: [{ text: 'of every kind' }] }], errors: [] } },
+      'POST /queries/check': {
+        body: {
+          ok: true,
+          text: '',
+          textMessage: null,
+          json: true,
+          kept: true,
+          sentence: [{ depth: 0, lead: 'Items', parts: [{ text: 'of every kind' }] }],
+          errors: [],
+        },
+      },
       'POST /items/search': { body: { items: [], total: 0, cannotTell: 7, next: null } },
       'POST /queries': { status: 201, body: { id: 'qu_9' } },
     })
@@ -193,16 +322,40 @@ describe('the page of a query', () => {
     await holder.get('dialog input[type=text]').setValue('Everything')
     await holder.get('dialog form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path === '/queries')!.body).toMatchObject({ title: 'Everything', shared: 'me', content: { filter: true, order: [{ by: 'changed', direction: 'down' }] } })
+    expect(asked.find((one) => one.path === '/queries')!.body).toMatchObject({
+      title: 'Everything',
+      shared: 'me',
+      content: { filter: true, order: [{ by: 'changed', direction: 'down' }] },
+    })
   })
 })
 
 describe('empty places say what would stand there', () => {
   it.each<[string, Parameters<typeof show>[0], Parameters<typeof serve>[0], string]>([
-    ['views', ViewLibrary, { 'GET /views': { body: { views: [] } }, 'GET /queries': { body: { queries: [] } } }, 'Here the lists and boards would stand'],
-    ['dashboards', DashboardLibrary, { 'GET /dashboards': { body: { dashboards: [] } } }, 'Here the dashboards would stand'],
-    ['measures', MeasuresPage, { 'GET /measures': { body: { measures: [] } }, 'GET /queries': { body: { queries: [] } } }, 'Here the figures would stand'],
-    ['consistency', ConsistencyPage, { 'GET /views': { body: { views: [] } }, 'GET /queries': { body: { queries: [] } } }, 'Every board shows all of its work.'],
+    [
+      'views',
+      ViewLibrary,
+      { 'GET /views': { body: { views: [] } }, 'GET /queries': { body: { queries: [] } } },
+      'Here the lists and boards would stand',
+    ],
+    [
+      'dashboards',
+      DashboardLibrary,
+      { 'GET /dashboards': { body: { dashboards: [] } } },
+      'Here the dashboards would stand',
+    ],
+    [
+      'measures',
+      MeasuresPage,
+      { 'GET /measures': { body: { measures: [] } }, 'GET /queries': { body: { queries: [] } } },
+      'Here the figures would stand',
+    ],
+    [
+      'consistency',
+      ConsistencyPage,
+      { 'GET /views': { body: { views: [] } }, 'GET /queries': { body: { queries: [] } } },
+      'Every board shows all of its work.',
+    ],
   ])('%s', async (_, component, answers, words) => {
     serve(answers)
     expect((await show(component)).text()).toContain(words)
@@ -211,9 +364,29 @@ describe('empty places say what would stand there', () => {
 
 describe('editions', () => {
   it('are told with who, why and what they changed', async () => {
-    serve({ 'GET /definitions/editions': { body: { editions: [{ number: 2, note: 'Plainer.', published_at: '2026-11-20T08:00:00Z', by: 'Mara Thiel', changes: ['renames status “Open” to “Known”'] }, { number: 1, note: '', published_at: '2026-01-20T08:00:00Z', by: null, changes: [] }] } } })
+    serve({
+      'GET /definitions/editions': {
+        body: {
+          editions: [
+            {
+              number: 2,
+              note: 'Plainer.',
+              published_at: '2026-11-20T08:00:00Z',
+              by: 'Mara Thiel',
+              changes: ['renames status “Open” to “Known”'],
+            },
+            { number: 1, note: '', published_at: '2026-01-20T08:00:00Z', by: null, changes: [] },
+          ],
+        },
+      },
+    })
     const wrapper = await show(EditionsChapter)
-    expect(wrapper.findAll('tbody tr').map((row) => row.findAll('td').map((cell) => cell.text()))).toEqual([['2', '20 Nov', 'Mara Thiel', 'Plainer.', '1'], ['1', '20 Jan', '–', '', '0']])
+    expect(
+      wrapper.findAll('tbody tr').map((row) => row.findAll('td').map((cell) => cell.text())),
+    ).toEqual([
+      ['2', '20 Nov', 'Mara Thiel', 'Plainer.', '1'],
+      ['1', '20 Jan', '–', '', '0'],
+    ])
     expect(wrapper.get('aside').text()).toContain('renames status “Open” to “Known”')
   })
 })

@@ -68,7 +68,14 @@ describe('a value', () => {
     ['on_hold', true, 'yes'],
     ['safe', false, 'no'],
     ['cost', 1234.5, '1,234.5'],
-    ['crew', [{ id: 'pe_tom', title: 'Tom Okafor' }, { id: 'pe_ilse', title: 'Ilse Varga' }], 'Tom Okafor, Ilse Varga'],
+    [
+      'crew',
+      [
+        { id: 'pe_tom', title: 'Tom Okafor' },
+        { id: 'pe_ilse', title: 'Ilse Varga' },
+      ],
+      'Tom Okafor, Ilse Varga',
+    ],
     ['link', 'https://marrowmere.example/c', 'marrowmere.example/c'],
     ['parent', { id: 'YARD/3', title: 'YARD/3' }, 'YARD/3'],
     ['assignee', null, ''],
@@ -78,40 +85,81 @@ describe('a value', () => {
   })
 
   it('a date gone by is told in russet while work is open, and not once it is settled', async () => {
-    expect((await show(ValueText, { props: { handle: 'due', value: '2026-11-01' } })).classes()).toContain('warn')
-    expect((await show(ValueText, { props: { handle: 'due', value: '2026-12-01' } })).classes()).not.toContain('warn')
-    expect((await show(ValueText, { props: { handle: 'due', value: '2026-11-01', settled: true } })).classes()).not.toContain('warn')
+    expect(
+      (await show(ValueText, { props: { handle: 'due', value: '2026-11-01' } })).classes(),
+    ).toContain('warn')
+    expect(
+      (await show(ValueText, { props: { handle: 'due', value: '2026-12-01' } })).classes(),
+    ).not.toContain('warn')
+    expect(
+      (
+        await show(ValueText, { props: { handle: 'due', value: '2026-11-01', settled: true } })
+      ).classes(),
+    ).not.toContain('warn')
   })
 
   it('a web address leads away without telling from where', async () => {
-    const link = (await show(ValueText, { props: { handle: 'link', value: 'https://marrowmere.example/c' } })).get('a')
-    expect(link.attributes()).toMatchObject({ href: 'https://marrowmere.example/c', rel: 'noreferrer noopener' })
+    const link = (
+      await show(ValueText, { props: { handle: 'link', value: 'https://marrowmere.example/c' } })
+    ).get('a')
+    expect(link.attributes()).toMatchObject({
+      href: 'https://marrowmere.example/c',
+      rel: 'noreferrer noopener',
+    })
   })
 
   it('a type has as many lines under its letters as its tier', async () => {
     const mark = await show(TypeMark, { props: { mark: 'Wp3', title: 'Work package' } })
-    expect([mark.text(), mark.findAll('i b').length, mark.attributes('aria-label')]).toEqual(['Wp', 3, 'Work package'])
+    expect([mark.text(), mark.findAll('i b').length, mark.attributes('aria-label')]).toEqual([
+      'Wp',
+      3,
+      'Work package',
+    ])
   })
 
   it('is found wherever an item carries it', () => {
-    const item = { ref: 'YARD/1', title: 'x', type: { id: '', title: '' }, on_hold: false, fields: { cost: 3 } }
-    expect([valueOf(item, 'title'), valueOf(item, 'cost'), valueOf(item, 'due')]).toEqual(['x', 3, undefined])
+    const item = {
+      ref: 'YARD/1',
+      title: 'x',
+      type: { id: '', title: '' },
+      on_hold: false,
+      fields: { cost: 3 },
+    }
+    expect([valueOf(item, 'title'), valueOf(item, 'cost'), valueOf(item, 'due')]).toEqual([
+      'x',
+      3,
+      undefined,
+    ])
   })
 })
 
 describe('the editor of a value', () => {
-  const edited = async (handle: string, value: unknown, act: (wrapper: Awaited<ReturnType<typeof show>>) => Promise<unknown>): Promise<unknown> => {
+  const edited = async (
+    handle: string,
+    value: unknown,
+    act: (wrapper: Awaited<ReturnType<typeof show>>) => Promise<unknown>,
+  ): Promise<unknown> => {
     const wrapper = await show(FieldEditor, { props: { property: property(handle), value } })
     await act(wrapper)
     return wrapper.emitted('change')?.at(-1)?.[0]
   }
 
   it('offers the values of a choice, and the empty one where it may be empty', async () => {
-    const wrapper = await show(FieldEditor, { props: { property: property('assignee'), value: { id: 'pe_ilse', title: 'Ilse Varga' } } })
-    expect(wrapper.findAll('option').map((option) => option.text())).toEqual(['–', 'Tom Okafor', 'Ilse Varga'])
+    const wrapper = await show(FieldEditor, {
+      props: { property: property('assignee'), value: { id: 'pe_ilse', title: 'Ilse Varga' } },
+    })
+    expect(wrapper.findAll('option').map((option) => option.text())).toEqual([
+      '–',
+      'Tom Okafor',
+      'Ilse Varga',
+    ])
     expect((wrapper.get('select').element as HTMLSelectElement).value).toBe('pe_ilse')
     const status = await show(FieldEditor, { props: { property: property('status'), value: null } })
-    expect(status.findAll('option').map((option) => option.text())).toEqual(['Open', 'In hand', 'Signed off'])
+    expect(status.findAll('option').map((option) => option.text())).toEqual([
+      'Open',
+      'In hand',
+      'Signed off',
+    ])
   })
 
   it.each<[string, unknown, string, unknown]>([
@@ -120,7 +168,9 @@ describe('the editor of a value', () => {
     ['safe', null, 'true', true],
     ['safe', true, '', null],
   ])('gives %s as the API takes it', async (handle, value, chosen, expected) => {
-    expect(await edited(handle, value, async (wrapper) => await wrapper.get('select').setValue(chosen))).toBe(expected)
+    expect(
+      await edited(handle, value, async (wrapper) => await wrapper.get('select').setValue(chosen)),
+    ).toBe(expected)
   })
 
   it.each<[string, unknown, string, unknown]>([
@@ -130,22 +180,38 @@ describe('the editor of a value', () => {
     ['title', 'a', 'b', 'b'],
     ['parent', null, 'YARD/12', 'YARD/12'],
   ])('gives %s written as text', async (handle, value, written, expected) => {
-    expect(await edited(handle, value, async (wrapper) => {
-      const input = wrapper.get('input')
-      ;(input.element as HTMLInputElement).value = written
-      await input.trigger('change')
-    })).toBe(expected)
+    expect(
+      await edited(handle, value, async (wrapper) => {
+        const input = wrapper.get('input')
+        ;(input.element as HTMLInputElement).value = written
+        await input.trigger('change')
+      }),
+    ).toBe(expected)
   })
 
   it('adds to several and takes away', async () => {
     const value = [{ id: 'la_wet', title: 'wet' }]
-    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input[type=checkbox]')[1]!.setValue(true))).toEqual(['la_wet', 'la_car'])
-    expect(await edited('labels', value, async (wrapper) => await wrapper.findAll('input[type=checkbox]')[0]!.setValue(false))).toEqual([])
+    expect(
+      await edited(
+        'labels',
+        value,
+        async (wrapper) => await wrapper.findAll('input[type=checkbox]')[1]!.setValue(true),
+      ),
+    ).toEqual(['la_wet', 'la_car'])
+    expect(
+      await edited(
+        'labels',
+        value,
+        async (wrapper) => await wrapper.findAll('input[type=checkbox]')[0]!.setValue(false),
+      ),
+    ).toEqual([])
   })
 
   it('has a name for every kind of control', async () => {
     for (const handle of ['assignee', 'safe', 'cost', 'due', 'trial', 'title', 'labels']) {
-      const wrapper = await show(FieldEditor, { props: { property: property(handle), value: null } })
+      const wrapper = await show(FieldEditor, {
+        props: { property: property(handle), value: null },
+      })
       expect(wrapper.element.outerHTML, handle).toContain(`aria-label="${property(handle).title}`)
     }
   })
@@ -176,7 +242,9 @@ describe('keeping something', () => {
       kept.push(given)
       throw new Error('This view would be blank for others.')
     }
-    const wrapper = await show(KeepAs, { props: { what: 'view', title: '', description: '', shared: 'me', keep } })
+    const wrapper = await show(KeepAs, {
+      props: { what: 'view', title: '', description: '', shared: 'me', keep },
+    })
     await wrapper.get('input[type=text]').setValue('Mondays')
     await wrapper.get('input[value=everyone]').setValue()
     await wrapper.get('form').trigger('submit')
@@ -189,12 +257,30 @@ describe('keeping something', () => {
 describe('calling the API', () => {
   it('tells the server’s words, counts what is under way, and says so when nobody answers', async () => {
     const { call, ApiProblem } = await import('../src/api/http.ts')
-    serve({ 'GET /items': { status: 400, body: { detail: 'There is no property “x”.', errors: [{ pointer: '/filter', message: 'm' }], allowed: [1] } } })
+    serve({
+      'GET /items': {
+        status: 400,
+        body: {
+          detail: 'There is no property “x”.',
+          errors: [{ pointer: '/filter', message: 'm' }],
+          allowed: [1],
+        },
+      },
+    })
     const refused = await call('GET', '/items').catch((error: unknown) => error)
     expect(refused).toBeInstanceOf(ApiProblem)
-    expect(refused).toMatchObject({ status: 400, message: 'There is no property “x”.', errors: [{ pointer: '/filter' }], more: { allowed: [1] } })
+    expect(refused).toMatchObject({
+      status: 400,
+      message: 'There is no property “x”.',
+      errors: [{ pointer: '/filter' }],
+      more: { allowed: [1] },
+    })
     expect(document.documentElement.dataset['requests']).toBe('0')
-    vi.stubGlobal('fetch', async () => { throw new TypeError('refused') })
-    await expect(call('GET', '/items')).rejects.toThrow('Bluestem does not answer. Your work here is kept')
+    vi.stubGlobal('fetch', async () => {
+      throw new TypeError('refused')
+    })
+    await expect(call('GET', '/items')).rejects.toThrow(
+      'Bluestem does not answer. Your work here is kept',
+    )
   })
 })

@@ -23,7 +23,14 @@ afterEach(() => {
 })
 
 describe('in a workspace where nothing is defined yet', () => {
-  const nothing = { 'GET /definitions': { body: { edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null }, document: emptyDocument } } }
+  const nothing = {
+    'GET /definitions': {
+      body: {
+        edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
+        document: emptyDocument,
+      },
+    },
+  }
 
   it('the first type makes the first rulebook, which offers it', async () => {
     const { wrapper, asked } = await shown(TypeForm, { props: { id: 'new' } }, nothing)
@@ -33,19 +40,54 @@ describe('in a workspace where nothing is defined yet', () => {
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     const [book, type, offered] = sentEdits(asked)
-    expect(book).toMatchObject({ path: ['rulebooks', expect.stringMatching(/^rb_/)], after: { title: 'Our work', extends: null, entries: {} }, before: null })
-    expect(offered).toMatchObject({ path: ['rulebooks', book!.path[1], 'entries', `type:${type!.path[1]}`], after: {} })
+    expect(book).toMatchObject({
+      path: ['rulebooks', expect.stringMatching(/^rb_/)],
+      after: { title: 'Our work', extends: null, entries: {} },
+      before: null,
+    })
+    expect(offered).toMatchObject({
+      path: ['rulebooks', book!.path[1], 'entries', `type:${type!.path[1]}`],
+      after: {},
+    })
   })
 
   it('the first status of a flow is where items start', async () => {
-    const bare = replaceAt(replaceAt(emptyDocument, ['types', 'ty_task'], document_.types['ty_job'] ?? Object.values(document_.types)[0]), ['rulebooks', 'rb_1'], { order: 'a', title: 'Our work', description: '', extends: null, entries: { 'type:ty_task': {} } })
-    const { wrapper, asked } = await shown(StatusForm, { props: { id: 'new', type: 'ty_task' } }, { 'GET /definitions': { body: { edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null }, document: bare } } })
+    const bare = replaceAt(
+      replaceAt(
+        emptyDocument,
+        ['types', 'ty_task'],
+        document_.types['ty_job'] ?? Object.values(document_.types)[0],
+      ),
+      ['rulebooks', 'rb_1'],
+      {
+        order: 'a',
+        title: 'Our work',
+        description: '',
+        extends: null,
+        entries: { 'type:ty_task': {} },
+      },
+    )
+    const { wrapper, asked } = await shown(
+      StatusForm,
+      { props: { id: 'new', type: 'ty_task' } },
+      {
+        'GET /definitions': {
+          body: {
+            edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
+            document: bare,
+          },
+        },
+      },
+    )
     await wrapper.get('input[type=text]').setValue('To do')
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     const edits = sentEdits(asked)
     const made = edits[0]!.path[1]!
-    expect(edits.slice(1).map((edit) => [edit.path[3], edit.after])).toEqual([[`status:ty_task:${made}`, expect.anything()], ['type:ty_task', { start: made }]])
+    expect(edits.slice(1).map((edit) => [edit.path[3], edit.after])).toEqual([
+      [`status:ty_task:${made}`, expect.anything()],
+      ['type:ty_task', { start: made }],
+    ])
   })
 })
 
@@ -53,30 +95,64 @@ describe('what a form sends', () => {
   it('is only what was changed in it, as it stood when the form was opened, whatever others put in the draft meanwhile', async () => {
     const { wrapper } = await shown(FieldForm, { props: { id: 'fi_cost' } }, {}, [draft])
     const definitions = useDefinitions()
-    const changed = { ...draft, etag: '"9"', document: replaceAt(draft.document, ['fields', 'fi_cost', 'description'], 'Said by somebody else.') }
-    serve({ 'GET /definitions/drafts': { body: { drafts: [changed] } }, 'GET /definitions/drafts/dr_1': { body: changed }, 'GET /definitions': { body: { edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: null }, document: document_ } }, 'GET /definitions/usage': { body: {} }, 'GET /definitions/boards': { body: { boards: [], unplaced: [] } } })
+    const changed = {
+      ...draft,
+      etag: '"9"',
+      document: replaceAt(
+        draft.document,
+        ['fields', 'fi_cost', 'description'],
+        'Said by somebody else.',
+      ),
+    }
+    serve({
+      'GET /definitions/drafts': { body: { drafts: [changed] } },
+      'GET /definitions/drafts/dr_1': { body: changed },
+      'GET /definitions': {
+        body: {
+          edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
+          document: document_,
+        },
+      },
+      'GET /definitions/usage': { body: {} },
+      'GET /definitions/boards': { body: { boards: [], unplaced: [] } },
+    })
     await definitions.load()
     const later = serve({ 'PATCH /definitions/drafts/dr_1': { body: changed } })
     await wrapper.findAll('input[type=text]')[0]!.setValue('Price of parts')
     await wrapper.get('form').trigger('submit')
     await flushPromises()
-    expect(sentEdits(later)).toEqual([{ path: ['fields', 'fi_cost', 'title'], after: 'Price of parts', before: 'Cost of parts' }])
+    expect(sentEdits(later)).toEqual([
+      { path: ['fields', 'fi_cost', 'title'], after: 'Price of parts', before: 'Cost of parts' },
+    ])
     expect(later.at(-1)!.headers['If-Match'] ?? later.at(-1)!.headers['if-match']).toBe('*')
   })
 })
 
 describe('days and times are the workspace’s, wherever the browser is', () => {
-  it.each([['Pacific/Auckland', '2026-11-26', '2026-11-26T01:30'], ['America/Los_Angeles', '2026-11-25', '2026-11-25T04:30'], ['UTC', '2026-11-25', '2026-11-25T12:30']])('in %s', (zone, day, clock) => {
+  it.each([
+    ['Pacific/Auckland', '2026-11-26', '2026-11-26T01:30'],
+    ['America/Los_Angeles', '2026-11-25', '2026-11-25T04:30'],
+    ['UTC', '2026-11-25', '2026-11-25T12:30'],
+  ])('in %s', (zone, day, clock) => {
     setZone(zone)
     const moment = new Date('2026-11-25T12:30:00Z')
-    expect([dayIn(moment), clockText(moment), momentAt(clock).toISOString()]).toEqual([day, clock, '2026-11-25T12:30:00.000Z'])
+    expect([dayIn(moment), clockText(moment), momentAt(clock).toISOString()]).toEqual([
+      day,
+      clock,
+      '2026-11-25T12:30:00.000Z',
+    ])
     expect([spanOf(1, moment).to, endOfStep(['2026-11-24'], 0, moment)]).toEqual([day, day])
   })
 
   it('and a day alone is that day everywhere', () => {
     setZone('Pacific/Auckland')
     const now = new Date('2026-11-25T12:30:00Z')
-    expect([dayWords('2026-11-25', now), momentWords('2026-11-25T12:30:00Z', now), agoWords('2026-11-25T10:00:00Z', now), agoWords('2026-11-25T12:00:00Z', now)]).toEqual(['25 Nov', '26 Nov 01:30', 'yesterday', 'today'])
+    expect([
+      dayWords('2026-11-25', now),
+      momentWords('2026-11-25T12:30:00Z', now),
+      agoWords('2026-11-25T10:00:00Z', now),
+      agoWords('2026-11-25T12:00:00Z', now),
+    ]).toEqual(['25 Nov', '26 Nov 01:30', 'yesterday', 'today'])
   })
 
   it('a time that clocks show twice is the earlier of the two', () => {
@@ -90,7 +166,11 @@ describe('a server that is busy or away', () => {
   it('is asked again when it says so, and a change never is', async () => {
     vi.useFakeTimers()
     let tries = 0
-    vi.stubGlobal('fetch', async () => (tries += 1) < 3 ? new Response('{"detail":"Busy"}', { status: 503, headers: { 'retry-after': '2' } }) : new Response('{"items":[]}', { status: 200 }))
+    vi.stubGlobal('fetch', async () =>
+      (tries += 1) < 3
+        ? new Response('{"detail":"Busy"}', { status: 503, headers: { 'retry-after': '2' } })
+        : new Response('{"items":[]}', { status: 200 }),
+    )
     const read = call('POST', '/items/search', {})
     await vi.advanceTimersByTimeAsync(4100)
     await expect(read).resolves.toMatchObject({ body: { items: [] } })
@@ -109,7 +189,9 @@ describe('the stream of changes', () => {
       super()
       Stream.opened.push(this)
     }
-    close(): void { this.readyState = 2 }
+    close(): void {
+      this.readyState = 2
+    }
   }
 
   it('says while nothing is heard, begins anew after a refusal, and has everything read anew after too long', async () => {
@@ -135,16 +217,45 @@ describe('the stream of changes', () => {
 
 describe('consistency', () => {
   it('tells one board that cannot be shown, and shows the others', async () => {
-    const view = (id: string, content: object) => ({ id, title: id, description: '', shared: 'everyone', owner: { id: 'pe_1', title: 'Mara' }, changedAt: '2026-11-01T00:00:00Z', mayEdit: true, version: 1, content })
+    const view = (id: string, content: object) => ({
+      id,
+      title: id,
+      description: '',
+      shared: 'everyone',
+      owner: { id: 'pe_1', title: 'Mara' },
+      changedAt: '2026-11-01T00:00:00Z',
+      mayEdit: true,
+      version: 1,
+      content,
+    })
     const board = { by: 'status', columns: [], cards: [], finishedWithin: null }
     serve({
-      'GET /views': { body: { views: [view('vi_list', { kind: 'list', board, query: 'qu_1' }), view('vi_broken', { kind: 'board', board, query: 'qu_gone' }), view('vi_well', { kind: 'board', board, query: 'qu_1' })] } },
+      'GET /views': {
+        body: {
+          views: [
+            view('vi_list', { kind: 'list', board, query: 'qu_1' }),
+            view('vi_broken', { kind: 'board', board, query: 'qu_gone' }),
+            view('vi_well', { kind: 'board', board, query: 'qu_1' }),
+          ],
+        },
+      },
       'GET /queries': { body: { queries: [] } },
-      'POST /views/arrange': ({ body }) => ((body as { view: { query: string } }).view.query === 'qu_gone' ? { status: 404, body: { detail: 'There is no query.' } } : { body: { elsewhere: [{ value: 'st_open', count: 3, shown: { id: 'st_open', title: 'Open' } }] } }),
+      'POST /views/arrange': ({ body }) =>
+        (body as { view: { query: string } }).view.query === 'qu_gone'
+          ? { status: 404, body: { detail: 'There is no query.' } }
+          : {
+              body: {
+                elsewhere: [
+                  { value: 'st_open', count: 3, shown: { id: 'st_open', title: 'Open' } },
+                ],
+              },
+            },
     })
     const wrapper = await show(ConsistencyPage)
     await flushPromises()
-    expect(wrapper.text()).toMatch(/vi_wellOpen3 items[^]*Boards that cannot be shownvi_brokenThere is no query\./)
+    expect(wrapper.text()).toMatch(
+      /vi_wellOpen3 items[^]*Boards that cannot be shownvi_brokenThere is no query\./,
+    )
     expect(wrapper.text()).not.toContain('vi_list')
   })
 })

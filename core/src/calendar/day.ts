@@ -5,7 +5,10 @@ export type Day = string
 /** An instant in milliseconds since 1970-01-01T00:00:00Z. */
 export type Instant = number
 /** Days from `from` to `to`, both included. */
-export interface Days { readonly from: Day; readonly to: Day }
+export interface Days {
+  readonly from: Day
+  readonly to: Day
+}
 
 const dayShape = /^\d{4}-\d{2}-\d{2}$/
 const instantShape = /^\d{4}-\d{2}-\d{2}T(?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d(?:\.\d+)?Z$/
@@ -22,13 +25,15 @@ export function isDay(text: string): boolean {
 }
 
 /** Whether the text is an RFC 3339 instant in UTC, written with Z. */
-export const isInstantText = (text: string): boolean => instantShape.test(text) && isDay(text.slice(0, 10))
+export const isInstantText = (text: string): boolean =>
+  instantShape.test(text) && isDay(text.slice(0, 10))
 
 /** The instant an RFC 3339 text names, cut to milliseconds. */
 export const instantOf = (text: string): Instant => Date.parse(text)
 
 /** The instant as RFC 3339 text in UTC, without milliseconds when there are none. */
-export const instantText = (instant: Instant): string => new Date(instant).toISOString().replace('.000Z', 'Z')
+export const instantText = (instant: Instant): string =>
+  new Date(instant).toISOString().replace('.000Z', 'Z')
 
 const starts = new Map<string, Instant>()
 
@@ -63,10 +68,11 @@ const dayOfUtc = (ms: number): Day => new Date(ms).toISOString().split('T')[0]!
 export const addDays = (day: Day, count: number): Day => dayOfUtc(utc(day) + count * 86_400_000)
 
 /** How many days `to` lies after `from`. */
-export const daysBetween = (from: Day, to: Day): number => Math.round((utc(to) - utc(from)) / 86_400_000)
+export const daysBetween = (from: Day, to: Day): number =>
+  Math.round((utc(to) - utc(from)) / 86_400_000)
 
 /** ISO 8601 weekday, 1 = Monday … 7 = Sunday. */
-export const weekday = (day: Day): number => (new Date(utc(day)).getUTCDay() + 6) % 7 + 1
+export const weekday = (day: Day): number => ((new Date(utc(day)).getUTCDay() + 6) % 7) + 1
 
 /** The day `count` months later, cut to the month's last day. */
 export function addMonths(day: Day, count: number): Day {

@@ -1,3 +1,28 @@
-export { addDays, addMonths, dayOf, daysBetween, endOfDay, firstDay, lastDay, instantOf, instantText, isDay, isInstantText, startOfDay, weekday, type Day, type Days, type Instant } from './day.ts'
+export {
+  addDays,
+  addMonths,
+  dayOf,
+  daysBetween,
+  endOfDay,
+  firstDay,
+  lastDay,
+  instantOf,
+  instantText,
+  isDay,
+  isInstantText,
+  startOfDay,
+  weekday,
+  type Day,
+  type Days,
+  type Instant,
+} from './day.ts'
 export { countSteps, periodAround, periods, stepsOf, type Period } from './period.ts'
-export { addWorkingDays, addWorkingMinutes, isWorkingDay, workingDaysBetween, workingMinutes, type Calendar, type WorkingTime } from './working.ts'
+export {
+  addWorkingDays,
+  addWorkingMinutes,
+  isWorkingDay,
+  workingDaysBetween,
+  workingMinutes,
+  type Calendar,
+  type WorkingTime,
+} from './working.ts'

@@ -18,7 +18,8 @@ function startOfPeriod(period: Period, today: Day, offset: number): Day {
   if (period === 'week') return addDays(today, 1 - weekday(today) + 7 * offset)
   const [year, month] = [today.slice(0, 4), Number(today.slice(5, 7))]
   if (period === 'month') return addMonths(`${today.slice(0, 7)}-01`, offset)
-  if (period === 'quarter') return addMonths(`${year}-${String(month - ((month - 1) % 3)).padStart(2, '0')}-01`, 3 * offset)
+  if (period === 'quarter')
+    return addMonths(`${year}-${String(month - ((month - 1) % 3)).padStart(2, '0')}-01`, 3 * offset)
   return addMonths(`${year}-01-01`, 12 * offset)
 }
 
@@ -26,9 +27,11 @@ function startOfPeriod(period: Period, today: Day, offset: number): Day {
 export function countSteps(period: Period, { from, to }: Days): number {
   if (to < from) return 0
   if (period === 'day') return daysBetween(from, to) + 1
-  if (period === 'week') return daysBetween(startOfPeriod('week', from, 0), startOfPeriod('week', to, 0)) / 7 + 1
+  if (period === 'week')
+    return daysBetween(startOfPeriod('week', from, 0), startOfPeriod('week', to, 0)) / 7 + 1
   const months = { month: 1, quarter: 3, year: 12 }[period]
-  const place = (day: Day): number => Math.floor((Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1) / months)
+  const place = (day: Day): number =>
+    Math.floor((Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1) / months)
   return place(to) - place(from) + 1
 }
 
@@ -38,5 +41,7 @@ export function countSteps(period: Period, { from, to }: Days): number {
  */
 export function stepsOf(period: Period, span: Days): Day[] {
   const first = startOfPeriod(period, span.from, 0)
-  return Array.from({ length: countSteps(period, span) }, (_, index) => startOfPeriod(period, first, index))
+  return Array.from({ length: countSteps(period, span) }, (_, index) =>
+    startOfPeriod(period, first, index),
+  )
 }

@@ -8,9 +8,15 @@ export interface WorkingTime {
 }
 
 /** Working time that has a name; the standard one holds wherever no other is named. */
-export interface Calendar extends WorkingTime { readonly id: string; readonly title: string; readonly standard: boolean; readonly version: number }
+export interface Calendar extends WorkingTime {
+  readonly id: string
+  readonly title: string
+  readonly standard: boolean
+  readonly version: number
+}
 
-export const isWorkingDay = (day: Day, { hours, daysOff }: WorkingTime): boolean => (hours[weekday(day)] ?? []).length > 0 && !daysOff.some((off) => off.day === day)
+export const isWorkingDay = (day: Day, { hours, daysOff }: WorkingTime): boolean =>
+  (hours[weekday(day)] ?? []).length > 0 && !daysOff.some((off) => off.day === day)
 
 /** No calendar may be walked further than this: some hold no working day at all. */
 const longest = 20_000
@@ -48,19 +54,38 @@ function spansOf(day: Day, working: WorkingTime, zone: string): { from: Instant;
 }
 
 /** Minutes of working time between two instants; 0 when they are not in order. */
-export function workingMinutes(from: Instant, to: Instant, working: WorkingTime, zone: string): number {
+export function workingMinutes(
+  from: Instant,
+  to: Instant,
+  working: WorkingTime,
+  zone: string,
+): number {
   let sum = 0
-  for (let day = addDays(dayOf(from, zone), -1), last = dayOf(to, zone); day <= last; day = addDays(day, 1)) {
-    for (const span of spansOf(day, working, zone)) sum += Math.max(0, Math.min(span.to, to) - Math.max(span.from, from))
+  for (
+    let day = addDays(dayOf(from, zone), -1), last = dayOf(to, zone);
+    day <= last;
+    day = addDays(day, 1)
+  ) {
+    for (const span of spansOf(day, working, zone))
+      sum += Math.max(0, Math.min(span.to, to) - Math.max(span.from, from))
   }
   return sum / 60_000
 }
 
 /** The instant at which so many minutes of working time have passed since another; null where the calendar never gets there. */
-export function addWorkingMinutes(from: Instant, minutes: number, working: WorkingTime, zone: string): Instant | null {
+export function addWorkingMinutes(
+  from: Instant,
+  minutes: number,
+  working: WorkingTime,
+  zone: string,
+): Instant | null {
   let left = minutes * 60_000
   if (left <= 0) return from
-  for (let [day, steps] = [addDays(dayOf(from, zone), -1), 0]; steps < longest; day = addDays(day, 1), steps += 1) {
+  for (
+    let [day, steps] = [addDays(dayOf(from, zone), -1), 0];
+    steps < longest;
+    day = addDays(day, 1), steps += 1
+  ) {
     for (const span of spansOf(day, working, zone)) {
       const begins = Math.max(span.from, from)
       if (begins + left <= span.to) return begins + left

@@ -5,7 +5,8 @@ export type Nearness = 'same' | 'maybe' | 'different'
 
 /** A word without its plural ending. Crude on purpose: both words go through it, so it need only be the same for both. */
 function singular(word: string): string {
-  if (word.length < 4 || word.endsWith('ss') || word.endsWith('us') || word.endsWith('is')) return word
+  if (word.length < 4 || word.endsWith('ss') || word.endsWith('us') || word.endsWith('is'))
+    return word
   if (word.endsWith('ies') && word.length > 4) return `${word.slice(0, -3)}y`
   if (/(?:ch|sh|x|ss)es$/.test(word)) return word.slice(0, -2)
   return word.endsWith('s') ? word.slice(0, -1) : word
@@ -13,12 +14,22 @@ function singular(word: string): string {
 
 /** The words of a title without case, accents, width and the marks people join words with. Marks that carry meaning stay. */
 function wordsOf(title: string): string[] {
-  const plain = accenti(casei(title.normalize('NFKC')).normalize('NFD')).replaceAll('&', ' and ').replace(/["'“”‘’«»]/g, '')
-  return plain.replace(/(?<!\d)\.|\.(?!\d)/g, ' ').replace(/(?<=^|\s)#/g, '').split(/[\s_,;:–—-]+/).filter(Boolean)
+  const plain = accenti(casei(title.normalize('NFKC')).normalize('NFD'))
+    .replaceAll('&', ' and ')
+    .replace(/["'“”‘’«»]/g, '')
+  return plain
+    .replace(/(?<!\d)\.|\.(?!\d)/g, ' ')
+    .replace(/(?<=^|\s)#/g, '')
+    .split(/[\s_,;:–—-]+/)
+    .filter(Boolean)
 }
 
 /** A title as it is compared: its words as they are written, and without their plural endings. */
-interface Read { readonly title: string; readonly written: readonly string[]; readonly words: readonly string[] }
+interface Read {
+  readonly title: string
+  readonly written: readonly string[]
+  readonly words: readonly string[]
+}
 
 const reads = new Map<string, Read>()
 
@@ -42,14 +53,26 @@ export const nearness = (a: string, b: string): Nearness => nearnessOf(read(a), 
 
 function nearnessOf(a: Read, b: Read): Nearness {
   const [first, second] = [a.words, b.words]
-  if (first.length === 0 || second.length === 0) return a.title.trim() === b.title.trim() ? 'same' : 'different'
-  if (first.join('') === second.join('') || first.toSorted().join(' ') === second.toSorted().join(' ')) return 'same'
+  if (first.length === 0 || second.length === 0)
+    return a.title.trim() === b.title.trim() ? 'same' : 'different'
+  if (
+    first.join('') === second.join('') ||
+    first.toSorted().join(' ') === second.toSorted().join(' ')
+  )
+    return 'same'
   if (numbers(first) !== numbers(second)) return 'different'
-  if (first.length === second.length && first.every((word, index) => word === second[index] || isSlip(a.written[index]!, b.written[index]!))) return 'same'
+  if (
+    first.length === second.length &&
+    first.every(
+      (word, index) => word === second[index] || isSlip(a.written[index]!, b.written[index]!),
+    )
+  )
+    return 'same'
   return goesOn(first, second) || goesOn(second, first) ? 'maybe' : 'different'
 }
 
-const numbers = (words: readonly string[]): string => words.flatMap((word) => word.match(/\d+(?:\.\d+)?/g) ?? []).join(' ')
+const numbers = (words: readonly string[]): string =>
+  words.flatMap((word) => word.match(/\d+(?:\.\d+)?/g) ?? []).join(' ')
 
 /** One slip of the hand in a long word: two letters swapped, one doubled, or one left out of a very long one. Another first letter is another word. */
 function isSlip(a: string, b: string): boolean {
@@ -63,11 +86,23 @@ function isSlip(a: string, b: string): boolean {
 /** Whether the words of one title all stand in another, or its one word begins the other's. */
 function goesOn(short: readonly string[], long: readonly string[]): boolean {
   if (short.every((word) => long.includes(word))) return short.some((word) => word.length > 2)
-  return short.length === long.length && short.every((word, index) => word === long[index] || (word.length >= 3 && long[index]!.startsWith(word)))
+  return (
+    short.length === long.length &&
+    short.every(
+      (word, index) => word === long[index] || (word.length >= 3 && long[index]!.startsWith(word)),
+    )
+  )
 }
 
 /** What titles that say the same have in common, one of these at least: their joined words, their sorted words, or their numbers and how each word begins. */
-const commonOf = ({ title, words }: Read): string[] => (words.length === 0 ? [`= ${title.trim()}`] : [`+ ${words.join('')}`, `~ ${words.toSorted().join(' ')}`, `^ ${words.map((word) => word[0]).join(' ')} ${numbers(words)}`])
+const commonOf = ({ title, words }: Read): string[] =>
+  words.length === 0
+    ? [`= ${title.trim()}`]
+    : [
+        `+ ${words.join('')}`,
+        `~ ${words.toSorted().join(' ')}`,
+        `^ ${words.map((word) => word[0]).join(' ')} ${numbers(words)}`,
+      ]
 
 /** Groups of titles that say the same, each with two members at least, largest first. Only titles with something in common are compared, so thousands are quick. */
 export function nearGroups<T extends { readonly title: string }>(all: readonly T[]): T[][] {
@@ -76,11 +111,18 @@ export function nearGroups<T extends { readonly title: string }>(all: readonly T
   for (const one of all) {
     const member = { one, read: read(one.title) }
     const common = commonOf(member.read)
-    const near = [...new Set(common.flatMap((key) => [...withCommon.get(key) ?? []]))].sort((a, b) => a - b)
-    const found = near.find((index) => groups[index]!.some((other) => nearnessOf(other.read, member.read) === 'same'))
+    const near = [...new Set(common.flatMap((key) => [...(withCommon.get(key) ?? [])]))].sort(
+      (a, b) => a - b,
+    )
+    const found = near.find((index) =>
+      groups[index]!.some((other) => nearnessOf(other.read, member.read) === 'same'),
+    )
     const index = found ?? groups.push([]) - 1
     groups[index]!.push(member)
     for (const key of common) withCommon.set(key, (withCommon.get(key) ?? new Set()).add(index))
   }
-  return groups.filter((group) => group.length > 1).map((group) => group.map(({ one }) => one)).sort((a, b) => b.length - a.length)
+  return groups
+    .filter((group) => group.length > 1)
+    .map((group) => group.map(({ one }) => one))
+    .sort((a, b) => b.length - a.length)
 }

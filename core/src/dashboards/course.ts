@@ -2,7 +2,11 @@ import type { Instant } from '../calendar/day.ts'
 import { Decimal } from '../queries/decimal.ts'
 
 /** One state an item had: `value` counts for the measure from `from` until (not including) `to`. */
-export interface Counted { readonly from: Instant; readonly to: Instant; readonly value: number }
+export interface Counted {
+  readonly from: Instant
+  readonly to: Instant
+  readonly value: number
+}
 
 /**
  * The course of a measure: its value at the end of each step.
@@ -15,7 +19,15 @@ export interface Counted { readonly from: Instant; readonly to: Instant; readonl
  * @returns one number for each step, in the measure's unit; 0 before the first state
  */
 export function course(states: readonly Counted[], ends: readonly Instant[]): number[] {
-  const events = states.flatMap(({ from, to, value }) => [[from, value], [to, -value]] as const).sort(([a], [b]) => a - b)
+  const events = states
+    .flatMap(
+      ({ from, to, value }) =>
+        [
+          [from, value],
+          [to, -value],
+        ] as const,
+    )
+    .sort(([a], [b]) => a - b)
   let next = 0
   let running = 0
   return ends.map((end) => {
@@ -25,7 +37,11 @@ export function course(states: readonly Counted[], ends: readonly Instant[]): nu
 }
 
 /** One row of the single pass over history: what was added to a group within one bucket of the bounds, as decimal text where it may be no whole number. */
-export interface Bucket { readonly bucket: number; readonly key: string; readonly change: number | string }
+export interface Bucket {
+  readonly bucket: number
+  readonly key: string
+  readonly change: number | string
+}
 
 /**
  * Makes courses of the buckets a database summed: bucket 0 is all that came before the first bound.

@@ -8,7 +8,7 @@
  */
 export function percentile(ascending: readonly number[], p: number): number | null {
   if (ascending.length === 0) return null
-  const h = (ascending.length - 1) * p / 100
+  const h = ((ascending.length - 1) * p) / 100
   const [low, high] = [ascending[Math.floor(h)]!, ascending[Math.ceil(h)]!]
   return low + (h - Math.floor(h)) * (high - low)
 }

@@ -9,7 +9,10 @@ const identity = /^(?:ty|st|pi|op|fi|ld|fa|lk|rb|la|co|tl)_[a-z0-9]{2,24}$/
  * The identities that the content of a query, view, measure, dashboard or template names: choices as they are, fields by their
  * handles. Text that only happens to read like a handle is not counted, for it stands where no property does.
  */
-export function namesIn(content: unknown, document: Pick<DefinitionsDocument, 'fields'>): Set<string> {
+export function namesIn(
+  content: unknown,
+  document: Pick<DefinitionsDocument, 'fields'>,
+): Set<string> {
   const byHandle = new Map(Object.entries(document.fields).map(([id, field]) => [field.handle, id]))
   const found = new Set<string>()
   const name = (handle: string): void => {

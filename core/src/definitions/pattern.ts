@@ -1,7 +1,9 @@
 import { RE2JS } from 're2js'
 
 /** A pattern that a whole text must match, or why there is none. */
-export type Pattern = { readonly ok: true; readonly matches: (text: string) => boolean } | { readonly ok: false; readonly message: string }
+export type Pattern =
+  | { readonly ok: true; readonly matches: (text: string) => boolean }
+  | { readonly ok: false; readonly message: string }
 
 const known = new Map<string, Pattern>()
 const mostKnown = 1000
@@ -26,6 +28,11 @@ function compiled(expression: string): Pattern {
   } catch (error) {
     const reason = (error as Error).message.replace(/^error parsing regexp: /, '')
     const looks = /\(\?(?:<?[=!])|\\[1-9]|\\k</.test(expression)
-    return { ok: false, message: looks ? 'it looks around or refers back, which could take very long on some texts' : reason }
+    return {
+      ok: false,
+      message: looks
+        ? 'it looks around or refers back, which could take very long on some texts'
+        : reason,
+    }
   }
 }

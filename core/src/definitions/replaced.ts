@@ -3,8 +3,13 @@ export function replacedIn(content: unknown, from: string, into: string): unknow
   if (content === from) return into
   if (Array.isArray(content)) {
     const replaced = content.map((one: unknown) => replacedIn(one, from, into))
-    return content.includes(from) ? replaced.filter((one, index) => one !== into || replaced.indexOf(into) === index) : replaced
+    return content.includes(from)
+      ? replaced.filter((one, index) => one !== into || replaced.indexOf(into) === index)
+      : replaced
   }
-  if (content !== null && typeof content === 'object') return Object.fromEntries(Object.entries(content).map(([key, value]) => [key, replacedIn(value, from, into)]))
+  if (content !== null && typeof content === 'object')
+    return Object.fromEntries(
+      Object.entries(content).map(([key, value]) => [key, replacedIn(value, from, into)]),
+    )
   return content
 }

@@ -23,7 +23,10 @@ export interface Refused {
   readonly refs: readonly string[]
 }
 
-export interface Replayed { readonly moves: number; readonly refused: readonly Refused[] }
+export interface Replayed {
+  readonly moves: number
+  readonly refused: readonly Refused[]
+}
 
 /**
  * What a document's flows would have done to the past: which moves they would have refused, and which items would have failed a
@@ -32,7 +35,10 @@ export interface Replayed { readonly moves: number; readonly refused: readonly R
  */
 export function replay(document: DefinitionsDocument, past: Iterable<PastMoves>): Replayed {
   const flows = new Map<string, Flow | undefined>()
-  const found = new Map<string, { why: Refused['why']; moves: PastMoves; count: number; refs: Set<string> }>()
+  const found = new Map<
+    string,
+    { why: Refused['why']; moves: PastMoves; count: number; refs: Set<string> }
+  >()
   let count = 0
   for (const moves of past) {
     count += moves.refs.length
@@ -45,28 +51,60 @@ export function replay(document: DefinitionsDocument, past: Iterable<PastMoves>)
       found.set(key, known)
     }
   }
-  const refused = [...found.values()].map(({ why, moves, count: made, refs }): Refused => ({ type: moves.type, from: moves.from, to: moves.to, why, moves: made, refs: [...refs] }))
-  return { moves: count, refused: refused.sort((a, b) => b.moves - a.moves || (`${a.type}${a.from}${a.to}${a.why}` < `${b.type}${b.from}${b.to}${b.why}` ? -1 : 1)) }
+  const refused = [...found.values()].map(({ why, moves, count: made, refs }): Refused => ({
+    type: moves.type,
+    from: moves.from,
+    to: moves.to,
+    why,
+    moves: made,
+    refs: [...refs],
+  }))
+  return {
+    moves: count,
+    refused: refused.sort(
+      (a, b) =>
+        b.moves - a.moves ||
+        (`${a.type}${a.from}${a.to}${a.why}` < `${b.type}${b.from}${b.to}${b.why}` ? -1 : 1),
+    ),
+  }
 }
 
 /** How many moves a document refuses that the one before let pass: each counts once, however many reasons there are. */
-export function newlyRefused(before: DefinitionsDocument, after: DefinitionsDocument, past: Iterable<PastMoves>): number {
-  const flows = { before: new Map<string, Flow | undefined>(), after: new Map<string, Flow | undefined>() }
-  const refuses = (flow: Flow | undefined, moves: PastMoves): boolean => flow !== undefined && judged(flow, moves).length > 0
+export function newlyRefused(
+  before: DefinitionsDocument,
+  after: DefinitionsDocument,
+  past: Iterable<PastMoves>,
+): number {
+  const flows = {
+    before: new Map<string, Flow | undefined>(),
+    after: new Map<string, Flow | undefined>(),
+  }
+  const refuses = (flow: Flow | undefined, moves: PastMoves): boolean =>
+    flow !== undefined && judged(flow, moves).length > 0
   let count = 0
   for (const moves of past) {
-    const newly = refuses(flowFor(after, flows.after, moves), moves) && !refuses(flowFor(before, flows.before, moves), moves)
+    const newly =
+      refuses(flowFor(after, flows.after, moves), moves) &&
+      !refuses(flowFor(before, flows.before, moves), moves)
     if (newly) count += moves.refs.length
   }
   return count
 }
 
 /** The flow an item of this project and type would be in; undefined where the project no longer has the type. */
-function flowFor(document: DefinitionsDocument, flows: Map<string, Flow | undefined>, { project, type }: PastMoves): Flow | undefined {
+function flowFor(
+  document: DefinitionsDocument,
+  flows: Map<string, Flow | undefined>,
+  { project, type }: PastMoves,
+): Flow | undefined {
   const rulebook = document.projects[project]
   if (!rulebook) return undefined
   const key = `${rulebook}:${type}`
-  if (!flows.has(key)) flows.set(key, typesOf(document, rulebook).includes(type) ? flowOf(document, rulebook, type) : undefined)
+  if (!flows.has(key))
+    flows.set(
+      key,
+      typesOf(document, rulebook).includes(type) ? flowOf(document, rulebook, type) : undefined,
+    )
   return flows.get(key)
 }
 

@@ -4,18 +4,24 @@ import type { Field } from './document.ts'
 const relative = /^today(?:([+-])(\d{1,4}))?$/
 
 /** Whether a default is a day told from the day of making: `today`, `today+14`, `today-1`. */
-export const isRelativeDay = (value: unknown): value is string => typeof value === 'string' && relative.test(value)
+export const isRelativeDay = (value: unknown): value is string =>
+  typeof value === 'string' && relative.test(value)
 
 /**
  * What a field holds in a new item when nothing is given: its default with what is relative worked out.
  *
  * @returns the value as it would be given from outside; undefined where the field has no default
  */
-export function defaultValue(field: Pick<Field, 'kind' | 'default'>, { today, zone, me }: { readonly today: Day; readonly zone: string; readonly me: string }): unknown {
+export function defaultValue(
+  field: Pick<Field, 'kind' | 'default'>,
+  { today, zone, me }: { readonly today: Day; readonly zone: string; readonly me: string },
+): unknown {
   const { kind, default: standard } = field
   if (standard === undefined) return undefined
-  if (isRelativeDay(standard) && (kind === 'date' || kind === 'moment')) return dayFrom(standard, today, kind === 'moment' ? zone : null)
-  if (standard === 'me' && (kind === 'person' || kind === 'people')) return kind === 'people' ? [me] : me
+  if (isRelativeDay(standard) && (kind === 'date' || kind === 'moment'))
+    return dayFrom(standard, today, kind === 'moment' ? zone : null)
+  if (standard === 'me' && (kind === 'person' || kind === 'people'))
+    return kind === 'people' ? [me] : me
   return standard
 }
 

@@ -1,11 +1,21 @@
 /** Something kept that names a definition. */
-export interface Named { readonly kind: 'query' | 'view' | 'measure' | 'dashboard' | 'template' | 'team'; readonly id: string; readonly title: string }
+export interface Named {
+  readonly kind: 'query' | 'view' | 'measure' | 'dashboard' | 'template' | 'team'
+  readonly id: string
+  readonly title: string
+}
 
 /** Which column of an item a mapping is about; the options of a field have one each. */
 export type MappedColumn = 'type' | 'status' | 'priority' | `option:${string}`
 
 /** How many items of one project and type hold one value now. */
-export interface Holding { readonly column: MappedColumn; readonly project: string; readonly type: string; readonly value: string; readonly items: number }
+export interface Holding {
+  readonly column: MappedColumn
+  readonly project: string
+  readonly type: string
+  readonly value: string
+  readonly items: number
+}
 
 /** How much of the present each definition is used by. */
 export interface Usage {
@@ -19,6 +29,18 @@ export interface Usage {
 export const noUsage: Usage = { items: {}, held: [], named: {} }
 
 /** Items of the projects and types given that hold a value. */
-export const holding = (usage: Usage, column: MappedColumn, value: string, within: { readonly projects?: readonly string[]; readonly type?: string } = {}): number => usage.held
-  .filter((one) => one.column === column && one.value === value && (!within.type || one.type === within.type) && (!within.projects || within.projects.includes(one.project)))
-  .reduce((sum, one) => sum + one.items, 0)
+export const holding = (
+  usage: Usage,
+  column: MappedColumn,
+  value: string,
+  within: { readonly projects?: readonly string[]; readonly type?: string } = {},
+): number =>
+  usage.held
+    .filter(
+      (one) =>
+        one.column === column &&
+        one.value === value &&
+        (!within.type || one.type === within.type) &&
+        (!within.projects || within.projects.includes(one.project)),
+    )
+    .reduce((sum, one) => sum + one.items, 0)

@@ -26,7 +26,10 @@ describe('checking a query against the vocabulary', () => {
     ["stauts = 'Open'", { message: /no property “stauts”/, nearest: 'status', from: 0 }],
     ["parent.stauts = 'Open'", { message: /no property/, nearest: 'parent.status', from: 0 }],
     ["status = 'open'", { message: /no status “open”/, nearest: "'Open'", from: 9 }],
-    ["status = 'Sgned off'", { message: /Did you mean 'Signed off'/, nearest: "'Signed off'", from: 9 }],
+    [
+      "status = 'Sgned off'",
+      { message: /Did you mean 'Signed off'/, nearest: "'Signed off'", from: 9 },
+    ],
     ['status = "Open"', { message: /Text stands in single quotes/, from: 9 }],
     ['title = 5', { message: /Text cannot be compared with a number/, from: 8 }],
     ["crew_size > 'two'", { message: /A number cannot be compared with text/, from: 12 }],
@@ -36,7 +39,10 @@ describe('checking a query against the vocabulary', () => {
     ["A_CONTAINS(status, ('Open'))", { message: /compares arrays; this is a status/, from: 11 }],
     ["status LIKE 'O%'", { message: /compared with = or IN/, from: 0 }],
     ["component = 'Hinge'", { message: /no property “component”/, nearest: 'components', from: 0 }],
-    ["A_OVERLAPS(components, ('Hinge'))", { message: /names 2 things; write one of 'YARD: Hinge', 'PIER: Hinge'/, from: 24 }],
+    [
+      "A_OVERLAPS(components, ('Hinge'))",
+      { message: /names 2 things; write one of 'YARD: Hinge', 'PIER: Hinge'/, from: 24 },
+    ],
     ["assignee = 'Ana Brandt'", { message: /names 2 things/, from: 11 }],
     ["project = 'Fleet Yard'", { message: /Did you mean 'YARD'/, nearest: "'YARD'", from: 10 }],
     ['T_DURING(due, week(0))', { message: /T_INTERSECTS/, nearest: 'T_INTERSECTS', from: 9 }],
@@ -46,7 +52,10 @@ describe('checking a query against the vocabulary', () => {
     ['due > days_ago(1.5)', { message: /whole number/, from: 15 }],
     ['days_ago(3)', { message: /gives a day/, from: 0 }],
     ["position = 'a'", { message: /only orders/, from: 0 }],
-    ["has_label('deck', 'car dek')", { message: /Did you mean 'car deck'/, nearest: "'car deck'", from: 18 }],
+    [
+      "has_label('deck', 'car dek')",
+      { message: /Did you mean 'car deck'/, nearest: "'car deck'", from: 18 },
+    ],
     ["berth = 'Nort'", { message: /no option “Nort”/, nearest: "'North'", from: 8 }],
     ["parent = 'yard-12'", { message: /refs look like/, from: 9 }],
     ["changes_of('priority') > 1", { message: /takes a property/, from: 11 }],
@@ -54,28 +63,40 @@ describe('checking a query against the vocabulary', () => {
   ])('%s', (text, expected) => {
     const [error, ...more] = errorsOf(text)
     expect(more).toEqual([])
-    expect(error).toMatchObject({ from: expected.from, ...(expected.nearest ? { nearest: expected.nearest } : {}) })
+    expect(error).toMatchObject({
+      from: expected.from,
+      ...(expected.nearest ? { nearest: expected.nearest } : {}),
+    })
     expect(error!.message).toMatch(expected.message)
   })
 
   it('tells every mistake at once, each in its place', () => {
-    expect(errorsOf("stauts = 'Open' AND titel LIKE 'x%'").map((error) => error.from)).toEqual([0, 20])
+    expect(errorsOf("stauts = 'Open' AND titel LIKE 'x%'").map((error) => error.from)).toEqual([
+      0, 20,
+    ])
   })
 
   it('keeps choices by identity and prints today’s names', () => {
-    const condition = checked("status = 'Open' AND A_OVERLAPS(components, ('YARD: Hinge')) AND has_label('deck', 'car deck')")
+    const condition = checked(
+      "status = 'Open' AND A_OVERLAPS(components, ('YARD: Hinge')) AND has_label('deck', 'car deck')",
+    )
     const kept = toJson(uncheck(condition, vocabulary, 'identity'))
     expect(JSON.stringify(kept)).toContain('st_open')
     const read = fromJson(kept)
     const again = read.ok ? check(read.value, vocabulary, 'identity') : read
     const printed = again.ok ? print(uncheck(again.value, vocabulary, 'name')) : undefined
-    expect(printed).toEqual({ ok: true, text: "status = 'Open' AND A_OVERLAPS(components, ('YARD: Hinge')) AND has_label('deck', 'car deck')" })
+    expect(printed).toEqual({
+      ok: true,
+      text: "status = 'Open' AND A_OVERLAPS(components, ('YARD: Hinge')) AND has_label('deck', 'car deck')",
+    })
   })
 
   it('says when a saved query names what is no longer defined', () => {
     const read = fromJson({ op: '=', args: [{ property: 'status' }, 'st_lost'] })
     const outcome = read.ok ? check(read.value, vocabulary, 'identity') : read
-    expect(outcome.ok ? [] : outcome.errors.map((error) => error.message)).toEqual(['This query names a status that is no longer defined.'])
+    expect(outcome.ok ? [] : outcome.errors.map((error) => error.message)).toEqual([
+      'This query names a status that is no longer defined.',
+    ])
   })
 
   it.each([

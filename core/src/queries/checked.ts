@@ -14,11 +14,41 @@ export interface Literal {
 
 export type Value =
   | Literal
-  | { readonly kind: 'property'; readonly property: Property; readonly ofParent: boolean; readonly type: Type; readonly at: At }
-  | { readonly kind: 'interval'; readonly start: Value | null; readonly end: Value | null; readonly type: Type; readonly at: At }
-  | { readonly kind: 'list'; readonly items: readonly Value[]; readonly type: Type; readonly at: At }
-  | { readonly kind: 'arithmetic'; readonly op: ArithmeticOp; readonly left: Value; readonly right: Value; readonly type: Type; readonly at: At }
-  | { readonly kind: 'fold'; readonly fold: 'casei' | 'accenti'; readonly value: Value; readonly type: Type; readonly at: At }
+  | {
+      readonly kind: 'property'
+      readonly property: Property
+      readonly ofParent: boolean
+      readonly type: Type
+      readonly at: At
+    }
+  | {
+      readonly kind: 'interval'
+      readonly start: Value | null
+      readonly end: Value | null
+      readonly type: Type
+      readonly at: At
+    }
+  | {
+      readonly kind: 'list'
+      readonly items: readonly Value[]
+      readonly type: Type
+      readonly at: At
+    }
+  | {
+      readonly kind: 'arithmetic'
+      readonly op: ArithmeticOp
+      readonly left: Value
+      readonly right: Value
+      readonly type: Type
+      readonly at: At
+    }
+  | {
+      readonly kind: 'fold'
+      readonly fold: 'casei' | 'accenti'
+      readonly value: Value
+      readonly type: Type
+      readonly at: At
+    }
   | CheckedCall
 
 export interface CheckedCall {
@@ -34,13 +64,37 @@ export type Condition =
   | { readonly kind: 'and' | 'or'; readonly args: readonly Condition[]; readonly at: At }
   | { readonly kind: 'not'; readonly arg: Condition; readonly at: At }
   | { readonly kind: 'truth'; readonly value: boolean; readonly at: At }
-  | { readonly kind: 'compare'; readonly op: CompareOp; readonly left: Value; readonly right: Value; readonly at: At }
+  | {
+      readonly kind: 'compare'
+      readonly op: CompareOp
+      readonly left: Value
+      readonly right: Value
+      readonly at: At
+    }
   | { readonly kind: 'like'; readonly value: Value; readonly pattern: Value; readonly at: At }
-  | { readonly kind: 'between'; readonly value: Value; readonly low: Value; readonly high: Value; readonly at: At }
+  | {
+      readonly kind: 'between'
+      readonly value: Value
+      readonly low: Value
+      readonly high: Value
+      readonly at: At
+    }
   | { readonly kind: 'in'; readonly value: Value; readonly list: readonly Value[]; readonly at: At }
   | { readonly kind: 'isNull'; readonly value: Value; readonly at: At }
-  | { readonly kind: 'array'; readonly op: ArrayOp; readonly left: Value; readonly right: Value; readonly at: At }
-  | { readonly kind: 'temporal'; readonly op: TemporalOp; readonly left: Value; readonly right: Value; readonly at: At }
+  | {
+      readonly kind: 'array'
+      readonly op: ArrayOp
+      readonly left: Value
+      readonly right: Value
+      readonly at: At
+    }
+  | {
+      readonly kind: 'temporal'
+      readonly op: TemporalOp
+      readonly left: Value
+      readonly right: Value
+      readonly at: At
+    }
   | CheckedCall
 
 export const everything: Condition = { kind: 'truth', value: true, at: { from: 0, to: 0 } }
@@ -48,34 +102,57 @@ export const everything: Condition = { kind: 'truth', value: true, at: { from: 0
 /** All values of a condition, outermost first. */
 export function valuesOf(condition: Condition): readonly Value[] {
   switch (condition.kind) {
-    case 'and': case 'or': return condition.args.flatMap(valuesOf)
-    case 'not': return valuesOf(condition.arg)
-    case 'truth': return []
-    case 'compare': case 'array': case 'temporal': return [condition.left, condition.right].flatMap(within)
-    case 'like': return [condition.value, condition.pattern].flatMap(within)
-    case 'between': return [condition.value, condition.low, condition.high].flatMap(within)
-    case 'in': return [condition.value, ...condition.list].flatMap(within)
-    case 'isNull': return within(condition.value)
-    case 'call': return within(condition)
+    case 'and':
+    case 'or':
+      return condition.args.flatMap(valuesOf)
+    case 'not':
+      return valuesOf(condition.arg)
+    case 'truth':
+      return []
+    case 'compare':
+    case 'array':
+    case 'temporal':
+      return [condition.left, condition.right].flatMap(within)
+    case 'like':
+      return [condition.value, condition.pattern].flatMap(within)
+    case 'between':
+      return [condition.value, condition.low, condition.high].flatMap(within)
+    case 'in':
+      return [condition.value, ...condition.list].flatMap(within)
+    case 'isNull':
+      return within(condition.value)
+    case 'call':
+      return within(condition)
   }
 }
 
 function within(value: Value): Value[] {
   switch (value.kind) {
-    case 'literal': case 'property': return [value]
-    case 'interval': return [value, ...[value.start, value.end].flatMap((end) => (end ? within(end) : []))]
-    case 'list': return [value, ...value.items.flatMap(within)]
-    case 'arithmetic': return [value, ...within(value.left), ...within(value.right)]
-    case 'fold': return [value, ...within(value.value)]
-    case 'call': return [value, ...value.args.flatMap(within)]
+    case 'literal':
+    case 'property':
+      return [value]
+    case 'interval':
+      return [value, ...[value.start, value.end].flatMap((end) => (end ? within(end) : []))]
+    case 'list':
+      return [value, ...value.items.flatMap(within)]
+    case 'arithmetic':
+      return [value, ...within(value.left), ...within(value.right)]
+    case 'fold':
+      return [value, ...within(value.value)]
+    case 'call':
+      return [value, ...value.args.flatMap(within)]
   }
 }
 
 /** With what the answers of a condition can change; `own` alone means that the item's own states tell all. */
-export function changesWith(condition: Condition, ofFunction: (call: CheckedCall) => readonly ChangesWith[]): ReadonlySet<ChangesWith> {
+export function changesWith(
+  condition: Condition,
+  ofFunction: (call: CheckedCall) => readonly ChangesWith[],
+): ReadonlySet<ChangesWith> {
   const all = valuesOf(condition).flatMap((value) => {
     if (value.kind === 'call') return ofFunction(value)
-    if (value.kind === 'property') return value.ofParent ? ['kin' as const] : value.property.changesWith
+    if (value.kind === 'property')
+      return value.ofParent ? ['kin' as const] : value.property.changesWith
     return []
   })
   return new Set(all)

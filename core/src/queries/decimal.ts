@@ -2,7 +2,13 @@ import { Decimal as Library } from 'decimal.js'
 import type { ArithmeticOp } from './tree.ts'
 
 /** Decimals of 40 digits, so that 0.1 + 0.2 is 0.3. */
-export const Decimal = Library.clone({ precision: 40, rounding: Library.ROUND_HALF_UP, toExpNeg: -1000, toExpPos: 1000, modulo: Library.ROUND_DOWN })
+export const Decimal = Library.clone({
+  precision: 40,
+  rounding: Library.ROUND_HALF_UP,
+  toExpNeg: -1000,
+  toExpPos: 1000,
+  modulo: Library.ROUND_DOWN,
+})
 export type Decimal = Library
 
 /**
@@ -12,13 +18,20 @@ export type Decimal = Library
  */
 export function calculate(op: ArithmeticOp, a: Decimal, b: Decimal): Decimal | null {
   switch (op) {
-    case '+': return a.plus(b)
-    case '-': return a.minus(b)
-    case '*': return a.times(b)
-    case '/': return b.isZero() ? null : a.dividedBy(b)
-    case '%': return b.isZero() ? null : a.modulo(b)
-    case 'div': return b.isZero() ? null : a.dividedToIntegerBy(b)
-    case '^': return power(a, b)
+    case '+':
+      return a.plus(b)
+    case '-':
+      return a.minus(b)
+    case '*':
+      return a.times(b)
+    case '/':
+      return b.isZero() ? null : a.dividedBy(b)
+    case '%':
+      return b.isZero() ? null : a.modulo(b)
+    case 'div':
+      return b.isZero() ? null : a.dividedToIntegerBy(b)
+    case '^':
+      return power(a, b)
   }
 }
 

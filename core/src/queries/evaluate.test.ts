@@ -13,16 +13,47 @@ import texts from './vectors/like-casei-accenti.json' with { type: 'json' }
 import truths from './vectors/three-valued.json' with { type: 'json' }
 
 const at = (text: string): number => Date.parse(text)
-const moment: Moment = { vocabulary, zone: 'Europe/Zurich', now: at('2026-03-18T10:00:00Z'), me: 'pe_ilse' }
+const moment: Moment = {
+  vocabulary,
+  zone: 'Europe/Zurich',
+  now: at('2026-03-18T10:00:00Z'),
+  me: 'pe_ilse',
+}
 
 const facts: Facts = {
-  ref: 'YARD/1', title: 'Ramp hinge weeps', project: 'pr_yard', type: 'ty_job', status: 'st_hand', phase: 'active', priority: 'pi_risk',
-  assignee: 'pe_ilse', labels: ['la_car'], components: [], links: [], created: at('2026-03-16T08:00:00Z'), changed: at('2026-03-17T08:00:00Z'),
-  due: '2026-03-20', on_hold: false, crew_size: '2.50', comments: 2, code_changes: 0, parts: [], iteration: 'it_2', release: 're_2',
+  ref: 'YARD/1',
+  title: 'Ramp hinge weeps',
+  project: 'pr_yard',
+  type: 'ty_job',
+  status: 'st_hand',
+  phase: 'active',
+  priority: 'pi_risk',
+  assignee: 'pe_ilse',
+  labels: ['la_car'],
+  components: [],
+  links: [],
+  created: at('2026-03-16T08:00:00Z'),
+  changed: at('2026-03-17T08:00:00Z'),
+  due: '2026-03-20',
+  on_hold: false,
+  crew_size: '2.50',
+  comments: 2,
+  code_changes: 0,
+  parts: [],
+  iteration: 'it_2',
+  release: 're_2',
 }
-const state = (from: string, more: Facts = {}, by: string | null = 'pe_ana', byEdition = false): ItemState => ({ from: at(from), facts: { ...facts, ...more }, by, byEdition })
+const state = (
+  from: string,
+  more: Facts = {},
+  by: string | null = 'pe_ana',
+  byEdition = false,
+): ItemState => ({ from: at(from), facts: { ...facts, ...more }, by, byEdition })
 
-function ask(text: string, states: readonly ItemState[] = [state('2026-03-17T08:00:00Z')]): boolean | null {
+function ask(
+  text: string,
+  states: readonly ItemState[] = [state('2026-03-17T08:00:00Z')],
+): boolean | null {
   const parsed = parse(text)
   if (!parsed.ok) throw new Error(parsed.errors[0]!.message)
   const checked = check(parsed.value, vocabulary)
@@ -32,21 +63,35 @@ function ask(text: string, states: readonly ItemState[] = [state('2026-03-17T08:
 
 /** An empty value in a vector becomes a property that holds nothing; an unknown condition a comparison with one. */
 function withoutNulls(json: unknown, as: 'condition' | 'number' | 'text'): unknown {
-  if (json === null) return as === 'condition' ? { op: '=', args: [{ property: 'crew_size' }, 1] } : { property: as === 'text' ? 'note' : 'crew_size' }
+  if (json === null)
+    return as === 'condition'
+      ? { op: '=', args: [{ property: 'crew_size' }, 1] }
+      : { property: as === 'text' ? 'note' : 'crew_size' }
   if (Array.isArray(json)) return json.map((one) => withoutNulls(one, as))
   if (typeof json !== 'object') return json
   const { op, args } = json as { op: string; args: unknown[] }
-  const inside = ['and', 'or', 'not'].includes(op) ? 'condition' : op === 'like' || JSON.stringify(args).includes('"') && !JSON.stringify(args).includes('"op"') ? 'text' : 'number'
+  const inside = ['and', 'or', 'not'].includes(op)
+    ? 'condition'
+    : op === 'like' ||
+        (JSON.stringify(args).includes('"') && !JSON.stringify(args).includes('"op"'))
+      ? 'text'
+      : 'number'
   return { op, args: args.map((one) => withoutNulls(one, inside)) }
 }
 
 describe('three-valued logic (vectors/three-valued.json)', () => {
-  const nothing = { ...state('2026-03-17T08:00:00Z'), facts: { ...facts, crew_size: null, note: null } }
+  const nothing = {
+    ...state('2026-03-17T08:00:00Z'),
+    facts: { ...facts, crew_size: null, note: null },
+  }
   // IS NULL of a whole comparison is SQL, not CQL2: the grammar has no condition there.
-  const cases = truths.filter((one) => !JSON.stringify(one.input).startsWith('{"op":"isNull","args":[{"op"'))
+  const cases = truths.filter(
+    (one) => !JSON.stringify(one.input).startsWith('{"op":"isNull","args":[{"op"'),
+  )
   it.each(cases.map((one) => [one.name, one] as const))('%s', (_, one) => {
     const input = one.input as { text?: string }
-    const parsed = input.text === undefined ? fromJson(withoutNulls(one.input, 'condition')) : parse(input.text)
+    const parsed =
+      input.text === undefined ? fromJson(withoutNulls(one.input, 'condition')) : parse(input.text)
     if (!parsed.ok) throw new Error(JSON.stringify(parsed.errors))
     const checked = check(parsed.value, vocabulary)
     if (!checked.ok) throw new Error(JSON.stringify(checked.errors))
@@ -65,17 +110,30 @@ describe('temporal operators (vectors/intervals.json)', () => {
     const { a, b } = one.input as { a: Side; b: Side }
     const instant = !a.interval || !b.interval
     for (const op of temporalOps) {
-      const expected = (one.expected as unknown as Record<string, boolean | null>)[op.toUpperCase()]!
+      const expected = (one.expected as unknown as Record<string, boolean | null>)[
+        op.toUpperCase()
+      ]!
       const parsed = parse(`${op}(${literal(a)}, ${literal(b)})`)
       if (!parsed.ok) throw new Error(parsed.errors[0]!.message)
       const checked = check(parsed.value, vocabulary)
       if (instant && !instantOps.includes(op)) expect(checked.ok, op).toBe(false)
-      else expect(checked.ok && evaluate(checked.value, [state('2026-03-17T08:00:00Z', { next_check: null })], { ...moment, zone: 'UTC' }), op).toBe(expected)
+      else
+        expect(
+          checked.ok &&
+            evaluate(checked.value, [state('2026-03-17T08:00:00Z', { next_check: null })], {
+              ...moment,
+              zone: 'UTC',
+            }),
+          op,
+        ).toBe(expected)
     }
   })
 
   it('reads a day as its whole span beside a moment', () => {
-    const [day, hours] = [{ start: endOf('2026-03-29'), end: endOf('2026-03-29') }, { start: endOf('2026-03-28T23:00:00Z'), end: endOf('2026-03-29T21:59:59.999Z') }]
+    const [day, hours] = [
+      { start: endOf('2026-03-29'), end: endOf('2026-03-29') },
+      { start: endOf('2026-03-28T23:00:00Z'), end: endOf('2026-03-29T21:59:59.999Z') },
+    ]
     expect(related('t_equals', day, hours, 'Europe/Zurich')).toBe(true)
   })
 })
@@ -83,15 +141,30 @@ describe('temporal operators (vectors/intervals.json)', () => {
 describe('LIKE, CASEI and ACCENTI (vectors/like-casei-accenti.json)', () => {
   const folded = { casei, accenti }
   it.each(texts.map((one) => [one.name, one] as const))('%s', (_, one) => {
-    const { op, value = '', pattern = '', a = '', b = '' } = one.input as { op: string; value?: string; pattern?: string; a?: string; b?: string }
+    const {
+      op,
+      value = '',
+      pattern = '',
+      a = '',
+      b = '',
+    } = one.input as { op: string; value?: string; pattern?: string; a?: string; b?: string }
     const both = (text: string): string => casei(accenti(text))
     const given = {
-      like: () => like(value, pattern), casei: () => casei(value), accenti: () => accenti(value), 'casei=': () => casei(a) === casei(b),
-      'casei(accenti)=': () => both(a) === both(b), caseiLike: () => like(casei(value), casei(pattern)), accentiLike: () => like(accenti(value), accenti(pattern)),
+      like: () => like(value, pattern),
+      casei: () => casei(value),
+      accenti: () => accenti(value),
+      'casei=': () => casei(a) === casei(b),
+      'casei(accenti)=': () => both(a) === both(b),
+      caseiLike: () => like(casei(value), casei(pattern)),
+      accentiLike: () => like(accenti(value), accenti(pattern)),
       caseiAccentiLike: () => like(both(value), both(pattern)),
     }[op]!()
     const expected = one.expected as unknown
-    expect(given).toBe(expected !== null && typeof expected === 'object' ? (expected as Record<string, string>)['dropOnlyU0300toU036F'] : expected)
+    expect(given).toBe(
+      expected !== null && typeof expected === 'object'
+        ? (expected as Record<string, string>)['dropOnlyU0300toU036F']
+        : expected,
+    )
   })
 
   it('folds text in a query', () => {
@@ -104,11 +177,11 @@ describe('evaluating an item', () => {
   it.each<[string, boolean | null]>([
     ["status = 'In hand' AND priority = 'Sailing at risk'", true],
     ["status IN ('Open', 'Signed off')", false],
-    ["crew_size = 2.5 AND crew_size * 2 = 5", true],
+    ['crew_size = 2.5 AND crew_size * 2 = 5', true],
     ["created = DATE('2026-03-16')", true],
     ["created <= DATE('2026-03-15')", false],
     ['assignee = me()', true],
-    ["me() IN (assignee, raised_by)", true],
+    ['me() IN (assignee, raised_by)', true],
     ['estimate > 3', null],
     ['NOT estimate > 3', null],
     ["estimate > 3 OR type = 'Job'", true],
@@ -116,7 +189,7 @@ describe('evaluating an item', () => {
     ["A_CONTAINS(labels, ('wet'))", false],
     ["NOT A_CONTAINS(labels, ('wet'))", true],
     ["A_OVERLAPS(labels, ('wet', 'deck: car deck'))", true],
-    ["A_EQUALS(components, ())", true],
+    ['A_EQUALS(components, ())', true],
     ['components IS NULL', true],
     ["has_label('deck', 'car deck') AND in_family('deck') AND NOT has_label('wet')", true],
     ['due > today() AND due <= days_ahead(2)', true],
@@ -126,7 +199,7 @@ describe('evaluating an item', () => {
     ['rung = 2 AND urgency = 2 AND tier = 1', true],
     ['iteration_offset = 0 AND release_offset = 0', true],
     ['safe = TRUE', null],
-    ["T_AFTER(due, start)", null],
+    ['T_AFTER(due, start)', null],
   ])('%s is %s', (text, expected) => {
     expect(ask(text)).toBe(expected)
   })

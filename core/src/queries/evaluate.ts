@@ -44,13 +44,19 @@ type Result = Decimal | string | number | boolean | readonly string[] | Interval
  * @param states the item's states that began at or before the moment, ascending; the last is the one asked about
  * @throws Error for a condition that reads other items (`parent.…`): only SQL can answer it
  */
-export function evaluate(condition: Condition, states: readonly ItemState[], moment: Moment): Truth {
+export function evaluate(
+  condition: Condition,
+  states: readonly ItemState[],
+  moment: Moment,
+): Truth {
   return new Evaluation(states, moment).truth(condition)
 }
 
 const not = (truth: Truth): Truth => (truth === null ? null : !truth)
-const and = (truths: readonly Truth[]): Truth => (truths.includes(false) ? false : truths.includes(null) ? null : true)
-const or = (truths: readonly Truth[]): Truth => (truths.includes(true) ? true : truths.includes(null) ? null : false)
+const and = (truths: readonly Truth[]): Truth =>
+  truths.includes(false) ? false : truths.includes(null) ? null : true
+const or = (truths: readonly Truth[]): Truth =>
+  truths.includes(true) ? true : truths.includes(null) ? null : false
 
 class Evaluation {
   readonly #states: readonly ItemState[]
@@ -67,18 +73,37 @@ class Evaluation {
 
   truth(condition: Condition): Truth {
     switch (condition.kind) {
-      case 'and': return and(condition.args.map((arg) => this.truth(arg)))
-      case 'or': return or(condition.args.map((arg) => this.truth(arg)))
-      case 'not': return not(this.truth(condition.arg))
-      case 'truth': return condition.value
-      case 'compare': return this.#compare(condition.op, condition.left, condition.right)
-      case 'like': return this.#like(condition.value, condition.pattern)
-      case 'between': return and([this.#compare('>=', condition.value, condition.low), this.#compare('<=', condition.value, condition.high)])
-      case 'in': return or(condition.list.map((one) => this.#compare('=', condition.value, one)))
-      case 'isNull': return this.#isEmpty(condition.value)
-      case 'array': return arrays(condition.op, this.#value(condition.left) as readonly string[], this.#value(condition.right) as readonly (string | null)[])
-      case 'temporal': return this.#temporal(condition.op, condition.left, condition.right)
-      case 'call': return this.#value(condition) as Truth
+      case 'and':
+        return and(condition.args.map((arg) => this.truth(arg)))
+      case 'or':
+        return or(condition.args.map((arg) => this.truth(arg)))
+      case 'not':
+        return not(this.truth(condition.arg))
+      case 'truth':
+        return condition.value
+      case 'compare':
+        return this.#compare(condition.op, condition.left, condition.right)
+      case 'like':
+        return this.#like(condition.value, condition.pattern)
+      case 'between':
+        return and([
+          this.#compare('>=', condition.value, condition.low),
+          this.#compare('<=', condition.value, condition.high),
+        ])
+      case 'in':
+        return or(condition.list.map((one) => this.#compare('=', condition.value, one)))
+      case 'isNull':
+        return this.#isEmpty(condition.value)
+      case 'array':
+        return arrays(
+          condition.op,
+          this.#value(condition.left) as readonly string[],
+          this.#value(condition.right) as readonly (string | null)[],
+        )
+      case 'temporal':
+        return this.#temporal(condition.op, condition.left, condition.right)
+      case 'call':
+        return this.#value(condition) as Truth
     }
   }
 
@@ -91,8 +116,10 @@ class Evaluation {
     let [a, b] = [this.#value(left), this.#value(right)]
     if (a === null || b === null) return null
     // A timestamp beside a date is taken as its day.
-    if (left.type.kind === 'timestamp' && right.type.kind === 'date') a = dayOf(a as Instant, this.#moment.zone)
-    if (left.type.kind === 'date' && right.type.kind === 'timestamp') b = dayOf(b as Instant, this.#moment.zone)
+    if (left.type.kind === 'timestamp' && right.type.kind === 'date')
+      a = dayOf(a as Instant, this.#moment.zone)
+    if (left.type.kind === 'date' && right.type.kind === 'timestamp')
+      b = dayOf(b as Instant, this.#moment.zone)
     return holds(op, order(a, b))
   }
 
@@ -102,13 +129,20 @@ class Evaluation {
   }
 
   #temporal(op: TemporalOp, left: Value, right: Value): Truth {
-    if (left.type.kind !== 'interval' && right.type.kind !== 'interval') return this.#instants(op, left, right)
+    if (left.type.kind !== 'interval' && right.type.kind !== 'interval')
+      return this.#instants(op, left, right)
     const [a, b] = [this.#interval(left), this.#interval(right)]
     return a && b && related(op, a, b, this.#moment.zone)
   }
 
   #instants(op: TemporalOp, left: Value, right: Value): Truth {
-    const compare: Partial<Record<TemporalOp, CompareOp>> = { t_after: '>', t_before: '<', t_equals: '=', t_intersects: '=', t_disjoint: '<>' }
+    const compare: Partial<Record<TemporalOp, CompareOp>> = {
+      t_after: '>',
+      t_before: '<',
+      t_equals: '=',
+      t_intersects: '=',
+      t_disjoint: '<>',
+    }
     return this.#compare(compare[op]!, left, right)
   }
 
@@ -116,35 +150,54 @@ class Evaluation {
     const held = this.#value(value)
     if (held === null) return null
     if (value.type.kind === 'interval') return held as Interval
-    const end: End = value.type.kind === 'date' ? { kind: 'day', day: held as string } : { kind: 'instant', instant: held as Instant }
+    const end: End =
+      value.type.kind === 'date'
+        ? { kind: 'day', day: held as string }
+        : { kind: 'instant', instant: held as Instant }
     return { start: end, end }
   }
 
   #value(value: Value): Result {
     switch (value.kind) {
-      case 'literal': return literal(value)
-      case 'property': return this.#property(value)
-      case 'interval': return this.#literalInterval(value)
-      case 'list': return value.items.map((item) => this.#value(item)) as readonly string[]
-      case 'arithmetic': return this.#arithmetic(value)
-      case 'fold': return this.#fold(value)
-      case 'call': return calls[value.name](this.#caller(), value)
+      case 'literal':
+        return literal(value)
+      case 'property':
+        return this.#property(value)
+      case 'interval':
+        return this.#literalInterval(value)
+      case 'list':
+        return value.items.map((item) => this.#value(item)) as readonly string[]
+      case 'arithmetic':
+        return this.#arithmetic(value)
+      case 'fold':
+        return this.#fold(value)
+      case 'call':
+        return calls[value.name](this.#caller(), value)
     }
   }
 
   #property({ property, ofParent }: Extract<Value, { kind: 'property' }>): Result {
-    if (ofParent) throw new Error(`parent.${property.handle} reads another item; only SQL answers it`)
-    if (property.computed?.kind === 'score') return this.#isOnForm(property.handle) ? this.#score(property.computed) : null
-    if (property.computed) throw new Error(`${property.handle} reads what is below; only SQL answers it`)
+    if (ofParent)
+      throw new Error(`parent.${property.handle} reads another item; only SQL answers it`)
+    if (property.computed?.kind === 'score')
+      return this.#isOnForm(property.handle) ? this.#score(property.computed) : null
+    if (property.computed)
+      throw new Error(`${property.handle} reads what is below; only SQL answers it`)
     const derived = this.#derived(property.handle)
     if (derived !== undefined) return derived === null ? null : new Decimal(derived)
     const held = this.#facts[property.handle] ?? null
     if (property.type.kind === 'array') return held ?? []
-    return held !== null && property.type.kind === 'number' ? new Decimal(held as string | number) : held
+    return held !== null && property.type.kind === 'number'
+      ? new Decimal(held as string | number)
+      : held
   }
 
   #isOnForm(handle: string): boolean {
-    return this.#moment.vocabulary.isOnForm(String(this.#facts['project']), String(this.#facts['type']), handle)
+    return this.#moment.vocabulary.isOnForm(
+      String(this.#facts['project']),
+      String(this.#facts['type']),
+      handle,
+    )
   }
 
   /** A score's empty parts count as what the score says; without that there is no score. */
@@ -162,15 +215,24 @@ class Evaluation {
 
   #derived(handle: string): number | null | undefined {
     const { vocabulary } = this.#moment
-    const text = (name: string): string | null => (this.#facts[name] as string | null | undefined) ?? null
+    const text = (name: string): string | null =>
+      (this.#facts[name] as string | null | undefined) ?? null
     const [priority, iteration, release] = [text('priority'), text('iteration'), text('release')]
     switch (handle) {
-      case 'tier': return vocabulary.tierOf(text('type')!)
-      case 'urgency': return priority === null ? null : vocabulary.urgencyOf(priority)
-      case 'rung': return priority === null ? null : vocabulary.rungOf(text('project')!, priority)
-      case 'iteration_offset': return iteration === null ? null : iterationOffset(vocabulary.iterations, iteration, this.#today)
-      case 'release_offset': return release === null ? null : releaseOffset(vocabulary.releases, release, this.#today)
-      default: return undefined
+      case 'tier':
+        return vocabulary.tierOf(text('type')!)
+      case 'urgency':
+        return priority === null ? null : vocabulary.urgencyOf(priority)
+      case 'rung':
+        return priority === null ? null : vocabulary.rungOf(text('project')!, priority)
+      case 'iteration_offset':
+        return iteration === null
+          ? null
+          : iterationOffset(vocabulary.iterations, iteration, this.#today)
+      case 'release_offset':
+        return release === null ? null : releaseOffset(vocabulary.releases, release, this.#today)
+      default:
+        return undefined
     }
   }
 
@@ -179,7 +241,9 @@ class Evaluation {
       if (!one) return { kind: 'open' }
       const held = this.#value(one)
       if (held === null) return null
-      return one.type.kind === 'date' ? { kind: 'day', day: held as string } : { kind: 'instant', instant: held as Instant }
+      return one.type.kind === 'date'
+        ? { kind: 'day', day: held as string }
+        : { kind: 'instant', instant: held as Instant }
     }
     const [start, finish] = [end(value.start), end(value.end)]
     return start && finish && { start, end: finish }
@@ -196,7 +260,13 @@ class Evaluation {
   }
 
   #caller(): Caller {
-    return { states: this.#states, facts: this.#facts, moment: this.#moment, today: this.#today, value: (value) => this.#value(value) }
+    return {
+      states: this.#states,
+      facts: this.#facts,
+      moment: this.#moment,
+      today: this.#today,
+      value: (value) => this.#value(value),
+    }
   }
 }
 
@@ -212,10 +282,12 @@ type Evaluator = (caller: Caller, call: CheckedCall) => Result
 
 const whole = (call: CheckedCall): number => Number((call.args[0] as { value: string }).value)
 const choiceOf = (value: Value | undefined): string => (value as { value: string }).value
-const span = (period: Period): Evaluator => ({ today }, call) => {
-  const { from, to } = periodAround(period, today, whole(call))
-  return { start: { kind: 'day', day: from }, end: { kind: 'day', day: to } }
-}
+const span =
+  (period: Period): Evaluator =>
+  ({ today }, call) => {
+    const { from, to } = periodAround(period, today, whole(call))
+    return { start: { kind: 'day', day: from }, end: { kind: 'day', day: to } }
+  }
 
 /** The evaluator of each function of the table, from the item's own states. */
 const calls: Record<FunctionName, Evaluator> = {
@@ -229,14 +301,24 @@ const calls: Record<FunctionName, Evaluator> = {
   month: span('month'),
   quarter: span('quarter'),
   year: span('year'),
-  has_label: ({ facts }, call) => (facts['labels'] as readonly string[]).includes(choiceOf(call.args.at(-1))),
-  in_family: ({ facts, moment }, call) => (facts['labels'] as readonly string[]).some((id) => moment.vocabulary.choice('label', id)?.family === choiceOf(call.args[0])),
+  has_label: ({ facts }, call) =>
+    (facts['labels'] as readonly string[]).includes(choiceOf(call.args.at(-1))),
+  in_family: ({ facts, moment }, call) =>
+    (facts['labels'] as readonly string[]).some(
+      (id) => moment.vocabulary.choice('label', id)?.family === choiceOf(call.args[0]),
+    ),
   days_in: daysIn,
   changes_of: changesOf,
-  first_into: ({ states }, call) => states.find((state) => state.facts['phase'] === choiceOf(call.args[0]))?.from ?? null,
+  first_into: ({ states }, call) =>
+    states.find((state) => state.facts['phase'] === choiceOf(call.args[0]))?.from ?? null,
   last_into: ({ states }, call) => {
     const phase = choiceOf(call.args[0])
-    return states.findLast((state, index) => state.facts['phase'] === phase && states[index - 1]?.facts['phase'] !== phase)?.from ?? null
+    return (
+      states.findLast(
+        (state, index) =>
+          state.facts['phase'] === phase && states[index - 1]?.facts['phase'] !== phase,
+      )?.from ?? null
+    )
   },
 }
 
@@ -244,13 +326,24 @@ const dayInMilliseconds = 86_400_000
 
 function daysIn({ states, moment, value }: Caller, call: CheckedCall): Decimal | null {
   const [property, wanted] = call.args as [Extract<Value, { kind: 'property' }>, Value]
-  const within = instants(call.args[2] ? (value(call.args[2]) as Interval | null) : { start: { kind: 'open' }, end: { kind: 'open' } }, moment.zone)
+  const within = instants(
+    call.args[2]
+      ? (value(call.args[2]) as Interval | null)
+      : { start: { kind: 'open' }, end: { kind: 'open' } },
+    moment.zone,
+  )
   if (!within) return null
   const target = value(wanted)
   let milliseconds = 0
   for (const [index, state] of states.entries()) {
     const held = state.facts[property.property.handle] ?? null
-    const same = Array.isArray(held) ? held.includes(target as string) : held !== null && order(property.type.kind === 'number' ? new Decimal(held as string) : (held as string), target!) === 0
+    const same = Array.isArray(held)
+      ? held.includes(target as string)
+      : held !== null &&
+        order(
+          property.type.kind === 'number' ? new Decimal(held as string) : (held as string),
+          target!,
+        ) === 0
     const until = Math.min(states[index + 1]?.from ?? moment.now, within.end)
     if (same) milliseconds += Math.max(0, until - Math.max(state.from, within.start))
   }
@@ -259,12 +352,15 @@ function daysIn({ states, moment, value }: Caller, call: CheckedCall): Decimal |
 
 function changesOf({ states, moment, value }: Caller, call: CheckedCall): Decimal | null {
   const [property] = call.args as [Extract<Value, { kind: 'property' }>]
-  const within = call.args[1] ? instants(value(call.args[1]) as Interval | null, moment.zone) : { start: -Infinity, end: Infinity }
+  const within = call.args[1]
+    ? instants(value(call.args[1]) as Interval | null, moment.zone)
+    : { start: -Infinity, end: Infinity }
   if (!within) return null
   const person = call.args[2] ? choiceOf(call.args[2]) : undefined
   const { handle } = property.property
   const changes = states.filter((state, index) => {
-    if (index === 0 || state.byEdition || state.from < within.start || state.from >= within.end) return false
+    if (index === 0 || state.byEdition || state.from < within.start || state.from >= within.end)
+      return false
     if (person !== undefined && state.by !== person) return false
     return !sameHeld(state.facts[handle] ?? null, states[index - 1]!.facts[handle] ?? null)
   })
@@ -273,11 +369,20 @@ function changesOf({ states, moment, value }: Caller, call: CheckedCall): Decima
 
 /** An interval as instants, its end not included: ends hold their whole millisecond. */
 function instants(interval: Interval | null, zone: string): { start: number; end: number } | null {
-  return interval && { start: endInstant(interval.start, 'start', zone), end: endInstant(interval.end, 'end', zone) + 1 }
+  return (
+    interval && {
+      start: endInstant(interval.start, 'start', zone),
+      end: endInstant(interval.end, 'end', zone) + 1,
+    }
+  )
 }
 
 function sameHeld(a: Held, b: Held): boolean {
-  if (Array.isArray(a) || Array.isArray(b)) return JSON.stringify([...((a as string[] | null) ?? [])].sort()) === JSON.stringify([...((b as string[] | null) ?? [])].sort())
+  if (Array.isArray(a) || Array.isArray(b))
+    return (
+      JSON.stringify([...((a as string[] | null) ?? [])].sort()) ===
+      JSON.stringify([...((b as string[] | null) ?? [])].sort())
+    )
   return a === b
 }
 
@@ -305,23 +410,37 @@ export function compareText(a: string, b: string): number {
 
 function holds(op: CompareOp, sign: number): boolean {
   switch (op) {
-    case '=': return sign === 0
-    case '<>': return sign !== 0
-    case '<': return sign < 0
-    case '>': return sign > 0
-    case '<=': return sign <= 0
-    case '>=': return sign >= 0
+    case '=':
+      return sign === 0
+    case '<>':
+      return sign !== 0
+    case '<':
+      return sign < 0
+    case '>':
+      return sign > 0
+    case '<=':
+      return sign <= 0
+    case '>=':
+      return sign >= 0
   }
 }
 
 /** Array operators compare sets; a member that is unknown (an empty `me()`) is contained nowhere. */
-function arrays(op: ArrayOp, left: readonly (string | null)[], right: readonly (string | null)[]): boolean {
-  const contains = (all: readonly (string | null)[], some: readonly (string | null)[]): boolean => some.every((one) => one !== null && all.includes(one))
+function arrays(
+  op: ArrayOp,
+  left: readonly (string | null)[],
+  right: readonly (string | null)[],
+): boolean {
+  const contains = (all: readonly (string | null)[], some: readonly (string | null)[]): boolean =>
+    some.every((one) => one !== null && all.includes(one))
   switch (op) {
-    case 'a_contains': return contains(left, right)
-    case 'a_containedBy': return contains(right, left)
-    case 'a_equals': return contains(left, right) && contains(right, left)
-    case 'a_overlaps': return left.some((one) => one !== null && right.includes(one))
+    case 'a_contains':
+      return contains(left, right)
+    case 'a_containedBy':
+      return contains(right, left)
+    case 'a_equals':
+      return contains(left, right) && contains(right, left)
+    case 'a_overlaps':
+      return left.some((one) => one !== null && right.includes(one))
   }
 }
-

@@ -10,9 +10,14 @@ const ascii = /^[\u0000-\u007f]*$/
 export function casei(text: string): string {
   if (ascii.test(text)) return text.toLowerCase()
   let folded = ''
-  for (const char of text) folded += char <= '\u007f' ? char.toLowerCase() : folding.get(char) ?? char
+  for (const char of text)
+    folded += char <= '\u007f' ? char.toLowerCase() : (folding.get(char) ?? char)
   return folded
 }
 
 /** Drops accents: canonical decomposition, U+0300 to U+036F removed, composed again. */
-export const accenti = (text: string): string => text.normalize('NFD').replace(/[\u0300-\u036f]/g, '').normalize('NFC')
+export const accenti = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .normalize('NFC')

@@ -12,7 +12,8 @@ interface Case {
   orJson?: Cql2Json[]
 }
 
-const textOf = ({ input }: Case): string => input.text ?? input.parts!.map(([piece, times]) => piece.repeat(times)).join('')
+const textOf = ({ input }: Case): string =>
+  input.text ?? input.parts!.map(([piece, times]) => piece.repeat(times)).join('')
 
 /** AND in AND and OR in OR mean the same flat; the reference writes them flat. */
 function flat(json: Cql2Json): Cql2Json {
@@ -20,7 +21,11 @@ function flat(json: Cql2Json): Cql2Json {
   if (json === null || typeof json !== 'object') return json
   const inner = Object.fromEntries(Object.entries(json).map(([key, value]) => [key, flat(value!)]))
   if ((inner['op'] !== 'and' && inner['op'] !== 'or') || !Array.isArray(inner['args'])) return inner
-  const args = inner['args'].flatMap((arg) => (arg !== null && typeof arg === 'object' && !Array.isArray(arg) && arg['op'] === inner['op'] ? (arg['args'] as Cql2Json[]) : [arg]))
+  const args = inner['args'].flatMap((arg) =>
+    arg !== null && typeof arg === 'object' && !Array.isArray(arg) && arg['op'] === inner['op']
+      ? (arg['args'] as Cql2Json[])
+      : [arg],
+  )
   return { op: inner['op'], args }
 }
 
@@ -44,7 +49,9 @@ describe('the grammar of CQL2 text (OGC 21-065r2; cases and their sources in vec
     }
     if (!parsed.ok) throw new Error(JSON.stringify(parsed.errors))
     const json = flat(toJson(parsed.value))
-    const right = [one.expected.json, ...(one.orJson ?? [])].filter((each) => each !== undefined).map(flat)
+    const right = [one.expected.json, ...(one.orJson ?? [])]
+      .filter((each) => each !== undefined)
+      .map(flat)
     if (right.length > 0) expect(right).toContainEqual(json)
     const read = fromJson(json)
     expect(read.ok && flat(toJson(read.value))).toEqual(json)

@@ -1,10 +1,32 @@
 export { changingWith, check, describe, uncheck, type Spelling } from './check.ts'
-export { everything, valuesOf, type CheckedCall, type Condition, type Literal, type Value } from './checked.ts'
+export {
+  everything,
+  valuesOf,
+  type CheckedCall,
+  type Condition,
+  type Literal,
+  type Value,
+} from './checked.ts'
 export { Decimal } from './decimal.ts'
-export { compareText, evaluate, type Facts, type Held, type ItemState, type Moment, type Truth } from './evaluate.ts'
+export {
+  compareText,
+  evaluate,
+  type Facts,
+  type Held,
+  type ItemState,
+  type Moment,
+  type Truth,
+} from './evaluate.ts'
 export { accenti, casei } from './fold.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
-export { functionEntry, functionNames, functions, type FunctionEntry, type FunctionName, type Parameter } from './functions.ts'
+export {
+  functionEntry,
+  functionNames,
+  functions,
+  type FunctionEntry,
+  type FunctionName,
+  type Parameter,
+} from './functions.ts'
 export { relations, type End, type EndComparison, type Relation, type Side } from './interval.ts'
 export { fromJson, isExact, toJson, type Cql2Json } from './json.ts'
 export { endsInEscape } from './like.ts'
@@ -15,5 +37,32 @@ export { print, quoteText } from './print.ts'
 export { readQuery, type ReadQuery } from './read.ts'
 export { partsOf, readScore } from './score.ts'
 export { inOneLine, sentence, type Line, type Part } from './sentence.ts'
-export { bounds, compareOps, type ArithmeticOp, type ArrayOp, type At, type CompareOp, type Filter, type Outcome, type QueryError, type Scalar, type TemporalOp } from './tree.ts'
-export { builtIns, iterationOffset, phases, releaseOffset, spell, type ChangesWith, type Choice, type Computed, type Domain, type Phase, type Property, type Span, type Type, type Vocabulary } from './vocabulary.ts'
+export {
+  bounds,
+  compareOps,
+  type ArithmeticOp,
+  type ArrayOp,
+  type At,
+  type CompareOp,
+  type Filter,
+  type Outcome,
+  type QueryError,
+  type Scalar,
+  type TemporalOp,
+} from './tree.ts'
+export {
+  builtIns,
+  iterationOffset,
+  phases,
+  releaseOffset,
+  spell,
+  type ChangesWith,
+  type Choice,
+  type Computed,
+  type Domain,
+  type Phase,
+  type Property,
+  type Span,
+  type Type,
+  type Vocabulary,
+} from './vocabulary.ts'

@@ -2,15 +2,29 @@ import { endOfDay, instantOf, startOfDay, type Day, type Instant } from '../cale
 import type { TemporalOp } from './tree.ts'
 
 /** One end of an interval: a day, an instant, or open (earlier or later than everything). */
-export type End = { readonly kind: 'day'; readonly day: Day } | { readonly kind: 'instant'; readonly instant: Instant } | { readonly kind: 'open' }
+export type End =
+  | { readonly kind: 'day'; readonly day: Day }
+  | { readonly kind: 'instant'; readonly instant: Instant }
+  | { readonly kind: 'open' }
 
 /** An interval that includes both its ends. An instant or a day alone is an interval whose ends are the same. */
-export interface Interval { readonly start: End; readonly end: End }
+export interface Interval {
+  readonly start: End
+  readonly end: End
+}
 
 export type Side = 'start' | 'end'
 /** Which end of a is compared how with which end of b. */
-export interface EndComparison { readonly a: Side; readonly op: '<' | '>' | '='; readonly b: Side }
-export interface Relation { readonly join: 'and' | 'or'; readonly comparisons: readonly EndComparison[]; readonly negated?: true }
+export interface EndComparison {
+  readonly a: Side
+  readonly op: '<' | '>' | '='
+  readonly b: Side
+}
+export interface Relation {
+  readonly join: 'and' | 'or'
+  readonly comparisons: readonly EndComparison[]
+  readonly negated?: true
+}
 
 const compare = (text: string): EndComparison => {
   const [a, op, b] = text.split(' ') as [Side, '<' | '>' | '=', Side]
@@ -31,7 +45,11 @@ export const relations: Record<TemporalOp, Relation> = {
   t_equals: all('start = start', 'end = end'),
   t_finishedBy: all('start < start', 'end = end'),
   t_finishes: all('start > start', 'end = end'),
-  t_intersects: { join: 'or', comparisons: [compare('end < start'), compare('start > end')], negated: true },
+  t_intersects: {
+    join: 'or',
+    comparisons: [compare('end < start'), compare('start > end')],
+    negated: true,
+  },
   t_meets: all('end = start'),
   t_metBy: all('start = end'),
   t_overlappedBy: all('start > start', 'start < end', 'end > end'),
@@ -66,4 +84,9 @@ export function endInstant(end: End, side: Side, zone: string): number {
 }
 
 /** Reads an end as CQL2 JSON writes it: a day, an instant or `..`. */
-export const endOf = (text: string): End => (text === '..' ? { kind: 'open' } : text.length === 10 ? { kind: 'day', day: text } : { kind: 'instant', instant: instantOf(text) })
+export const endOf = (text: string): End =>
+  text === '..'
+    ? { kind: 'open' }
+    : text.length === 10
+      ? { kind: 'day', day: text }
+      : { kind: 'instant', instant: instantOf(text) }

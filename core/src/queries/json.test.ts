@@ -12,18 +12,63 @@ describe('CQL2 JSON that is none', () => {
     ['a list', [], '', /a condition is expected/],
     ['no operation', { args: [] }, '', /“op”, a text/],
     ['no arguments', { op: '=' }, '', /“args”, a list/],
-    ['too few arguments', { op: '=', args: [{ property: 'a' }] }, '/args', /takes 2 arguments; 1 are given/],
+    [
+      'too few arguments',
+      { op: '=', args: [{ property: 'a' }] },
+      '/args',
+      /takes 2 arguments; 1 are given/,
+    ],
     ['an AND of one', { op: 'and', args: [true] }, '/args', /at least two/],
-    ['a value where a condition belongs', { op: 'and', args: [true, 5] }, '/args/1', /a condition is expected/],
+    [
+      'a value where a condition belongs',
+      { op: 'and', args: [true, 5] },
+      '/args/1',
+      /a condition is expected/,
+    ],
     ['arithmetic as a condition', { op: '+', args: [1, 2] }, '', /gives a value, not a condition/],
-    ['a comparison with null', { op: '=', args: [{ property: 'a' }, null] }, '/args/1', /Nothing equals null/],
+    [
+      'a comparison with null',
+      { op: '=', args: [{ property: 'a' }, null] },
+      '/args/1',
+      /Nothing equals null/,
+    ],
     ['an empty IN', { op: 'in', args: [{ property: 'a' }, []] }, '/args/1', /at least one value/],
-    ['an IN without a list', { op: 'in', args: [{ property: 'a' }, 'x'] }, '/args/1', /at least one value/],
-    ['a day that is none', { op: '=', args: [{ property: 'a' }, { date: '2026-02-30' }] }, '/args/1/date', /no day of the calendar/],
-    ['a moment with an offset', { op: '=', args: [{ property: 'a' }, { timestamp: '2026-02-03T08:00:00+01:00' }] }, '/args/1/timestamp', /no moment in UTC/],
-    ['an interval of one end', { op: 't_after', args: [{ property: 'a' }, { interval: ['2026-01-01'] }] }, '/args/1/interval', /two ends/],
-    ['an interval of a word', { op: 't_after', args: [{ property: 'a' }, { interval: ['soon', '..'] }] }, '/args/1/interval/0', /neither a day, a moment nor/],
-    ['an unknown object', { op: '=', args: [{ property: 'a' }, { colour: 'red' }] }, '/args/1', /“op”, a text/],
+    [
+      'an IN without a list',
+      { op: 'in', args: [{ property: 'a' }, 'x'] },
+      '/args/1',
+      /at least one value/,
+    ],
+    [
+      'a day that is none',
+      { op: '=', args: [{ property: 'a' }, { date: '2026-02-30' }] },
+      '/args/1/date',
+      /no day of the calendar/,
+    ],
+    [
+      'a moment with an offset',
+      { op: '=', args: [{ property: 'a' }, { timestamp: '2026-02-03T08:00:00+01:00' }] },
+      '/args/1/timestamp',
+      /no moment in UTC/,
+    ],
+    [
+      'an interval of one end',
+      { op: 't_after', args: [{ property: 'a' }, { interval: ['2026-01-01'] }] },
+      '/args/1/interval',
+      /two ends/,
+    ],
+    [
+      'an interval of a word',
+      { op: 't_after', args: [{ property: 'a' }, { interval: ['soon', '..'] }] },
+      '/args/1/interval/0',
+      /neither a day, a moment nor/,
+    ],
+    [
+      'an unknown object',
+      { op: '=', args: [{ property: 'a' }, { colour: 'red' }] },
+      '/args/1',
+      /“op”, a text/,
+    ],
   ])('%s is refused with its pointer', (_, json, pointer, message) => {
     const outcome = fromJson(json)
     expect(outcome.ok ? [] : outcome.errors.map((error) => error.pointer)).toEqual([pointer])
@@ -31,8 +76,15 @@ describe('CQL2 JSON that is none', () => {
   })
 
   it('tells every place at once', () => {
-    const outcome = fromJson({ op: 'and', args: [{ op: '=', args: [1] }, { op: 'like', args: [] }, null] })
-    expect(outcome.ok ? [] : outcome.errors.map((error) => error.pointer)).toEqual(['/args/0/args', '/args/1/args', '/args/2'])
+    const outcome = fromJson({
+      op: 'and',
+      args: [{ op: '=', args: [1] }, { op: 'like', args: [] }, null],
+    })
+    expect(outcome.ok ? [] : outcome.errors.map((error) => error.pointer)).toEqual([
+      '/args/0/args',
+      '/args/1/args',
+      '/args/2',
+    ])
   })
 
   it('nested deeper than the bound is refused without running out of stack', () => {
@@ -43,7 +95,10 @@ describe('CQL2 JSON that is none', () => {
   })
 
   it('with more than 2,000 members is refused', () => {
-    const outcome = fromJson({ op: 'in', args: [{ property: 'a' }, Array.from({ length: 2001 }, (_, index) => index)] })
+    const outcome = fromJson({
+      op: 'in',
+      args: [{ property: 'a' }, Array.from({ length: 2001 }, (_, index) => index)],
+    })
     expect(outcome.ok ? '' : outcome.errors[0]!.message).toContain('at most 2000 values')
   })
 })
@@ -62,9 +117,15 @@ describe('numbers', () => {
   it('with more digits than a JSON reader keeps travel as text, and come back as they were', () => {
     const parsed = parse('crew_size = 12345678901234567890.5')
     const json = parsed.ok ? toJson(parsed.value) : null
-    expect((json as { args: Cql2Json[] }).args[1]).toEqual({ op: 'decimal', args: ['12345678901234567890.5'] })
+    expect((json as { args: Cql2Json[] }).args[1]).toEqual({
+      op: 'decimal',
+      args: ['12345678901234567890.5'],
+    })
     const back = fromJson(json)
-    expect(back.ok && print(back.value)).toEqual({ ok: true, text: 'crew_size = 12345678901234567890.5' })
+    expect(back.ok && print(back.value)).toEqual({
+      ok: true,
+      text: 'crew_size = 12345678901234567890.5',
+    })
   })
 })
 
@@ -75,7 +136,10 @@ describe('text', () => {
   ])('%s has no spelling in the standard, and printing says so', (_, value) => {
     const read = fromJson({ op: '=', args: [{ property: 'note' }, value] })
     const printed = read.ok ? print(read.value) : undefined
-    expect(printed).toMatchObject({ ok: false, message: expect.stringContaining('kept and exchanged as JSON') })
+    expect(printed).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('kept and exchanged as JSON'),
+    })
     expect(read.ok && toJson(read.value)).toEqual({ op: '=', args: [{ property: 'note' }, value] })
   })
 
@@ -97,7 +161,7 @@ describe('brackets', () => {
     'a = (2 ^ 3) ^ 2',
     'a = 2 ^ (b + 1)',
     'a / (b / 2) > 1',
-    "NOT (a = 1 AND b = 2)",
+    'NOT (a = 1 AND b = 2)',
     '(a = 1 OR b = 2) AND c = 3',
     'NOT (NOT a = 1)',
     'a = 1 AND (b = 2 AND c = 3)',

@@ -1,41 +1,86 @@
 import { isDay, isInstantText } from '../calendar/day.ts'
 import {
-  arithmeticOps, arrayOps, bounds, compareOps, temporalOps,
-  type ArithmeticOp, type ArrayOp, type At, type CompareOp, type Filter, type Outcome, type QueryError, type Scalar, type TemporalOp,
+  arithmeticOps,
+  arrayOps,
+  bounds,
+  compareOps,
+  temporalOps,
+  type ArithmeticOp,
+  type ArrayOp,
+  type At,
+  type CompareOp,
+  type Filter,
+  type Outcome,
+  type QueryError,
+  type Scalar,
+  type TemporalOp,
 } from './tree.ts'
 
 /** CQL2 JSON as it travels: see OGC 21-065r2, the JSON encoding. */
-export type Cql2Json = boolean | number | string | null | Cql2Json[] | { readonly [key: string]: Cql2Json }
+export type Cql2Json =
+  boolean | number | string | null | Cql2Json[] | { readonly [key: string]: Cql2Json }
 
 /** Writes a filter as CQL2 JSON. Brackets, case and spacing of the text are gone; the meaning is the same. */
 export function toJson(filter: Filter): Cql2Json {
   switch (filter.kind) {
-    case 'and': case 'or': return { op: filter.kind, args: filter.args.map(toJson) }
-    case 'not': return { op: 'not', args: [toJson(filter.arg)] }
-    case 'truth': return filter.value
-    case 'compare': return { op: filter.op, args: [scalarJson(filter.left), scalarJson(filter.right)] }
-    case 'like': return { op: 'like', args: [scalarJson(filter.value), scalarJson(filter.pattern)] }
-    case 'between': return { op: 'between', args: [filter.value, filter.low, filter.high].map(scalarJson) }
-    case 'in': return { op: 'in', args: [scalarJson(filter.value), filter.list.map(scalarJson)] }
-    case 'isNull': return { op: 'isNull', args: [scalarJson(filter.value)] }
-    case 'array': case 'temporal': return { op: filter.op, args: [scalarJson(filter.left), scalarJson(filter.right)] }
-    case 'call': return scalarJson(filter)
+    case 'and':
+    case 'or':
+      return { op: filter.kind, args: filter.args.map(toJson) }
+    case 'not':
+      return { op: 'not', args: [toJson(filter.arg)] }
+    case 'truth':
+      return filter.value
+    case 'compare':
+      return { op: filter.op, args: [scalarJson(filter.left), scalarJson(filter.right)] }
+    case 'like':
+      return { op: 'like', args: [scalarJson(filter.value), scalarJson(filter.pattern)] }
+    case 'between':
+      return { op: 'between', args: [filter.value, filter.low, filter.high].map(scalarJson) }
+    case 'in':
+      return { op: 'in', args: [scalarJson(filter.value), filter.list.map(scalarJson)] }
+    case 'isNull':
+      return { op: 'isNull', args: [scalarJson(filter.value)] }
+    case 'array':
+    case 'temporal':
+      return { op: filter.op, args: [scalarJson(filter.left), scalarJson(filter.right)] }
+    case 'call':
+      return scalarJson(filter)
   }
 }
 
 function scalarJson(scalar: Scalar): Cql2Json {
   switch (scalar.kind) {
-    case 'property': return { property: scalar.name }
-    case 'text': case 'boolean': return scalar.value
-    case 'number': return numberJson(scalar.value)
-    case 'date': return { date: scalar.value }
-    case 'timestamp': return { timestamp: scalar.value }
-    case 'interval': return { interval: [scalar.start, scalar.end].map((end) => (end === null ? '..' : end.kind === 'date' || end.kind === 'timestamp' ? end.value : scalarJson(end))) }
-    case 'array': return scalar.items.map(scalarJson)
-    case 'arithmetic': return { op: scalar.op, args: [scalarJson(scalar.left), scalarJson(scalar.right)] }
-    case 'fold': return { op: scalar.fold, args: [scalarJson(scalar.value)] }
-    case 'call': return { op: scalar.name.toLowerCase(), args: scalar.args.map(scalarJson) }
-    case 'condition': return toJson(scalar.filter)
+    case 'property':
+      return { property: scalar.name }
+    case 'text':
+    case 'boolean':
+      return scalar.value
+    case 'number':
+      return numberJson(scalar.value)
+    case 'date':
+      return { date: scalar.value }
+    case 'timestamp':
+      return { timestamp: scalar.value }
+    case 'interval':
+      return {
+        interval: [scalar.start, scalar.end].map((end) =>
+          end === null
+            ? '..'
+            : end.kind === 'date' || end.kind === 'timestamp'
+              ? end.value
+              : scalarJson(end),
+        ),
+      }
+    case 'array':
+      return scalar.items.map(scalarJson)
+    case 'arithmetic':
+      return { op: scalar.op, args: [scalarJson(scalar.left), scalarJson(scalar.right)] }
+    case 'fold':
+      return { op: scalar.fold, args: [scalarJson(scalar.value)] }
+    case 'call':
+      return { op: scalar.name.toLowerCase(), args: scalar.args.map(scalarJson) }
+    case 'condition':
+      return toJson(scalar.filter)
   }
 }
 
@@ -49,7 +94,10 @@ function numberJson(text: string): Cql2Json {
 export const isExact = (text: string): boolean => exactly(text, Number(text))
 
 function exactly(text: string, value: number): boolean {
-  const digits = text.replace(/[eE].*$/, '').replace(/[-+.]/g, '').replace(/^0+|0+$/g, '')
+  const digits = text
+    .replace(/[eE].*$/, '')
+    .replace(/[-+.]/g, '')
+    .replace(/^0+|0+$/g, '')
   return Number.isFinite(value) && digits.length <= 15
 }
 
@@ -61,7 +109,9 @@ function exactly(text: string, value: number): boolean {
 export function fromJson(json: unknown): Outcome<Filter> {
   const reader = new Reader()
   const value = reader.filter(json, '', 0)
-  return reader.errors.length === 0 && value ? { ok: true, value } : { ok: false, errors: reader.errors.slice(0, bounds.errors) }
+  return reader.errors.length === 0 && value
+    ? { ok: true, value }
+    : { ok: false, errors: reader.errors.slice(0, bounds.errors) }
 }
 
 /** A place in JSON has no characters to count; its pointer tells where it is. */
@@ -83,69 +133,152 @@ class Reader {
 
   filter(json: unknown, pointer: string, depth: number): Filter | undefined {
     const at = placeOf(pointer)
-    if (depth > bounds.depth) return this.#wrong(pointer, `This query is nested deeper than ${bounds.depth} levels.`)
+    if (depth > bounds.depth)
+      return this.#wrong(pointer, `This query is nested deeper than ${bounds.depth} levels.`)
     if (typeof json === 'boolean') return { kind: 'truth', value: json, at }
     const call = this.#operation(json, pointer)
     if (!call) return undefined
     const { op, args } = call
-    const scalar = (index: number): Scalar => this.scalar(args[index], `${pointer}/args/${index}`, depth + 1)
-    const counted = (count: number): boolean => args.length === count || this.#wrong(`${pointer}/args`, `“${op}” takes ${count} arguments; ${args.length} are given.`) !== undefined
+    const scalar = (index: number): Scalar =>
+      this.scalar(args[index], `${pointer}/args/${index}`, depth + 1)
+    const counted = (count: number): boolean =>
+      args.length === count ||
+      this.#wrong(
+        `${pointer}/args`,
+        `“${op}” takes ${count} arguments; ${args.length} are given.`,
+      ) !== undefined
     if (op === 'and' || op === 'or') {
-      if (args.length < 2) return this.#wrong(`${pointer}/args`, `“${op}” takes at least two arguments.`)
-      return { kind: op, args: args.flatMap((arg, index) => (this.full ? [] : this.filter(arg, `${pointer}/args/${index}`, depth + 1) ?? [])), at }
+      if (args.length < 2)
+        return this.#wrong(`${pointer}/args`, `“${op}” takes at least two arguments.`)
+      return {
+        kind: op,
+        args: args.flatMap((arg, index) =>
+          this.full ? [] : (this.filter(arg, `${pointer}/args/${index}`, depth + 1) ?? []),
+        ),
+        at,
+      }
     }
     if (op === 'not') {
       const arg = counted(1) ? this.filter(args[0], `${pointer}/args/0`, depth + 1) : undefined
       return arg && { kind: 'not', arg, at }
     }
-    if (isOne(compareOps, op)) return counted(2) ? { kind: 'compare', op: op as CompareOp, left: scalar(0), right: scalar(1), at } : undefined
-    if (op === 'like') return counted(2) ? { kind: 'like', value: scalar(0), pattern: scalar(1), at } : undefined
-    if (op === 'between') return counted(3) ? { kind: 'between', value: scalar(0), low: scalar(1), high: scalar(2), at } : undefined
+    if (isOne(compareOps, op))
+      return counted(2)
+        ? { kind: 'compare', op: op as CompareOp, left: scalar(0), right: scalar(1), at }
+        : undefined
+    if (op === 'like')
+      return counted(2) ? { kind: 'like', value: scalar(0), pattern: scalar(1), at } : undefined
+    if (op === 'between')
+      return counted(3)
+        ? { kind: 'between', value: scalar(0), low: scalar(1), high: scalar(2), at }
+        : undefined
     if (op === 'isNull') return counted(1) ? { kind: 'isNull', value: scalar(0), at } : undefined
     if (op === 'in') return counted(2) ? this.#in(args, pointer, depth) : undefined
-    if (isOne(arrayOps, op)) return counted(2) ? { kind: 'array', op: op as ArrayOp, left: scalar(0), right: scalar(1), at } : undefined
-    if (isOne(temporalOps, op)) return counted(2) ? { kind: 'temporal', op: op as TemporalOp, left: scalar(0), right: scalar(1), at } : undefined
-    if (isOne(arithmeticOps, op) || op === 'casei' || op === 'accenti') return this.#wrong(pointer, `“${op}” gives a value, not a condition.`, 'a condition')
+    if (isOne(arrayOps, op))
+      return counted(2)
+        ? { kind: 'array', op: op as ArrayOp, left: scalar(0), right: scalar(1), at }
+        : undefined
+    if (isOne(temporalOps, op))
+      return counted(2)
+        ? { kind: 'temporal', op: op as TemporalOp, left: scalar(0), right: scalar(1), at }
+        : undefined
+    if (isOne(arithmeticOps, op) || op === 'casei' || op === 'accenti')
+      return this.#wrong(pointer, `“${op}” gives a value, not a condition.`, 'a condition')
     return this.#call(op, args, pointer, depth)
   }
 
   #in(args: readonly unknown[], pointer: string, depth: number): Filter | undefined {
     const list = args[1]
-    if (!Array.isArray(list) || list.length === 0) return this.#wrong(`${pointer}/args/1`, '“in” takes a list with at least one value.', 'an array')
+    if (!Array.isArray(list) || list.length === 0)
+      return this.#wrong(
+        `${pointer}/args/1`,
+        '“in” takes a list with at least one value.',
+        'an array',
+      )
     const at = placeOf(pointer)
-    if (list.length > bounds.list) return this.#wrong(`${pointer}/args/1`, `A list may hold at most ${bounds.list} values.`)
-    return { kind: 'in', value: this.scalar(args[0], `${pointer}/args/0`, depth + 1), list: list.map((one, index) => this.scalar(one, `${pointer}/args/1/${index}`, depth + 1)), at }
+    if (list.length > bounds.list)
+      return this.#wrong(`${pointer}/args/1`, `A list may hold at most ${bounds.list} values.`)
+    return {
+      kind: 'in',
+      value: this.scalar(args[0], `${pointer}/args/0`, depth + 1),
+      list: list.map((one, index) => this.scalar(one, `${pointer}/args/1/${index}`, depth + 1)),
+      at,
+    }
   }
 
   scalar(json: unknown, pointer: string, depth: number): Scalar {
     const at = placeOf(pointer)
-    if (depth > bounds.depth) return this.#wrong(pointer, `This query is nested deeper than ${bounds.depth} levels.`) ?? missing
+    if (depth > bounds.depth)
+      return (
+        this.#wrong(pointer, `This query is nested deeper than ${bounds.depth} levels.`) ?? missing
+      )
     if (typeof json === 'string') return { kind: 'text', value: json, at }
     if (typeof json === 'boolean') return { kind: 'boolean', value: json, at }
     if (typeof json === 'number') return { kind: 'number', value: String(json), at }
     if (Array.isArray(json)) {
-      if (json.length > bounds.list) return this.#wrong(pointer, `A list may hold at most ${bounds.list} values.`) ?? missing
-      return { kind: 'array', items: json.map((one, index) => this.scalar(one, `${pointer}/${index}`, depth + 1)), at }
+      if (json.length > bounds.list)
+        return this.#wrong(pointer, `A list may hold at most ${bounds.list} values.`) ?? missing
+      return {
+        kind: 'array',
+        items: json.map((one, index) => this.scalar(one, `${pointer}/${index}`, depth + 1)),
+        at,
+      }
     }
-    if (json === null || typeof json !== 'object') return this.#wrong(pointer, 'Nothing equals null; for emptiness use isNull.', 'a value') ?? missing
+    if (json === null || typeof json !== 'object')
+      return (
+        this.#wrong(pointer, 'Nothing equals null; for emptiness use isNull.', 'a value') ?? missing
+      )
     return this.#object(json as Record<string, unknown>, pointer, depth)
   }
 
   #object(json: Record<string, unknown>, pointer: string, depth: number): Scalar {
     const at = placeOf(pointer)
-    if (typeof json['property'] === 'string') return { kind: 'property', name: json['property'], at }
-    if ('date' in json) return typeof json['date'] === 'string' && isDay(json['date']) ? { kind: 'date', value: json['date'], at } : this.#wrong(`${pointer}/date`, 'This is no day of the calendar.', '2026-03-01') ?? missing
-    if ('timestamp' in json) return typeof json['timestamp'] === 'string' && isInstantText(json['timestamp']) ? { kind: 'timestamp', value: json['timestamp'], at } : this.#wrong(`${pointer}/timestamp`, 'This is no moment in UTC.', '2026-03-01T08:00:00Z') ?? missing
+    if (typeof json['property'] === 'string')
+      return { kind: 'property', name: json['property'], at }
+    if ('date' in json)
+      return typeof json['date'] === 'string' && isDay(json['date'])
+        ? { kind: 'date', value: json['date'], at }
+        : (this.#wrong(`${pointer}/date`, 'This is no day of the calendar.', '2026-03-01') ??
+            missing)
+    if ('timestamp' in json)
+      return typeof json['timestamp'] === 'string' && isInstantText(json['timestamp'])
+        ? { kind: 'timestamp', value: json['timestamp'], at }
+        : (this.#wrong(
+            `${pointer}/timestamp`,
+            'This is no moment in UTC.',
+            '2026-03-01T08:00:00Z',
+          ) ?? missing)
     if ('interval' in json) return this.#interval(json['interval'], pointer, depth)
     const call = this.#operation(json, pointer)
     if (!call) return missing
     const { op, args } = call
-    if (op === 'decimal' && typeof args[0] === 'string' && /^-?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d{1,3})?$/.test(args[0])) return { kind: 'number', value: args[0], at }
+    if (
+      op === 'decimal' &&
+      typeof args[0] === 'string' &&
+      /^-?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d{1,3})?$/.test(args[0])
+    )
+      return { kind: 'number', value: args[0], at }
     if (isOne(arithmeticOps, op)) {
-      if (args.length !== 2) return this.#wrong(`${pointer}/args`, `“${op}” takes 2 arguments; ${args.length} are given.`) ?? missing
-      return { kind: 'arithmetic', op: op as ArithmeticOp, left: this.scalar(args[0], `${pointer}/args/0`, depth + 1), right: this.scalar(args[1], `${pointer}/args/1`, depth + 1), at }
+      if (args.length !== 2)
+        return (
+          this.#wrong(`${pointer}/args`, `“${op}” takes 2 arguments; ${args.length} are given.`) ??
+          missing
+        )
+      return {
+        kind: 'arithmetic',
+        op: op as ArithmeticOp,
+        left: this.scalar(args[0], `${pointer}/args/0`, depth + 1),
+        right: this.scalar(args[1], `${pointer}/args/1`, depth + 1),
+        at,
+      }
     }
-    if (op === 'casei' || op === 'accenti') return { kind: 'fold', fold: op, value: this.scalar(args[0], `${pointer}/args/0`, depth + 1), at }
+    if (op === 'casei' || op === 'accenti')
+      return {
+        kind: 'fold',
+        fold: op,
+        value: this.scalar(args[0], `${pointer}/args/0`, depth + 1),
+        at,
+      }
     if (isPredicate(op)) {
       const filter = this.filter(json, pointer, depth + 1)
       return filter ? { kind: 'condition', filter, at } : missing
@@ -154,30 +287,70 @@ class Reader {
   }
 
   #interval(json: unknown, pointer: string, depth: number): Scalar {
-    if (!Array.isArray(json) || json.length !== 2) return this.#wrong(`${pointer}/interval`, 'An interval has two ends.', 'an array of two') ?? missing
+    if (!Array.isArray(json) || json.length !== 2)
+      return (
+        this.#wrong(`${pointer}/interval`, 'An interval has two ends.', 'an array of two') ??
+        missing
+      )
     const at = placeOf(pointer)
     const [start, end] = json.map((one: unknown, index): Scalar | null => {
       if (one === '..') return null
       if (typeof one === 'string' && isDay(one)) return { kind: 'date', value: one, at }
-      if (typeof one === 'string' && isInstantText(one)) return { kind: 'timestamp', value: one, at }
-      if (typeof one === 'string') return this.#wrong(`${pointer}/interval/${index}`, `'${one}' is neither a day, a moment nor '..'.`) ?? missing
+      if (typeof one === 'string' && isInstantText(one))
+        return { kind: 'timestamp', value: one, at }
+      if (typeof one === 'string')
+        return (
+          this.#wrong(
+            `${pointer}/interval/${index}`,
+            `'${one}' is neither a day, a moment nor '..'.`,
+          ) ?? missing
+        )
       return this.scalar(one, `${pointer}/interval/${index}`, depth + 1)
     })
     return { kind: 'interval', start: start!, end: end!, at }
   }
 
-  #call(op: string, args: readonly unknown[], pointer: string, depth: number): Extract<Filter & Scalar, { kind: 'call' }> {
+  #call(
+    op: string,
+    args: readonly unknown[],
+    pointer: string,
+    depth: number,
+  ): Extract<Filter & Scalar, { kind: 'call' }> {
     const at = placeOf(pointer)
-    return { kind: 'call', name: op, args: args.map((arg, index) => this.scalar(arg, `${pointer}/args/${index}`, depth + 1)), at, nameAt: at }
+    return {
+      kind: 'call',
+      name: op,
+      args: args.map((arg, index) => this.scalar(arg, `${pointer}/args/${index}`, depth + 1)),
+      at,
+      nameAt: at,
+    }
   }
 
   #operation(json: unknown, pointer: string): { op: string; args: readonly unknown[] } | undefined {
-    if (json === null || typeof json !== 'object' || Array.isArray(json)) return this.#wrong(pointer, 'Here a condition is expected.', '{"op": …, "args": […]}')
+    if (json === null || typeof json !== 'object' || Array.isArray(json))
+      return this.#wrong(pointer, 'Here a condition is expected.', '{"op": …, "args": […]}')
     const { op, args } = json as { op?: unknown; args?: unknown }
-    if (typeof op !== 'string' || !Array.isArray(args)) return this.#wrong(pointer, 'A condition has “op”, a text, and “args”, a list.', '{"op": …, "args": […]}')
+    if (typeof op !== 'string' || !Array.isArray(args))
+      return this.#wrong(
+        pointer,
+        'A condition has “op”, a text, and “args”, a list.',
+        '{"op": …, "args": […]}',
+      )
     return { op, args }
   }
 }
 
 const isOne = (ops: readonly string[], op: string): boolean => ops.includes(op)
-const isPredicate = (op: string): boolean => ['and', 'or', 'not', 'like', 'between', 'in', 'isNull', ...compareOps, ...arrayOps, ...temporalOps].includes(op)
+const isPredicate = (op: string): boolean =>
+  [
+    'and',
+    'or',
+    'not',
+    'like',
+    'between',
+    'in',
+    'isNull',
+    ...compareOps,
+    ...arrayOps,
+    ...temporalOps,
+  ].includes(op)

@@ -20,7 +20,12 @@ describe('cutting a text into tokens', () => {
   })
 
   it('keeps where each token stands, in UTF-16 units', () => {
-    expect(lex("'🚢' = a").map(({ from, to }) => [from, to])).toEqual([[0, 4], [5, 6], [7, 8], [8, 8]])
+    expect(lex("'🚢' = a").map(({ from, to }) => [from, to])).toEqual([
+      [0, 4],
+      [5, 6],
+      [7, 8],
+      [8, 8],
+    ])
   })
 
   it.each<[string, number, number, RegExp]>([
@@ -38,7 +43,11 @@ describe('cutting a text into tokens', () => {
       expect.unreachable()
     } catch (refusal) {
       expect(refusal).toBeInstanceOf(Refusal)
-      expect((refusal as Refusal).error).toMatchObject({ from, to, message: expect.stringMatching(message) })
+      expect((refusal as Refusal).error).toMatchObject({
+        from,
+        to,
+        message: expect.stringMatching(message),
+      })
     }
   })
 })

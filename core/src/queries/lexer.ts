@@ -3,7 +3,11 @@ import type { At, QueryError } from './tree.ts'
 export type TokenKind = 'name' | 'quotedName' | 'text' | 'number' | 'symbol' | 'end'
 
 /** `value` is the decoded text of a literal or name; `raw` is what stands in the source. */
-export interface Token extends At { readonly kind: TokenKind; readonly value: string; readonly raw: string }
+export interface Token extends At {
+  readonly kind: TokenKind
+  readonly value: string
+  readonly raw: string
+}
 
 /** Thrown inside lexer and parser only; `parse` turns it into an outcome. */
 export class Refusal extends Error {
@@ -21,7 +25,16 @@ const numberShape = /^(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/
 const symbols = ['<>', '<=', '>=', '(', ')', ',', '=', '<', '>', '+', '-', '*', '/', '%', '^']
 
 /** What people write from other languages, and what stands for it here. */
-const mends: Record<string, string> = { '==': '=', '!=': '<>', '><': '<>', '=<': '<=', '=>': '>=', '&&': 'AND', '||': 'OR', '!': 'NOT' }
+const mends: Record<string, string> = {
+  '==': '=',
+  '!=': '<>',
+  '><': '<>',
+  '=<': '<=',
+  '=>': '>=',
+  '&&': 'AND',
+  '||': 'OR',
+  '!': 'NOT',
+}
 
 /**
  * Cuts a CQL2 text into tokens, the last one of kind `end`.
@@ -44,7 +57,8 @@ export function lex(source: string): Token[] {
     } else if (char === '"') {
       const { value, to } = quotedName(source, at)
       push('quotedName', to, value)
-    } else if (numberShape.test(source.slice(at, at + 2)) || /\d/.test(char)) push('number', numberEnd(source, at), '')
+    } else if (numberShape.test(source.slice(at, at + 2)) || /\d/.test(char))
+      push('number', numberEnd(source, at), '')
     else if (nameStart.test(char)) {
       const to = nameEnd(source, at)
       push('name', to, source.slice(at, to))
@@ -54,18 +68,29 @@ export function lex(source: string): Token[] {
   return tokens.map((token) => (token.kind === 'number' ? { ...token, value: token.raw } : token))
 }
 
-function pushSymbol(source: string, at: number, push: (kind: TokenKind, to: number, value: string) => void): void {
+function pushSymbol(
+  source: string,
+  at: number,
+  push: (kind: TokenKind, to: number, value: string) => void,
+): void {
   const foreign = Object.keys(mends).find((written) => source.startsWith(written, at))
   if (foreign) {
     const nearest = mends[foreign]!
-    throw new Refusal({ from: at, to: at + foreign.length, message: `“${foreign}” is not part of CQL2; write ${nearest}.`, found: foreign, nearest })
+    throw new Refusal({
+      from: at,
+      to: at + foreign.length,
+      message: `“${foreign}” is not part of CQL2; write ${nearest}.`,
+      found: foreign,
+      nearest,
+    })
   }
   const symbol = symbols.find((one) => source.startsWith(one, at))
   if (!symbol) {
     const found = String.fromCodePoint(source.codePointAt(at)!)
-    const message = found === '[' || found === '{'
-      ? 'Lists stand in round brackets: (\'a\', \'b\').'
-      : `“${found}” has no meaning here. Text stands in single quotes, names in letters, digits and _.`
+    const message =
+      found === '[' || found === '{'
+        ? "Lists stand in round brackets: ('a', 'b')."
+        : `“${found}” has no meaning here. Text stands in single quotes, names in letters, digits and _.`
     throw new Refusal({ from: at, to: at + found.length, message, found })
   }
   push('symbol', at + symbol.length, symbol)
@@ -83,13 +108,29 @@ function quoted(source: string, from: number): { value: string; to: number } {
     } else if (source[at] === "'") return { value, to: at + 1 }
     else value += source[at++]
   }
-  throw new Refusal({ from, to: source.length, message: 'This text is not closed: a single quote is missing at its end.', expected: "'" })
+  throw new Refusal({
+    from,
+    to: source.length,
+    message: 'This text is not closed: a single quote is missing at its end.',
+    expected: "'",
+  })
 }
 
 function quotedName(source: string, from: number): { value: string; to: number } {
   const end = source.indexOf('"', from + 1)
-  if (end < 0) throw new Refusal({ from, to: source.length, message: 'This name is not closed: a double quote is missing at its end.', expected: '"' })
-  if (end === from + 1) throw new Refusal({ from, to: end + 1, message: 'A name between double quotes may not be empty.' })
+  if (end < 0)
+    throw new Refusal({
+      from,
+      to: source.length,
+      message: 'This name is not closed: a double quote is missing at its end.',
+      expected: '"',
+    })
+  if (end === from + 1)
+    throw new Refusal({
+      from,
+      to: end + 1,
+      message: 'A name between double quotes may not be empty.',
+    })
   return { value: source.slice(from + 1, end), to: end + 1 }
 }
 
@@ -109,7 +150,12 @@ function numberEnd(source: string, from: number): number {
   const after = /^[\p{L}\p{N}_.]+/u.exec(source.slice(to))
   if (after) {
     const end = to + after[0].length
-    throw new Refusal({ from, to: end, message: `“${source.slice(from, end)}” is neither a number nor a name; a name begins with a letter.`, found: source.slice(from, end) })
+    throw new Refusal({
+      from,
+      to: end,
+      message: `“${source.slice(from, end)}” is neither a number nor a name; a name begins with a letter.`,
+      found: source.slice(from, end),
+    })
   }
   return to
 }

@@ -1,4 +1,7 @@
-type Part = { readonly kind: 'run' } | { readonly kind: 'one' } | { readonly kind: 'char'; readonly char: string }
+type Part =
+  | { readonly kind: 'run' }
+  | { readonly kind: 'one' }
+  | { readonly kind: 'char'; readonly char: string }
 
 const patterns = new Map<string, readonly Part[] | null>()
 
@@ -19,7 +22,7 @@ export function like(text: string, pattern: string): boolean | null {
 }
 
 /** Whether a LIKE pattern ends in a backslash that escapes nothing. */
-export const endsInEscape = (pattern: string): boolean => (/\\*$/.exec(pattern)![0].length % 2) === 1
+export const endsInEscape = (pattern: string): boolean => /\\*$/.exec(pattern)![0].length % 2 === 1
 
 function compile(pattern: string): Part[] | null {
   if (endsInEscape(pattern)) return null

@@ -10,18 +10,28 @@ describe('the distance of two spellings (vectors/alignment.json, sources there)'
 
   it('is nothing for the same text, the same both ways, and at most the longer text', () => {
     const word = fc.string({ maxLength: 12 })
-    fc.assert(fc.property(word, word, (a, b) => {
-      const distance = editDistance(a, b)
-      expect(distance).toBe(editDistance(b, a))
-      expect(distance === 0).toBe(a === b)
-      expect(distance).toBeLessThanOrEqual(Math.max(a.length, b.length))
-      expect(distance).toBeGreaterThanOrEqual(Math.abs(a.length - b.length))
-    }))
+    fc.assert(
+      fc.property(word, word, (a, b) => {
+        const distance = editDistance(a, b)
+        expect(distance).toBe(editDistance(b, a))
+        expect(distance === 0).toBe(a === b)
+        expect(distance).toBeLessThanOrEqual(Math.max(a.length, b.length))
+        expect(distance).toBeGreaterThanOrEqual(Math.abs(a.length - b.length))
+      }),
+    )
   })
 })
 
 describe('what was probably meant', () => {
-  const words = ['status', 'start', 'today', 'days_ago', 'In hand', 'Signed off', 'Awaiting surveyor']
+  const words = [
+    'status',
+    'start',
+    'today',
+    'days_ago',
+    'In hand',
+    'Signed off',
+    'Awaiting surveyor',
+  ]
   it.each([
     ['stauts', 'status'],
     ['todya', 'today'],

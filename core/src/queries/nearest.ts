@@ -8,8 +8,18 @@ export function editDistance(a: string, b: string): number {
   for (let i = 1; i <= a.length; i += 1) {
     const next = [i]
     for (let j = 1; j <= b.length; j += 1) {
-      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? before[j - 2]! + 1 : Infinity
-      next.push(Math.min(next[j - 1]! + 1, row[j]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1), swapped))
+      const swapped =
+        i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]
+          ? before[j - 2]! + 1
+          : Infinity
+      next.push(
+        Math.min(
+          next[j - 1]! + 1,
+          row[j]! + 1,
+          row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1),
+          swapped,
+        ),
+      )
     }
     before = row
     row = next
@@ -36,5 +46,8 @@ export function nearest(written: string, candidates: Iterable<string>): string |
       least = distance
     }
   }
-  return best !== undefined && least <= Math.max(1, Math.floor(Math.max(wanted.length, best.length) / 3)) ? best : undefined
+  return best !== undefined &&
+    least <= Math.max(1, Math.floor(Math.max(wanted.length, best.length) / 3))
+    ? best
+    : undefined
 }

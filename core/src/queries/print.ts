@@ -9,23 +9,47 @@ const unspeakable = /\\$|\\'/
  *
  * @returns the text, or why there is none: a value that ends in a backslash, or has one before a quote
  */
-export function print(filter: Filter): { readonly ok: true; readonly text: string } | { readonly ok: false; readonly message: string } {
+export function print(
+  filter: Filter,
+): { readonly ok: true; readonly text: string } | { readonly ok: false; readonly message: string } {
   const bad = textsOf(filter).find((text) => unspeakable.test(text))
-  if (bad !== undefined) return { ok: false, message: `The value ${JSON.stringify(bad)} has a backslash where the text form would read it as part of a quote. It is kept and exchanged as JSON.` }
+  if (bad !== undefined)
+    return {
+      ok: false,
+      message: `The value ${JSON.stringify(bad)} has a backslash where the text form would read it as part of a quote. It is kept and exchanged as JSON.`,
+    }
   return { ok: true, text: printFilter(filter) }
 }
 
 function printFilter(filter: Filter): string {
   switch (filter.kind) {
-    case 'and': return filter.args.map((arg) => (arg.kind === 'or' || arg.kind === 'and' ? `(${printFilter(arg)})` : printFilter(arg))).join(' AND ')
-    case 'or': return filter.args.map((arg) => (arg.kind === 'or' ? `(${printFilter(arg)})` : printFilter(arg))).join(' OR ')
-    case 'not': return printNot(filter.arg)
-    case 'truth': return filter.value ? 'TRUE' : 'FALSE'
-    case 'compare': return `${printScalar(filter.left)} ${filter.op} ${printScalar(filter.right)}`
-    case 'like': case 'between': case 'in': case 'isNull': return printInfix(filter, '')
-    case 'array': return `${filter.op.toUpperCase()}(${printArray(filter.left)}, ${printArray(filter.right)})`
-    case 'temporal': return `${filter.op.toUpperCase()}(${printScalar(filter.left)}, ${printScalar(filter.right)})`
-    case 'call': return printScalar(filter)
+    case 'and':
+      return filter.args
+        .map((arg) =>
+          arg.kind === 'or' || arg.kind === 'and' ? `(${printFilter(arg)})` : printFilter(arg),
+        )
+        .join(' AND ')
+    case 'or':
+      return filter.args
+        .map((arg) => (arg.kind === 'or' ? `(${printFilter(arg)})` : printFilter(arg)))
+        .join(' OR ')
+    case 'not':
+      return printNot(filter.arg)
+    case 'truth':
+      return filter.value ? 'TRUE' : 'FALSE'
+    case 'compare':
+      return `${printScalar(filter.left)} ${filter.op} ${printScalar(filter.right)}`
+    case 'like':
+    case 'between':
+    case 'in':
+    case 'isNull':
+      return printInfix(filter, '')
+    case 'array':
+      return `${filter.op.toUpperCase()}(${printArray(filter.left)}, ${printArray(filter.right)})`
+    case 'temporal':
+      return `${filter.op.toUpperCase()}(${printScalar(filter.left)}, ${printScalar(filter.right)})`
+    case 'call':
+      return printScalar(filter)
   }
 }
 
@@ -34,16 +58,22 @@ type Infix = Extract<Filter, { kind: 'like' | 'between' | 'in' | 'isNull' }>
 function printInfix(filter: Infix, not: string): string {
   const value = printScalar(filter.value)
   switch (filter.kind) {
-    case 'like': return `${value} ${not}LIKE ${printScalar(filter.pattern)}`
-    case 'between': return `${value} ${not}BETWEEN ${printScalar(filter.low)} AND ${printScalar(filter.high)}`
-    case 'in': return `${value} ${not}IN (${filter.list.map(printScalar).join(', ')})`
-    case 'isNull': return `${value} IS ${not}NULL`
+    case 'like':
+      return `${value} ${not}LIKE ${printScalar(filter.pattern)}`
+    case 'between':
+      return `${value} ${not}BETWEEN ${printScalar(filter.low)} AND ${printScalar(filter.high)}`
+    case 'in':
+      return `${value} ${not}IN (${filter.list.map(printScalar).join(', ')})`
+    case 'isNull':
+      return `${value} IS ${not}NULL`
   }
 }
 
 function printNot(arg: Filter): string {
-  if (arg.kind === 'like' || arg.kind === 'between' || arg.kind === 'in' || arg.kind === 'isNull') return printInfix(arg, 'NOT ')
-  if (arg.kind === 'and' || arg.kind === 'or' || arg.kind === 'not') return `NOT (${printFilter(arg)})`
+  if (arg.kind === 'like' || arg.kind === 'between' || arg.kind === 'in' || arg.kind === 'isNull')
+    return printInfix(arg, 'NOT ')
+  if (arg.kind === 'and' || arg.kind === 'or' || arg.kind === 'not')
+    return `NOT (${printFilter(arg)})`
   return `NOT ${printFilter(arg)}`
 }
 
@@ -52,18 +82,30 @@ const tightness: Record<string, number> = { '+': 1, '-': 1, '*': 2, '/': 2, '%':
 
 function printScalar(scalar: Scalar): string {
   switch (scalar.kind) {
-    case 'property': return quoteName(scalar.name)
-    case 'text': return quoteText(scalar.value)
-    case 'number': return scalar.value
-    case 'boolean': return scalar.value ? 'TRUE' : 'FALSE'
-    case 'date': return `DATE('${scalar.value}')`
-    case 'timestamp': return `TIMESTAMP('${scalar.value}')`
-    case 'interval': return `INTERVAL(${[scalar.start, scalar.end].map((end) => (end === null ? "'..'" : end.kind === 'date' || end.kind === 'timestamp' ? `'${end.value}'` : printScalar(end))).join(', ')})`
-    case 'array': return printArray(scalar)
-    case 'arithmetic': return printArithmetic(scalar)
-    case 'fold': return `${scalar.fold.toUpperCase()}(${printScalar(scalar.value)})`
-    case 'call': return `${scalar.name}(${scalar.args.map(printScalar).join(', ')})`
-    case 'condition': return printFilter(scalar.filter)
+    case 'property':
+      return quoteName(scalar.name)
+    case 'text':
+      return quoteText(scalar.value)
+    case 'number':
+      return scalar.value
+    case 'boolean':
+      return scalar.value ? 'TRUE' : 'FALSE'
+    case 'date':
+      return `DATE('${scalar.value}')`
+    case 'timestamp':
+      return `TIMESTAMP('${scalar.value}')`
+    case 'interval':
+      return `INTERVAL(${[scalar.start, scalar.end].map((end) => (end === null ? "'..'" : end.kind === 'date' || end.kind === 'timestamp' ? `'${end.value}'` : printScalar(end))).join(', ')})`
+    case 'array':
+      return printArray(scalar)
+    case 'arithmetic':
+      return printArithmetic(scalar)
+    case 'fold':
+      return `${scalar.fold.toUpperCase()}(${printScalar(scalar.value)})`
+    case 'call':
+      return `${scalar.name}(${scalar.args.map(printScalar).join(', ')})`
+    case 'condition':
+      return printFilter(scalar.filter)
   }
 }
 
@@ -77,7 +119,8 @@ function printArithmetic(scalar: Extract<Scalar, { kind: 'arithmetic' }>): strin
   return `${side(scalar.left, bound)} ${scalar.op} ${side(scalar.right, own + 1)}`
 }
 
-const printArray = (scalar: Scalar): string => (scalar.kind === 'array' ? `(${scalar.items.map(printScalar).join(', ')})` : printScalar(scalar))
+const printArray = (scalar: Scalar): string =>
+  scalar.kind === 'array' ? `(${scalar.items.map(printScalar).join(', ')})` : printScalar(scalar)
 
 /** A CQL2 character literal. */
 export const quoteText = (text: string): string => `'${text.replaceAll("'", "''")}'`

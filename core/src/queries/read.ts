@@ -25,7 +25,10 @@ export interface ReadQuery {
 
 /** Parses, checks and prints a filter. A text of nothing but spaces is an error: everything is asked for by TRUE. */
 export function readQuery(written: Written, vocabulary: Vocabulary): Outcome<ReadQuery> {
-  const checked = written.lang === 'cql2-text' ? checkText(written.filter, vocabulary) : checkJson(written.filter, vocabulary, written.spelling ?? 'name')
+  const checked =
+    written.lang === 'cql2-text'
+      ? checkText(written.filter, vocabulary)
+      : checkJson(written.filter, vocabulary, written.spelling ?? 'name')
   if (!checked.ok) return checked
   const condition = checked.value
   const named = uncheck(condition, vocabulary, 'name')
@@ -54,7 +57,11 @@ function checkJson(json: unknown, vocabulary: Vocabulary, spelling: Spelling): O
   return parsed.ok ? checkWithin(parsed.value, vocabulary, spelling) : parsed
 }
 
-function checkWithin(filter: Filter, vocabulary: Vocabulary, spelling: Spelling): Outcome<Condition> {
+function checkWithin(
+  filter: Filter,
+  vocabulary: Vocabulary,
+  spelling: Spelling,
+): Outcome<Condition> {
   const error = tooLarge(filter)
   return error ? { ok: false, errors: [error] } : check(filter, vocabulary, spelling)
 }

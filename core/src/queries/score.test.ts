@@ -6,32 +6,98 @@ import { evaluate, type Facts } from './evaluate.ts'
 import { readQuery } from './read.ts'
 import { partsOf, readScore } from './score.ts'
 
-const field = (handle: string, kind: string, more: object) => ({ order: handle, title: handle, description: '', handle, kind, ...more })
+const field = (handle: string, kind: string, more: object) => ({
+  order: handle,
+  title: handle,
+  description: '',
+  handle,
+  kind,
+  ...more,
+})
 const document = [
-  field('risk', 'score', { formula: '(6 - urgency) * 2 + cost / estimate', empty: null }), field('worth', 'score', { formula: 'cost + remaining', empty: 0 }), field('below', 'roll-up', { rollUp: { how: 'sum', of: 'estimate' } }), field('bad', 'score', { formula: 'lost + 1' }),
-].reduce((all, one) => replaceAt(replaceAt(all, ['fields', `fi_${one.handle}`], one), ['rulebooks', 'rb_all', 'entries', `form:ty_job:item:fi_${one.handle}`], { order: one.handle }), soundDocument)
-const vocabulary = vocabularyOf(document, { projects: [{ id: 'pr_yard', code: 'YARD', title: 'Yard' }], people: [], labels: [], components: [], iterations: [], releases: [] })
+  field('risk', 'score', { formula: '(6 - urgency) * 2 + cost / estimate', empty: null }),
+  field('worth', 'score', { formula: 'cost + remaining', empty: 0 }),
+  field('below', 'roll-up', { rollUp: { how: 'sum', of: 'estimate' } }),
+  field('bad', 'score', { formula: 'lost + 1' }),
+].reduce(
+  (all, one) =>
+    replaceAt(
+      replaceAt(all, ['fields', `fi_${one.handle}`], one),
+      ['rulebooks', 'rb_all', 'entries', `form:ty_job:item:fi_${one.handle}`],
+      { order: one.handle },
+    ),
+  soundDocument,
+)
+const vocabulary = vocabularyOf(document, {
+  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Yard' }],
+  people: [],
+  labels: [],
+  components: [],
+  iterations: [],
+  releases: [],
+})
 const holds = (filter: string, facts: Facts) => {
   const read = readQuery({ lang: 'cql2-text', filter }, vocabulary)
   if (!read.ok) throw new Error(read.errors[0]!.message)
-  return evaluate(read.value.condition, [{ from: 0, facts: { project: 'pr_yard', type: 'ty_job', ...facts }, by: null, byEdition: false }], { vocabulary, zone: 'UTC', now: 0, me: null })
+  return evaluate(
+    read.value.condition,
+    [
+      {
+        from: 0,
+        facts: { project: 'pr_yard', type: 'ty_job', ...facts },
+        by: null,
+        byEdition: false,
+      },
+    ],
+    { vocabulary, zone: 'UTC', now: 0, me: null },
+  )
 }
 
 describe('a score', () => {
   it.each<[string, Facts, boolean | null]>([
-    ['risk = 15', { priority: 'pi_now', cost: '10', estimate: '2' }, true], ['risk > 15', { priority: 'pi_now', cost: '10', estimate: '2' }, false], ['risk = 4.5', { priority: 'pi_later', cost: '1', estimate: '2' }, true],
-    ['risk > 0', { priority: 'pi_now', estimate: '2' }, null], ['risk > 0', { priority: 'pi_now', cost: '1', estimate: '0' }, null], ['risk IS NULL', { cost: '1' }, true],
-    ['worth = 7', { cost: '7' }, true], ['worth = 0', {}, true], ['worth BETWEEN 8 AND 9', { cost: '7', remaining: '1.5' }, true],
+    ['risk = 15', { priority: 'pi_now', cost: '10', estimate: '2' }, true],
+    ['risk > 15', { priority: 'pi_now', cost: '10', estimate: '2' }, false],
+    ['risk = 4.5', { priority: 'pi_later', cost: '1', estimate: '2' }, true],
+    ['risk > 0', { priority: 'pi_now', estimate: '2' }, null],
+    ['risk > 0', { priority: 'pi_now', cost: '1', estimate: '0' }, null],
+    ['risk IS NULL', { cost: '1' }, true],
+    ['worth = 7', { cost: '7' }, true],
+    ['worth = 0', {}, true],
+    ['worth BETWEEN 8 AND 9', { cost: '7', remaining: '1.5' }, true],
     // Where the form does not have it, there is none.
-    ['worth = 7', { type: 'ty_check', cost: '7' }, null], ['worth IS NULL', { type: 'ty_check', cost: '7' }, true], ['worth IS NULL', { project: 'pr_lost', cost: '7' }, true],
-  ])('%s of %j is %s', (filter, facts, expected) => { expect(holds(filter, facts)).toBe(expected) })
+    ['worth = 7', { type: 'ty_check', cost: '7' }, null],
+    ['worth IS NULL', { type: 'ty_check', cost: '7' }, true],
+    ['worth IS NULL', { project: 'pr_lost', cost: '7' }, true],
+  ])('%s of %j is %s', (filter, facts, expected) => {
+    expect(holds(filter, facts)).toBe(expected)
+  })
 
   it('that cannot be read is no property, and one may use a roll-up', () => {
-    expect([vocabulary.properties.has('bad'), vocabulary.properties.get('below')?.computed?.kind, vocabulary.properties.get('risk')?.changesWith]).toEqual([false, 'roll-up', ['own']])
+    expect([
+      vocabulary.properties.has('bad'),
+      vocabulary.properties.get('below')?.computed?.kind,
+      vocabulary.properties.get('risk')?.changesWith,
+    ]).toEqual([false, 'roll-up', ['own']])
     const read = readScore('below * 2', vocabulary)
     expect(read.ok && partsOf(read.value)).toEqual(['below'])
   })
 
-  it.each(['', 'cost +', 'cost > 1', 'cost = 1 AND cost', 'lost', 'title', 'parent.cost', 'risk + 1', "'a'", 'cost = 0 OR cost', 'days_ago(1)'])('is not “%s”', (formula) => { expect(readScore(formula, vocabulary).ok).toBe(false) })
-  it('reads what is below only in the database', () => { expect(() => holds('below > 1', {})).toThrow(/only SQL/) })
+  it.each([
+    '',
+    'cost +',
+    'cost > 1',
+    'cost = 1 AND cost',
+    'lost',
+    'title',
+    'parent.cost',
+    'risk + 1',
+    "'a'",
+    'cost = 0 OR cost',
+    'days_ago(1)',
+  ])('is not “%s”', (formula) => {
+    expect(readScore(formula, vocabulary).ok).toBe(false)
+  })
+  it('reads what is below only in the database', () => {
+    expect(() => holds('below > 1', {})).toThrow(/only SQL/)
+  })
 })

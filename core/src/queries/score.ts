@@ -15,15 +15,65 @@ export function readScore(formula: string, vocabulary: Vocabulary): Outcome<Valu
   const parsed = parse(`${formula} = 0`)
   if (!parsed.ok) return parsed
   const end = formula.trimEnd().length
-  if (parsed.value.kind !== 'compare' || parsed.value.right.at.from <= end - 1) return { ok: false, errors: [{ from: 0, to: end, message: 'A score is arithmetic, not a condition.', expected: 'numbers and handles joined by + - * / and brackets', found: formula.slice(0, 60) }] }
+  if (parsed.value.kind !== 'compare' || parsed.value.right.at.from <= end - 1)
+    return {
+      ok: false,
+      errors: [
+        {
+          from: 0,
+          to: end,
+          message: 'A score is arithmetic, not a condition.',
+          expected: 'numbers and handles joined by + - * / and brackets',
+          found: formula.slice(0, 60),
+        },
+      ],
+    }
   const checked = check(parsed.value, vocabulary)
   if (!checked.ok) return checked
   const { left } = checked.value as Extract<typeof checked.value, { kind: 'compare' }>
-  const odd = valuesOf(checked.value).find((value) => (value.kind === 'property' && (value.ofParent || value.type.kind !== 'number' || value.property.computed?.kind === 'score')) || value.kind === 'call')
-  if (odd) return { ok: false, errors: [{ from: odd.at.from, to: odd.at.to, message: 'A score is computed from numbers that its own item holds, and not from other scores.', expected: 'the handle of a number', found: formula.slice(odd.at.from, odd.at.to) }] }
-  if (left.type.kind !== 'number') return { ok: false, errors: [{ from: 0, to: end, message: 'A score is a number.', expected: 'numbers and handles joined by + - * / and brackets', found: formula.slice(0, 60) }] }
+  const odd = valuesOf(checked.value).find(
+    (value) =>
+      (value.kind === 'property' &&
+        (value.ofParent ||
+          value.type.kind !== 'number' ||
+          value.property.computed?.kind === 'score')) ||
+      value.kind === 'call',
+  )
+  if (odd)
+    return {
+      ok: false,
+      errors: [
+        {
+          from: odd.at.from,
+          to: odd.at.to,
+          message:
+            'A score is computed from numbers that its own item holds, and not from other scores.',
+          expected: 'the handle of a number',
+          found: formula.slice(odd.at.from, odd.at.to),
+        },
+      ],
+    }
+  if (left.type.kind !== 'number')
+    return {
+      ok: false,
+      errors: [
+        {
+          from: 0,
+          to: end,
+          message: 'A score is a number.',
+          expected: 'numbers and handles joined by + - * / and brackets',
+          found: formula.slice(0, 60),
+        },
+      ],
+    }
   return { ok: true, value: left }
 }
 
 /** The handles of the numbers a formula reads. */
-export const partsOf = (value: Value): string[] => [...new Set(valuesOf({ kind: 'isNull', value, at: value.at }).flatMap((one) => (one.kind === 'property' ? [one.property.handle] : [])))]
+export const partsOf = (value: Value): string[] => [
+  ...new Set(
+    valuesOf({ kind: 'isNull', value, at: value.at }).flatMap((one) =>
+      one.kind === 'property' ? [one.property.handle] : [],
+    ),
+  ),
+]

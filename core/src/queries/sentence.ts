@@ -4,14 +4,28 @@ import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
 import { phases, type Vocabulary } from './vocabulary.ts'
 
 /** A piece of a line; `value` marks what a person would change. */
-export interface Part { readonly text: string; readonly value?: true }
+export interface Part {
+  readonly text: string
+  readonly value?: true
+}
 
 /** One line of a query read as a sentence: a lead word in the margin (“whose”, “and”), then the clause. */
-export interface Line { readonly depth: number; readonly lead: string; readonly parts: readonly Part[] }
+export interface Line {
+  readonly depth: number
+  readonly lead: string
+  readonly parts: readonly Part[]
+}
 
 /** Reads a checked condition as a sentence, a line a clause. No condition reads as “Items of every kind”. */
 export function sentence(condition: Condition, vocabulary: Vocabulary): Line[] {
-  if (condition.kind === 'truth') return [{ depth: 0, lead: 'Items', parts: [{ text: condition.value ? 'of every kind' : 'that cannot be: this is never so' }] }]
+  if (condition.kind === 'truth')
+    return [
+      {
+        depth: 0,
+        lead: 'Items',
+        parts: [{ text: condition.value ? 'of every kind' : 'that cannot be: this is never so' }],
+      },
+    ]
   const clauses = condition.kind === 'and' ? condition.args : [condition]
   let whose = false
   return clauses.flatMap((clause, index) => {
@@ -25,11 +39,17 @@ export function sentence(condition: Condition, vocabulary: Vocabulary): Line[] {
 }
 
 /** The whole sentence in one line: “Items in Fleet Yard whose status is Open”. */
-export const inOneLine = (lines: readonly Line[]): string => lines.map((line) => `${line.lead} ${line.parts.map((part) => part.text).join('')}`).join(' ')
+export const inOneLine = (lines: readonly Line[]): string =>
+  lines.map((line) => `${line.lead} ${line.parts.map((part) => part.text).join('')}`).join(' ')
 
 /** Types and projects read without a verb: “of type Defect”, “in Fleet Yard”. */
 function placeOf(clause: Condition): 'type' | 'project' | undefined {
-  const value = clause.kind === 'compare' && clause.op === '=' ? clause.left : clause.kind === 'in' ? clause.value : undefined
+  const value =
+    clause.kind === 'compare' && clause.op === '='
+      ? clause.left
+      : clause.kind === 'in'
+        ? clause.value
+        : undefined
   if (value?.kind !== 'property' || value.ofParent) return undefined
   const { handle } = value.property
   return handle === 'type' || handle === 'project' ? handle : undefined
@@ -38,16 +58,42 @@ function placeOf(clause: Condition): 'type' | 'project' | undefined {
 const isVerb = (clause: Condition): boolean => clause.kind === 'call'
 
 const comparisons: Record<CompareOp, [plain: string, moment: string]> = {
-  '=': ['is', 'is'], '<>': ['is not', 'is not'], '<': ['is less than', 'is before'], '>': ['is more than', 'is after'],
-  '<=': ['is at most', 'is on or before'], '>=': ['is at least', 'is on or after'],
+  '=': ['is', 'is'],
+  '<>': ['is not', 'is not'],
+  '<': ['is less than', 'is before'],
+  '>': ['is more than', 'is after'],
+  '<=': ['is at most', 'is on or before'],
+  '>=': ['is at least', 'is on or after'],
 }
-const arrayWords: Record<ArrayOp, string> = { a_contains: 'hold all of', a_overlaps: 'hold any of', a_containedBy: 'hold nothing but', a_equals: 'are exactly' }
+const arrayWords: Record<ArrayOp, string> = {
+  a_contains: 'hold all of',
+  a_overlaps: 'hold any of',
+  a_containedBy: 'hold nothing but',
+  a_equals: 'are exactly',
+}
 const temporalWords: Record<TemporalOp, string> = {
-  t_after: 'is after', t_before: 'is before', t_contains: 'contains', t_disjoint: 'lies outside', t_during: 'lies inside', t_equals: 'is', t_finishedBy: 'is finished by',
-  t_finishes: 'finishes', t_intersects: 'falls in', t_meets: 'ends where begins', t_metBy: 'begins where ends', t_overlappedBy: 'is overlapped by', t_overlaps: 'overlaps',
-  t_startedBy: 'is started by', t_starts: 'starts',
+  t_after: 'is after',
+  t_before: 'is before',
+  t_contains: 'contains',
+  t_disjoint: 'lies outside',
+  t_during: 'lies inside',
+  t_equals: 'is',
+  t_finishedBy: 'is finished by',
+  t_finishes: 'finishes',
+  t_intersects: 'falls in',
+  t_meets: 'ends where begins',
+  t_metBy: 'begins where ends',
+  t_overlappedBy: 'is overlapped by',
+  t_overlaps: 'overlaps',
+  t_startedBy: 'is started by',
+  t_starts: 'starts',
 }
-const periodWords = new Map([['day', ['yesterday', 'today', 'tomorrow']], ...['week', 'month', 'quarter', 'year'].map((one) => [one, [`last ${one}`, `this ${one}`, `next ${one}`]] as const)] as [string, string[]][])
+const periodWords = new Map([
+  ['day', ['yesterday', 'today', 'tomorrow']],
+  ...['week', 'month', 'quarter', 'year'].map(
+    (one) => [one, [`last ${one}`, `this ${one}`, `next ${one}`]] as const,
+  ),
+] as [string, string[]][])
 
 /** How many values of one list a sentence names. */
 const mostRead = 24
@@ -60,56 +106,121 @@ class Words {
   }
 
   lines(clause: Condition, lead: string, depth: number, whose: boolean): Line[] {
-    if (clause.kind === 'and' || clause.kind === 'or') return this.#group(clause, lead, depth, clause.kind === 'or' ? 'either of' : 'all of')
-    if (clause.kind === 'not' && (clause.arg.kind === 'and' || clause.arg.kind === 'or')) return this.#group(clause.arg, lead, depth, clause.arg.kind === 'or' ? 'none of' : 'not all of')
+    if (clause.kind === 'and' || clause.kind === 'or')
+      return this.#group(clause, lead, depth, clause.kind === 'or' ? 'either of' : 'all of')
+    if (clause.kind === 'not' && (clause.arg.kind === 'and' || clause.arg.kind === 'or'))
+      return this.#group(
+        clause.arg,
+        lead,
+        depth,
+        clause.arg.kind === 'or' ? 'none of' : 'not all of',
+      )
     const parts = this.#clause(clause)
     // A project after the first clause has its “in” in the margin.
-    return [{ depth, lead, parts: whose ? [{ text: 'whose ' }, ...parts] : lead === 'in' ? parts.slice(1) : parts }]
+    return [
+      {
+        depth,
+        lead,
+        parts: whose ? [{ text: 'whose ' }, ...parts] : lead === 'in' ? parts.slice(1) : parts,
+      },
+    ]
   }
 
-  #group(group: Extract<Condition, { kind: 'and' | 'or' }>, lead: string, depth: number, words: string): Line[] {
+  #group(
+    group: Extract<Condition, { kind: 'and' | 'or' }>,
+    lead: string,
+    depth: number,
+    words: string,
+  ): Line[] {
     return [
       { depth, lead, parts: [{ text: `${words} these:` }] },
-      ...group.args.flatMap((arg, index) => this.lines(arg, index === 0 ? '' : group.kind, depth + 1, false)),
+      ...group.args.flatMap((arg, index) =>
+        this.lines(arg, index === 0 ? '' : group.kind, depth + 1, false),
+      ),
     ]
   }
 
   #clause(clause: Condition): Part[] {
     switch (clause.kind) {
-      case 'truth': return [{ text: clause.value ? 'anything' : 'nothing' }]
-      case 'not': return this.#negated(clause.arg)
-      case 'compare': return this.#compare(clause)
-      case 'in': return this.#in(clause, 'is')
-      case 'like': return [...this.#name(clause.value), { text: ' matches ' }, ...this.#value(clause.pattern)]
-      case 'between': return [...this.#name(clause.value), { text: ' is from ' }, ...this.#value(clause.low), { text: ' to ' }, ...this.#value(clause.high)]
-      case 'isNull': return [...this.#name(clause.value), { text: ' is empty' }]
-      case 'array': return [...this.#name(clause.left), { text: ` ${arrayWords[clause.op]} ` }, ...this.#value(clause.right)]
-      case 'temporal': return [...this.#name(clause.left), { text: ` ${temporalWords[clause.op]} ` }, ...this.#value(clause.right)]
-      case 'call': return this.#call(clause)
-      case 'and': case 'or': return [{ text: '(' }, ...clause.args.flatMap((arg, index) => [...(index ? [{ text: ` ${clause.kind} ` }] : []), ...this.#clause(arg)]), { text: ')' }]
+      case 'truth':
+        return [{ text: clause.value ? 'anything' : 'nothing' }]
+      case 'not':
+        return this.#negated(clause.arg)
+      case 'compare':
+        return this.#compare(clause)
+      case 'in':
+        return this.#in(clause, 'is')
+      case 'like':
+        return [...this.#name(clause.value), { text: ' matches ' }, ...this.#value(clause.pattern)]
+      case 'between':
+        return [
+          ...this.#name(clause.value),
+          { text: ' is from ' },
+          ...this.#value(clause.low),
+          { text: ' to ' },
+          ...this.#value(clause.high),
+        ]
+      case 'isNull':
+        return [...this.#name(clause.value), { text: ' is empty' }]
+      case 'array':
+        return [
+          ...this.#name(clause.left),
+          { text: ` ${arrayWords[clause.op]} ` },
+          ...this.#value(clause.right),
+        ]
+      case 'temporal':
+        return [
+          ...this.#name(clause.left),
+          { text: ` ${temporalWords[clause.op]} ` },
+          ...this.#value(clause.right),
+        ]
+      case 'call':
+        return this.#call(clause)
+      case 'and':
+      case 'or':
+        return [
+          { text: '(' },
+          ...clause.args.flatMap((arg, index) => [
+            ...(index ? [{ text: ` ${clause.kind} ` }] : []),
+            ...this.#clause(arg),
+          ]),
+          { text: ')' },
+        ]
     }
   }
 
   #negated(arg: Condition): Part[] {
     if (arg.kind === 'in') return this.#in(arg, 'is not')
     if (arg.kind === 'isNull') return [...this.#name(arg.value), { text: ' is filled' }]
-    if (arg.kind === 'like') return [...this.#name(arg.value), { text: ' does not match ' }, ...this.#value(arg.pattern)]
+    if (arg.kind === 'like')
+      return [...this.#name(arg.value), { text: ' does not match ' }, ...this.#value(arg.pattern)]
     if (arg.kind === 'compare' && arg.op === '=') return this.#compare({ ...arg, op: '<>' })
     return [{ text: 'not: ' }, ...this.#clause(arg)]
   }
 
   #compare(clause: Extract<Condition, { kind: 'compare' }>): Part[] {
     const place = placeOf(clause)
-    if (place) return [{ text: place === 'type' ? 'of type ' : 'in ' }, ...this.#value(clause.right)]
+    if (place)
+      return [{ text: place === 'type' ? 'of type ' : 'in ' }, ...this.#value(clause.right)]
     const moment = clause.left.type.kind === 'date' || clause.left.type.kind === 'timestamp'
-    return [...this.#name(clause.left), { text: ` ${comparisons[clause.op][moment ? 1 : 0]} ` }, ...this.#value(clause.right)]
+    return [
+      ...this.#name(clause.left),
+      { text: ` ${comparisons[clause.op][moment ? 1 : 0]} ` },
+      ...this.#value(clause.right),
+    ]
   }
 
   #in(clause: Extract<Condition, { kind: 'in' }>, is: string): Part[] {
     // A list somebody picked is read whole; of one that was worked out the first few tell enough.
     const read = clause.list.slice(0, mostRead)
     const more = clause.list.length - read.length
-    const options = [...read.flatMap((one, index): Part[] => [...(index === 0 ? [] : [{ text: ' or ' }]), ...this.#value(one)]), ...(more > 0 ? [{ text: ` or any of ${more} more` }] : [])]
+    const options = [
+      ...read.flatMap((one, index): Part[] => [
+        ...(index === 0 ? [] : [{ text: ' or ' }]),
+        ...this.#value(one),
+      ]),
+      ...(more > 0 ? [{ text: ` or any of ${more} more` }] : []),
+    ]
     const place = is === 'is' ? placeOf(clause) : undefined
     if (place) return [{ text: place === 'type' ? 'of type ' : 'in ' }, ...options]
     return [...this.#name(clause.value), { text: ` ${is} ` }, ...options]
@@ -124,13 +235,34 @@ class Words {
 
   #value(value: Value): Part[] {
     switch (value.kind) {
-      case 'literal': return [{ text: this.#literal(value), value: true }]
-      case 'property': return this.#name(value)
-      case 'interval': return this.#interval(value)
-      case 'list': return value.items.length === 0 ? [{ text: 'nothing', value: true }] : value.items.flatMap((item, index) => [...(index ? [{ text: ', ' }] : []), ...this.#value(item)])
-      case 'arithmetic': return [{ text: '(' }, ...this.#value(value.left), { text: ` ${value.op} ` }, ...this.#value(value.right), { text: ')' }]
-      case 'fold': return [...this.#value(value.value), { text: value.fold === 'casei' ? ' in any case' : ' with or without accents' }]
-      case 'call': return this.#call(value)
+      case 'literal':
+        return [{ text: this.#literal(value), value: true }]
+      case 'property':
+        return this.#name(value)
+      case 'interval':
+        return this.#interval(value)
+      case 'list':
+        return value.items.length === 0
+          ? [{ text: 'nothing', value: true }]
+          : value.items.flatMap((item, index) => [
+              ...(index ? [{ text: ', ' }] : []),
+              ...this.#value(item),
+            ])
+      case 'arithmetic':
+        return [
+          { text: '(' },
+          ...this.#value(value.left),
+          { text: ` ${value.op} ` },
+          ...this.#value(value.right),
+          { text: ')' },
+        ]
+      case 'fold':
+        return [
+          ...this.#value(value.value),
+          { text: value.fold === 'casei' ? ' in any case' : ' with or without accents' },
+        ]
+      case 'call':
+        return this.#call(value)
     }
   }
 
@@ -155,9 +287,17 @@ class Words {
     const named = periodWords.get(call.name)
     if (named) return [{ text: periodText(call, named), value: true }]
     const args = call.args.map((arg) => this.#value(arg))
-    if (call.name === 'has_label') return [{ text: 'carries the label ' }, ...args.flatMap((arg, index) => [...(index ? [{ text: ' ' }] : []), ...arg])]
-    const pieces = functionEntry(call.name).sentence.split(/(\$\d)/).filter(Boolean)
-    const used = pieces.flatMap((piece): Part[] => (/^\$\d$/.test(piece) ? args[Number(piece[1]) - 1] ?? [] : [{ text: piece }]))
+    if (call.name === 'has_label')
+      return [
+        { text: 'carries the label ' },
+        ...args.flatMap((arg, index) => [...(index ? [{ text: ' ' }] : []), ...arg]),
+      ]
+    const pieces = functionEntry(call.name)
+      .sentence.split(/(\$\d)/)
+      .filter(Boolean)
+    const used = pieces.flatMap((piece): Part[] =>
+      /^\$\d$/.test(piece) ? (args[Number(piece[1]) - 1] ?? []) : [{ text: piece }],
+    )
     const rest = args.slice(pieces.filter((piece) => piece.startsWith('$')).length)
     return [...used, ...rest.flatMap((arg) => [{ text: ', ' }, ...arg])]
   }

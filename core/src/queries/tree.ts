@@ -1,5 +1,9 @@
 /** Where a node stands in the text it was read from: UTF-16 units, `from` included, `to` not; in JSON, by its pointer. */
-export interface At { readonly from: number; readonly to: number; readonly pointer?: string }
+export interface At {
+  readonly from: number
+  readonly to: number
+  readonly pointer?: string
+}
 
 export const compareOps = ['=', '<>', '<', '>', '<=', '>='] as const
 export type CompareOp = (typeof compareOps)[number]
@@ -10,13 +14,32 @@ export type ArrayOp = (typeof arrayOps)[number]
 
 /** Temporal operators by their JSON name. */
 export const temporalOps = [
-  't_after', 't_before', 't_contains', 't_disjoint', 't_during', 't_equals', 't_finishedBy', 't_finishes',
-  't_intersects', 't_meets', 't_metBy', 't_overlappedBy', 't_overlaps', 't_startedBy', 't_starts',
+  't_after',
+  't_before',
+  't_contains',
+  't_disjoint',
+  't_during',
+  't_equals',
+  't_finishedBy',
+  't_finishes',
+  't_intersects',
+  't_meets',
+  't_metBy',
+  't_overlappedBy',
+  't_overlaps',
+  't_startedBy',
+  't_starts',
 ] as const
 export type TemporalOp = (typeof temporalOps)[number]
 
 /** The temporal operators that take instants as well as intervals. */
-export const instantOps: readonly TemporalOp[] = ['t_after', 't_before', 't_disjoint', 't_equals', 't_intersects']
+export const instantOps: readonly TemporalOp[] = [
+  't_after',
+  't_before',
+  't_disjoint',
+  't_equals',
+  't_intersects',
+]
 
 export const arithmeticOps = ['+', '-', '*', '/', '%', 'div', '^'] as const
 export type ArithmeticOp = (typeof arithmeticOps)[number]
@@ -29,27 +52,78 @@ export type Scalar =
   | { readonly kind: 'boolean'; readonly value: boolean; readonly at: At }
   | { readonly kind: 'date'; readonly value: string; readonly at: At }
   | { readonly kind: 'timestamp'; readonly value: string; readonly at: At }
-  | { readonly kind: 'interval'; readonly start: Scalar | null; readonly end: Scalar | null; readonly at: At }
+  | {
+      readonly kind: 'interval'
+      readonly start: Scalar | null
+      readonly end: Scalar | null
+      readonly at: At
+    }
   | { readonly kind: 'array'; readonly items: readonly Scalar[]; readonly at: At }
-  | { readonly kind: 'arithmetic'; readonly op: ArithmeticOp; readonly left: Scalar; readonly right: Scalar; readonly at: At }
-  | { readonly kind: 'fold'; readonly fold: 'casei' | 'accenti'; readonly value: Scalar; readonly at: At }
+  | {
+      readonly kind: 'arithmetic'
+      readonly op: ArithmeticOp
+      readonly left: Scalar
+      readonly right: Scalar
+      readonly at: At
+    }
+  | {
+      readonly kind: 'fold'
+      readonly fold: 'casei' | 'accenti'
+      readonly value: Scalar
+      readonly at: At
+    }
   | Call
   | { readonly kind: 'condition'; readonly filter: Filter; readonly at: At }
 
-export interface Call { readonly kind: 'call'; readonly name: string; readonly args: readonly Scalar[]; readonly at: At; readonly nameAt: At }
+export interface Call {
+  readonly kind: 'call'
+  readonly name: string
+  readonly args: readonly Scalar[]
+  readonly at: At
+  readonly nameAt: At
+}
 
 /** A filter as parsed: a tree of frozen shape that text, JSON and sentence are printed from. */
 export type Filter =
   | { readonly kind: 'and' | 'or'; readonly args: readonly Filter[]; readonly at: At }
   | { readonly kind: 'not'; readonly arg: Filter; readonly at: At }
   | { readonly kind: 'truth'; readonly value: boolean; readonly at: At }
-  | { readonly kind: 'compare'; readonly op: CompareOp; readonly left: Scalar; readonly right: Scalar; readonly at: At }
+  | {
+      readonly kind: 'compare'
+      readonly op: CompareOp
+      readonly left: Scalar
+      readonly right: Scalar
+      readonly at: At
+    }
   | { readonly kind: 'like'; readonly value: Scalar; readonly pattern: Scalar; readonly at: At }
-  | { readonly kind: 'between'; readonly value: Scalar; readonly low: Scalar; readonly high: Scalar; readonly at: At }
-  | { readonly kind: 'in'; readonly value: Scalar; readonly list: readonly Scalar[]; readonly at: At }
+  | {
+      readonly kind: 'between'
+      readonly value: Scalar
+      readonly low: Scalar
+      readonly high: Scalar
+      readonly at: At
+    }
+  | {
+      readonly kind: 'in'
+      readonly value: Scalar
+      readonly list: readonly Scalar[]
+      readonly at: At
+    }
   | { readonly kind: 'isNull'; readonly value: Scalar; readonly at: At }
-  | { readonly kind: 'array'; readonly op: ArrayOp; readonly left: Scalar; readonly right: Scalar; readonly at: At }
-  | { readonly kind: 'temporal'; readonly op: TemporalOp; readonly left: Scalar; readonly right: Scalar; readonly at: At }
+  | {
+      readonly kind: 'array'
+      readonly op: ArrayOp
+      readonly left: Scalar
+      readonly right: Scalar
+      readonly at: At
+    }
+  | {
+      readonly kind: 'temporal'
+      readonly op: TemporalOp
+      readonly left: Scalar
+      readonly right: Scalar
+      readonly at: At
+    }
   | Call
 
 /** One thing wrong with a query, said for the person who wrote it. */
@@ -61,7 +135,16 @@ export interface QueryError extends At {
   readonly nearest?: string
 }
 
-export type Outcome<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly errors: readonly QueryError[] }
+export type Outcome<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly errors: readonly QueryError[] }
 
 /** Bounds past which a query is refused instead of run. */
-export const bounds = { depth: 64, length: 20_000, list: 2_000, members: 10_000, nodes: 5_000, errors: 20 } as const
+export const bounds = {
+  depth: 64,
+  length: 20_000,
+  list: 2_000,
+  members: 10_000,
+  nodes: 5_000,
+  errors: 20,
+} as const

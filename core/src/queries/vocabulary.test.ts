@@ -28,13 +28,28 @@ describe('how far an iteration lies', () => {
   })
 
   it('goes up by one from each iteration to the next of the same owner, whatever the day', () => {
-    const spans = (starts: number[]): Span[] => starts.map((days, index) => ({ id: `i${index}`, owner: 'a', start: addDays('2026-01-01', days * 10), end: addDays('2026-01-01', days * 10 + 9) }))
-    fc.assert(fc.property(fc.uniqueArray(fc.nat(40), { minLength: 2, maxLength: 8 }), fc.nat(420), (starts, day) => {
-      const ordered = spans([...starts].sort((a, b) => a - b))
-      const offsets = ordered.map((span) => iterationOffset(ordered, span.id, addDays('2026-01-01', day))!)
-      for (const [index, offset] of offsets.entries()) if (index > 0) expect(offset).toBeGreaterThan(offsets[index - 1]!)
-      expect(offsets.filter((offset) => offset === 0).length).toBeLessThanOrEqual(1)
-    }))
+    const spans = (starts: number[]): Span[] =>
+      starts.map((days, index) => ({
+        id: `i${index}`,
+        owner: 'a',
+        start: addDays('2026-01-01', days * 10),
+        end: addDays('2026-01-01', days * 10 + 9),
+      }))
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.nat(40), { minLength: 2, maxLength: 8 }),
+        fc.nat(420),
+        (starts, day) => {
+          const ordered = spans([...starts].sort((a, b) => a - b))
+          const offsets = ordered.map((span) =>
+            iterationOffset(ordered, span.id, addDays('2026-01-01', day))!,
+          )
+          for (const [index, offset] of offsets.entries())
+            if (index > 0) expect(offset).toBeGreaterThan(offsets[index - 1]!)
+          expect(offsets.filter((offset) => offset === 0).length).toBeLessThanOrEqual(1)
+        },
+      ),
+    )
   })
 })
 

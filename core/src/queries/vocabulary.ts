@@ -3,8 +3,20 @@ import type { Value } from './checked.ts'
 
 /** What kind of thing a choice names. The options of a custom field are a domain of their own: `option:` and the field's identity. */
 export type Domain =
-  | 'project' | 'type' | 'status' | 'phase' | 'priority' | 'person' | 'iteration' | 'release' | 'item'
-  | 'label' | 'component' | 'linkKind' | 'family' | `option:${string}`
+  | 'project'
+  | 'type'
+  | 'status'
+  | 'phase'
+  | 'priority'
+  | 'person'
+  | 'iteration'
+  | 'release'
+  | 'item'
+  | 'label'
+  | 'component'
+  | 'linkKind'
+  | 'family'
+  | `option:${string}`
 
 export type Type =
   | { readonly kind: 'number' | 'text' | 'boolean' | 'date' | 'timestamp' | 'interval' }
@@ -33,7 +45,11 @@ export interface Property {
 /** A score is arithmetic over numbers of the item, an empty one counting as `empty` (null: then there is no score). A roll-up looks at everything below. */
 export type Computed =
   | { readonly kind: 'score'; readonly value: Value; readonly empty: number | null }
-  | { readonly kind: 'roll-up'; readonly how: 'sum' | 'least' | 'greatest' | 'share done'; readonly of: Property | null }
+  | {
+      readonly kind: 'roll-up'
+      readonly how: 'sum' | 'least' | 'greatest' | 'share done'
+      readonly of: Property | null
+    }
 
 /** One value of a domain: `name` is its spelling in a query, `qualified` the one that is never ambiguous, `title` what screens show. */
 export interface Choice {
@@ -49,7 +65,12 @@ export interface Choice {
 }
 
 /** A span with an owner, as iterations and releases are; `end` is its last day. */
-export interface Span { readonly id: string; readonly owner: string; readonly start: Day | null; readonly end: Day | null }
+export interface Span {
+  readonly id: string
+  readonly owner: string
+  readonly start: Day | null
+  readonly end: Day | null
+}
 
 /** Everything a query can name, as it is defined now. */
 export interface Vocabulary {
@@ -93,11 +114,32 @@ export const builtIns: readonly Property[] = [
   { handle: 'components', title: 'Components', type: array('component'), ...always },
   { handle: 'links', title: 'Links', type: array('linkKind'), ...always },
   // It is empty where the parent is deleted or may not be seen, so it can change with another item.
-  { handle: 'parent', title: 'Parent', type: choice('item'), changesWith: ['own', 'kin'], nullable: true, builtIn: true },
+  {
+    handle: 'parent',
+    title: 'Parent',
+    type: choice('item'),
+    changesWith: ['own', 'kin'],
+    nullable: true,
+    builtIn: true,
+  },
   { handle: 'iteration', title: 'Iteration', type: choice('iteration'), ...maybe },
-  { handle: 'iteration_offset', title: 'Iteration offset', type: number, changesWith: ['clock'], nullable: true, builtIn: true },
+  {
+    handle: 'iteration_offset',
+    title: 'Iteration offset',
+    type: number,
+    changesWith: ['clock'],
+    nullable: true,
+    builtIn: true,
+  },
   { handle: 'release', title: 'Release', type: choice('release'), ...maybe },
-  { handle: 'release_offset', title: 'Release offset', type: number, changesWith: ['clock'], nullable: true, builtIn: true },
+  {
+    handle: 'release_offset',
+    title: 'Release offset',
+    type: number,
+    changesWith: ['clock'],
+    nullable: true,
+    builtIn: true,
+  },
   { handle: 'estimate', title: 'Estimate', type: number, ...maybe },
   { handle: 'remaining', title: 'Remaining', type: number, ...maybe },
   { handle: 'start', title: 'Start', type: { kind: 'date' }, ...maybe },
@@ -132,8 +174,20 @@ export function iterationOffset(spans: readonly Span[], id: string, today: Day):
   if (!span?.start || !span.end) return null
   const own = spans.filter((one) => one.owner === span.owner && one.start && one.end)
   if (span.start <= today && today <= span.end) return 0
-  if (span.start > today) return own.filter((one) => one.start! > today && (one.start! < span.start! || (one.start === span.start && one.id < span.id))).length + 1
-  return -own.filter((one) => one.end! < today && (one.end! > span.end! || (one.end === span.end && one.id < span.id))).length - 1
+  if (span.start > today)
+    return (
+      own.filter(
+        (one) =>
+          one.start! > today &&
+          (one.start! < span.start! || (one.start === span.start && one.id < span.id)),
+      ).length + 1
+    )
+  return (
+    -own.filter(
+      (one) =>
+        one.end! < today && (one.end! > span.end! || (one.end === span.end && one.id < span.id)),
+    ).length - 1
+  )
 }
 
 /** 0 the next release of its owner to come out, 1 the one after, -1 the last that came out. */
@@ -141,7 +195,8 @@ export function releaseOffset(spans: readonly Span[], id: string, today: Day): n
   const span = spans.find((one) => one.id === id)
   if (!span?.end) return null
   const own = spans.filter((one) => one.owner === span.owner && one.end)
-  const earlier = (one: Span): boolean => one.end! < span.end! || (one.end === span.end && one.id < span.id)
+  const earlier = (one: Span): boolean =>
+    one.end! < span.end! || (one.end === span.end && one.id < span.id)
   if (span.end >= today) return own.filter((one) => one.end! >= today && earlier(one)).length
   return -own.filter((one) => one.end! < today && one.id !== span.id && !earlier(one)).length - 1
 }

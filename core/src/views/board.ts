@@ -2,7 +2,11 @@ import { addDays, startOfDay, type Day } from '../calendar/day.ts'
 import type { Board } from './schema.ts'
 
 /** How many items hold each value of the property a board is arranged by; `late` of them are finished too long ago to be shown. */
-export interface Standing { readonly value: string | null; readonly count: number; readonly late: number }
+export interface Standing {
+  readonly value: string | null
+  readonly count: number
+  readonly late: number
+}
 
 /** What a board shows of its query's answers, and what it does not, with why. */
 export interface Arrangement {
@@ -15,7 +19,10 @@ export interface Arrangement {
 }
 
 /** Sorts the answers of a board's query into its columns and *elsewhere*: every answer is counted exactly once. */
-export function arrange(board: Pick<Board, 'columns'>, standings: readonly Standing[]): Arrangement {
+export function arrange(
+  board: Pick<Board, 'columns'>,
+  standings: readonly Standing[],
+): Arrangement {
   const byValue = new Map(standings.map((standing) => [standing.value, standing]))
   const columns = board.columns.map((value) => {
     const standing = byValue.get(value)
@@ -36,15 +43,33 @@ export function arrange(board: Pick<Board, 'columns'>, standings: readonly Stand
 }
 
 /** The instant before which a finished item is no longer shown on a board; null when all are. */
-export const finishedBefore = (board: Pick<Board, 'finishedWithin'>, today: Day, zone: string): number | null => (board.finishedWithin === null ? null : startOfDay(addDays(today, -board.finishedWithin), zone))
+export const finishedBefore = (
+  board: Pick<Board, 'finishedWithin'>,
+  today: Day,
+  zone: string,
+): number | null =>
+  board.finishedWithin === null ? null : startOfDay(addDays(today, -board.finishedWithin), zone)
 
 /** The line that says what is not shown and why: “6 are not: 4 stand elsewhere, 2 were finished over 30 days ago”. */
-export function notShown(arrangement: Pick<Arrangement, 'elsewhere' | 'finishedLongAgo'>, finishedWithin: number | null): { readonly count: number; readonly words: string } {
+export function notShown(
+  arrangement: Pick<Arrangement, 'elsewhere' | 'finishedLongAgo'>,
+  finishedWithin: number | null,
+): { readonly count: number; readonly words: string } {
   const elsewhere = arrangement.elsewhere.reduce((sum, one) => sum + one.count, 0)
   const reasons = [
     ...(elsewhere ? [`${elsewhere} ${elsewhere === 1 ? 'stands' : 'stand'} elsewhere`] : []),
-    ...(arrangement.finishedLongAgo ? [`${arrangement.finishedLongAgo} ${arrangement.finishedLongAgo === 1 ? 'was' : 'were'} finished over ${finishedWithin} days ago`] : []),
+    ...(arrangement.finishedLongAgo
+      ? [
+          `${arrangement.finishedLongAgo} ${arrangement.finishedLongAgo === 1 ? 'was' : 'were'} finished over ${finishedWithin} days ago`,
+        ]
+      : []),
   ]
   const count = elsewhere + arrangement.finishedLongAgo
-  return { count, words: count === 0 ? 'nothing is left out' : `${count} ${count === 1 ? 'is' : 'are'} not: ${reasons.join(', ')}` }
+  return {
+    count,
+    words:
+      count === 0
+        ? 'nothing is left out'
+        : `${count} ${count === 1 ? 'is' : 'are'} not: ${reasons.join(', ')}`,
+  }
 }

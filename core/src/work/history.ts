@@ -3,19 +3,38 @@ import type { Property, Vocabulary } from '../queries/vocabulary.ts'
 import { dayOf, type Day } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */
-export interface Said { readonly text: string; readonly value?: true }
+export interface Said {
+  readonly text: string
+  readonly value?: true
+}
 
 const text = (words: string): Said => ({ text: words })
 const value = (words: string): Said => ({ text: words, value: true })
 
 /** Handles that say nothing of their own: they follow from others. */
-const silent = new Set(['phase', 'created', 'changed', 'done', 'ref', 'comments', 'code_changes', 'position', 'hold_reason', 'links'])
+const silent = new Set([
+  'phase',
+  'created',
+  'changed',
+  'done',
+  'ref',
+  'comments',
+  'code_changes',
+  'position',
+  'hold_reason',
+  'links',
+])
 
 /**
  * What one state changed against the one before, in words: a sentence a change, without its subject
  * (“moved it from *Open* to *In hand*”).
  */
-export function changeInWords(before: Facts | undefined, after: Facts, vocabulary: Vocabulary, zone: string): Said[][] {
+export function changeInWords(
+  before: Facts | undefined,
+  after: Facts,
+  vocabulary: Vocabulary,
+  zone: string,
+): Said[][] {
   if (!before) return [[text('raised it')]]
   const held = (facts: Facts, handle: string): Held => facts[handle] ?? null
   const lines: Said[][] = []
@@ -24,43 +43,105 @@ export function changeInWords(before: Facts | undefined, after: Facts, vocabular
     if (silent.has(property.handle) || unchanged(was, is)) continue
     lines.push(...sentencesFor(property, was, is, after, vocabulary, zone))
   }
-  if (Number(after['comments'] ?? 0) > Number(before['comments'] ?? 0)) lines.push([text('said something')])
-  if (before['deleted'] !== after['deleted']) lines.push([text(after['deleted'] ? 'deleted it' : 'brought it back')])
+  if (Number(after['comments'] ?? 0) > Number(before['comments'] ?? 0))
+    lines.push([text('said something')])
+  if (before['deleted'] !== after['deleted'])
+    lines.push([text(after['deleted'] ? 'deleted it' : 'brought it back')])
   return lines
 }
 
-const unchanged = (a: Held, b: Held): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null) || (Array.isArray(a) && a.length === 0 && b === null) || (Array.isArray(b) && b.length === 0 && a === null)
+const unchanged = (a: Held, b: Held): boolean =>
+  JSON.stringify(a ?? null) === JSON.stringify(b ?? null) ||
+  (Array.isArray(a) && a.length === 0 && b === null) ||
+  (Array.isArray(b) && b.length === 0 && a === null)
 
-function sentencesFor(property: Property, was: Held, is: Held, after: Facts, vocabulary: Vocabulary, zone: string): Said[][] {
+function sentencesFor(
+  property: Property,
+  was: Held,
+  is: Held,
+  after: Facts,
+  vocabulary: Vocabulary,
+  zone: string,
+): Said[][] {
   const show = (held: Held): string => showHeld(property, held, vocabulary, zone)
   switch (property.handle) {
-    case 'status': return [[text('moved it from '), value(show(was)), text(' to '), value(show(is))]]
-    case 'priority': return [prioritySentence(was, is, after, vocabulary, show)]
-    case 'title': return [[text('renamed it from '), value(show(was)), text(' to '), value(show(is))]]
-    case 'description': return [[text(was === null ? 'described it' : is === null ? 'took its description away' : 'rewrote its description')]]
-    case 'on_hold': return [is === true ? [text('put it on hold'), ...(after['hold_reason'] ? [text(': '), value(String(after['hold_reason']))] : [])] : [text('took it off hold')]]
-    case 'assignee': return [is === null ? [text('took it from '), value(show(was))] : [text('gave it to '), value(show(is))]]
-    default: break
+    case 'status':
+      return [[text('moved it from '), value(show(was)), text(' to '), value(show(is))]]
+    case 'priority':
+      return [prioritySentence(was, is, after, vocabulary, show)]
+    case 'title':
+      return [[text('renamed it from '), value(show(was)), text(' to '), value(show(is))]]
+    case 'description':
+      return [
+        [
+          text(
+            was === null
+              ? 'described it'
+              : is === null
+                ? 'took its description away'
+                : 'rewrote its description',
+          ),
+        ],
+      ]
+    case 'on_hold':
+      return [
+        is === true
+          ? [
+              text('put it on hold'),
+              ...(after['hold_reason'] ? [text(': '), value(String(after['hold_reason']))] : []),
+            ]
+          : [text('took it off hold')],
+      ]
+    case 'assignee':
+      return [
+        is === null
+          ? [text('took it from '), value(show(was))]
+          : [text('gave it to '), value(show(is))],
+      ]
+    default:
+      break
   }
   const title = property.builtIn ? property.title.toLowerCase() : property.title
-  if (property.type.kind === 'array') return arraySentences(title, (was as readonly string[] | null) ?? [], (is as readonly string[] | null) ?? [], (id) => showHeld(property, id, vocabulary, zone))
+  if (property.type.kind === 'array')
+    return arraySentences(
+      title,
+      (was as readonly string[] | null) ?? [],
+      (is as readonly string[] | null) ?? [],
+      (id) => showHeld(property, id, vocabulary, zone),
+    )
   if (was === null) return [[text(`set ${title} to `), value(show(is))]]
   if (is === null) return [[text(`emptied ${title}, which was `), value(show(was))]]
   return [[text(`changed ${title} from `), value(show(was)), text(' to '), value(show(is))]]
 }
 
-function prioritySentence(was: Held, is: Held, after: Facts, vocabulary: Vocabulary, show: (held: Held) => string): Said[] {
-  if (was === null || is === null) return is === null ? [text('emptied priority, which was '), value(show(was))] : [text('set priority to '), value(show(is))]
-  const rung = (priority: Held): number | null => vocabulary.rungOf(String(after['project']), String(priority))
+function prioritySentence(
+  was: Held,
+  is: Held,
+  after: Facts,
+  vocabulary: Vocabulary,
+  show: (held: Held) => string,
+): Said[] {
+  if (was === null || is === null)
+    return is === null
+      ? [text('emptied priority, which was '), value(show(was))]
+      : [text('set priority to '), value(show(is))]
+  const rung = (priority: Held): number | null =>
+    vocabulary.rungOf(String(after['project']), String(priority))
   const [from, to] = [rung(was), rung(is)]
   const verb = from === null || to === null ? 'changed' : to < from ? 'raised' : 'lowered'
   return [text(`${verb} the priority from `), value(show(was)), text(' to '), value(show(is))]
 }
 
-function arraySentences(title: string, was: readonly string[], is: readonly string[], show: (id: string) => string): Said[][] {
+function arraySentences(
+  title: string,
+  was: readonly string[],
+  is: readonly string[],
+  show: (id: string) => string,
+): Said[][] {
   const added = is.filter((id) => !was.includes(id))
   const gone = was.filter((id) => !is.includes(id))
-  const list = (ids: readonly string[]): Said[] => ids.flatMap((id, index) => [...(index ? [text(', ')] : []), value(show(id))])
+  const list = (ids: readonly string[]): Said[] =>
+    ids.flatMap((id, index) => [...(index ? [text(', ')] : []), value(show(id))])
   return [
     ...(added.length ? [[text(`added ${title} `), ...list(added)]] : []),
     ...(gone.length ? [[text(`took away ${title} `), ...list(gone)]] : []),
@@ -70,16 +151,22 @@ function arraySentences(title: string, was: readonly string[], is: readonly stri
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** A day as it is written in running text: 3 Dec 2026. */
-const dayInWords = (day: Day): string => `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`
+const dayInWords = (day: Day): string =>
+  `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`
 
 /** A held value as people read it, without its mark: a choice by its title, a moment by its day. */
-export function showHeld(property: Property, held: Held, vocabulary: Vocabulary, zone: string): string {
+export function showHeld(
+  property: Property,
+  held: Held,
+  vocabulary: Vocabulary,
+  zone: string,
+): string {
   if (held === null) return 'nothing'
   const { type } = property
   if ((type.kind === 'choice' || type.kind === 'array') && type.domain !== 'item') {
     const one = (id: string): string => {
       const choice = vocabulary.choice(type.domain, id)
-      return choice?.own ? choice.qualified : choice?.title ?? id
+      return choice?.own ? choice.qualified : (choice?.title ?? id)
     }
     return Array.isArray(held) ? held.map(one).join(', ') : one(String(held))
   }

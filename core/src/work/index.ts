@@ -4,5 +4,24 @@ export { EditItem, givenHandles, MakeComment, MakeItem } from './schema.ts'
 export { isShown, type ShownWhen } from './shown.ts'
 export { cleanText, readValue, type Reading, type Rules } from './value.ts'
 export { allowanceOf, clockOf, type Allowed, type Clock, type ClockState } from './limit.ts'
-export { fieldTitle, requirementInWords, unmet, unmetInWords, type Entering, type Unmet } from './requirement.ts'
-export { blanksOf, fillInto, fillTemplate, mendTemplate, staleParts, TemplateContent, templateTypes, type Filled, type Filling, type Stale, type TemplateGround } from './template.ts'
+export {
+  fieldTitle,
+  requirementInWords,
+  unmet,
+  unmetInWords,
+  type Entering,
+  type Unmet,
+} from './requirement.ts'
+export {
+  blanksOf,
+  fillInto,
+  fillTemplate,
+  mendTemplate,
+  staleParts,
+  TemplateContent,
+  templateTypes,
+  type Filled,
+  type Filling,
+  type Stale,
+  type TemplateGround,
+} from './template.ts'

@@ -3,10 +3,18 @@ import type { Instant } from '../calendar/day.ts'
 import type { TimeLimit } from '../definitions/document.ts'
 
 /** What an item was from one instant on, as a time limit sees it. */
-export interface ClockState { readonly from: Instant; readonly status: string; readonly onHold: boolean }
+export interface ClockState {
+  readonly from: Instant
+  readonly status: string
+  readonly onHold: boolean
+}
 
 /** What decides how long a time limit allows. */
-export interface Allowed { readonly urgency: number | null; readonly priority: string | null; readonly labels: readonly string[] }
+export interface Allowed {
+  readonly urgency: number | null
+  readonly priority: string | null
+  readonly labels: readonly string[]
+}
 
 export interface Clock {
   /** minutes of working time allowed and used */
@@ -20,8 +28,14 @@ export interface Clock {
 }
 
 /** The working minutes a limit allows an item: the first allowance that fits; null where none does. */
-export function allowanceOf(limit: Pick<TimeLimit, 'allowances'>, { urgency, priority, labels }: Allowed): number | null {
-  const fits = (one: TimeLimit['allowances'][number]): boolean => (one.urgency === undefined || one.urgency === urgency) && (one.priority === undefined || one.priority === priority) && (one.label === undefined || labels.includes(one.label))
+export function allowanceOf(
+  limit: Pick<TimeLimit, 'allowances'>,
+  { urgency, priority, labels }: Allowed,
+): number | null {
+  const fits = (one: TimeLimit['allowances'][number]): boolean =>
+    (one.urgency === undefined || one.urgency === urgency) &&
+    (one.priority === undefined || one.priority === priority) &&
+    (one.label === undefined || labels.includes(one.label))
   return limit.allowances.find(fits)?.minutes ?? null
 }
 
@@ -32,19 +46,50 @@ export function allowanceOf(limit: Pick<TimeLimit, 'allowances'>, { urgency, pri
  * @param states the item's states, ascending; they hold until the next begins
  * @returns null where no allowance fits
  */
-export function clockOf(limit: TimeLimit, states: readonly ClockState[], allowed: Allowed, now: Instant, working: WorkingTime, zone: string): Clock | null {
+export function clockOf(
+  limit: TimeLimit,
+  states: readonly ClockState[],
+  allowed: Allowed,
+  now: Instant,
+  working: WorkingTime,
+  zone: string,
+): Clock | null {
   const minutes = allowanceOf(limit, allowed)
   if (minutes === null) return null
-  const begin = states.findIndex((state) => !limit.starts || limit.starts.length === 0 || limit.starts.includes(state.status))
-  if (begin < 0) return { allowed: minutes, used: 0, state: 'not begun', warning: false, runsOut: null }
+  const begin = states.findIndex(
+    (state) => !limit.starts || limit.starts.length === 0 || limit.starts.includes(state.status),
+  )
+  if (begin < 0)
+    return { allowed: minutes, used: 0, state: 'not begun', warning: false, runsOut: null }
   const after = states.slice(begin)
   const end = after.findIndex((state) => limit.ends.includes(state.status))
   const running = end < 0 ? after : after.slice(0, end)
   const until = end < 0 ? now : after[end]!.from
-  const still = (state: ClockState): boolean => state.onHold || (limit.stops ?? []).includes(state.status)
-  const used = running.reduce((sum, state, index) => (still(state) ? sum : sum + workingMinutes(state.from, running[index + 1]?.from ?? until, working, zone)), 0)
-  if (end >= 0) return { allowed: minutes, used, state: used <= minutes ? 'met' : 'missed', warning: false, runsOut: null }
+  const still = (state: ClockState): boolean =>
+    state.onHold || (limit.stops ?? []).includes(state.status)
+  const used = running.reduce(
+    (sum, state, index) =>
+      still(state)
+        ? sum
+        : sum + workingMinutes(state.from, running[index + 1]?.from ?? until, working, zone),
+    0,
+  )
+  if (end >= 0)
+    return {
+      allowed: minutes,
+      used,
+      state: used <= minutes ? 'met' : 'missed',
+      warning: false,
+      runsOut: null,
+    }
   const stands = still(running.at(-1)!)
   const state = used > minutes ? 'passed' : stands ? 'standing still' : 'running'
-  return { allowed: minutes, used, state, warning: used * 100 >= minutes * limit.warnAt, runsOut: stands || state === 'passed' ? null : addWorkingMinutes(now, minutes - used, working, zone) }
+  return {
+    allowed: minutes,
+    used,
+    state,
+    warning: used * 100 >= minutes * limit.warnAt,
+    runsOut:
+      stands || state === 'passed' ? null : addWorkingMinutes(now, minutes - used, working, zone),
+  }
 }

@@ -1,5 +1,13 @@
 /** When a field is shown: only while another holds one of these values, choices by identity. */
-export interface ShownWhen { readonly field: string; readonly values: readonly (string | boolean)[] }
+export interface ShownWhen {
+  readonly field: string
+  readonly values: readonly (string | boolean)[]
+}
 
 /** Whether a field that may wait for another is shown, by the values that other holds; only then can it be required. */
-export const isShown = (shownWhen: ShownWhen | undefined, held: (field: string) => readonly unknown[]): boolean => !shownWhen || held(shownWhen.field).some((one) => shownWhen.values.includes(one as string | boolean))
+export const isShown = (
+  shownWhen: ShownWhen | undefined,
+  held: (field: string) => readonly unknown[],
+): boolean =>
+  !shownWhen ||
+  held(shownWhen.field).some((one) => shownWhen.values.includes(one as string | boolean))

@@ -14,7 +14,9 @@ const long = 500
 /** How long a request waits for a connection before it is told to come back, in milliseconds. */
 const patience = 10_000
 
-interface Hold { readonly since: number }
+interface Hold {
+  readonly since: number
+}
 
 /** The connections of one person; what is given back wakes one who waits. */
 class Share {
@@ -29,7 +31,12 @@ class Share {
   async take(): Promise<Hold> {
     const until = performance.now() + patience
     while (this.#used() >= most) {
-      if (performance.now() > until) throw unavailable('Busy', 'Other questions of yours are still being answered; ask again in a moment.', 3)
+      if (performance.now() > until)
+        throw unavailable(
+          'Busy',
+          'Other questions of yours are still being answered; ask again in a moment.',
+          3,
+        )
       await this.#turn()
     }
     const hold = { since: performance.now() }
@@ -103,7 +110,8 @@ export class Asker {
 
 const askers = new AsyncLocalStorage<Asker>()
 
-export const askedBy = async <T>(asker: Asker, work: () => Promise<T>): Promise<T> => await askers.run(asker, work)
+export const askedBy = async <T>(asker: Asker, work: () => Promise<T>): Promise<T> =>
+  await askers.run(asker, work)
 
 /** Runs work that goes on although the request at hand ends. */
 export const withoutAsker = <T>(work: () => T): T => askers.exit(work)

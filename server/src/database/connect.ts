@@ -15,23 +15,31 @@ Sequelize.useCLS({
   bind: (f: unknown) => f,
   get: (key: string) => transactions.getStore()?.get(key),
   set: (key: string, value: unknown) => (transactions.getStore()?.set(key, value), value),
-  run: (f: (store: unknown) => unknown) => transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
-  runPromise: (f: (store: unknown) => unknown) => transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
-  runAndReturn: (f: (store: unknown) => unknown) => transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
+  run: (f: (store: unknown) => unknown) =>
+    transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
+  runPromise: (f: (store: unknown) => unknown) =>
+    transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
+  runAndReturn: (f: (store: unknown) => unknown) =>
+    transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
 } as never)
 
 /** Opens the pool. A statement that runs longer than `statementTimeout` milliseconds is cut off. */
 export function connect(url: string, { max = 10, statementTimeout = 60_000 } = {}): Sequelize {
   const database = new Sequelize(url, {
-    dialect: 'postgres', logging: false,
+    dialect: 'postgres',
+    logging: false,
     pool: { max, min: 0, idle: 10_000, acquire: 20_000 },
-    dialectOptions: { statement_timeout: statementTimeout, idle_in_transaction_session_timeout: 60_000, keepAlive: true, application_name: 'bluestem' },
+    dialectOptions: {
+      statement_timeout: statementTimeout,
+      idle_in_transaction_session_timeout: 60_000,
+      keepAlive: true,
+      application_name: 'bluestem',
+    },
     define: { timestamps: false, freezeTableName: true, underscored: true },
   })
   endWithAsker(database, url)
   return database
 }
-
 
 /** Lets every statement end with the request it belongs to. A connection is given back only when its cancelling has been told, so that it never hits the next statement. */
 function endWithAsker(database: Sequelize, url: string): void {
@@ -40,7 +48,9 @@ function endWithAsker(database: Sequelize, url: string): void {
     const asker = presentAsker()
     // What ends a transaction always runs, else its connection would be lost.
     if (!asker || 'completesTransaction' in options) return
-    const { processID } = (query as unknown as { readonly connection: { readonly processID?: number } }).connection
+    const { processID } = (
+      query as unknown as { readonly connection: { readonly processID?: number } }
+    ).connection
     let cancelling: Promise<void> | undefined
     const forget = asker.begins(async () => await (cancelling ??= cancel(url, processID)))
     ends.set(options, async () => {
@@ -68,18 +78,36 @@ async function cancel(url: string, process: number | undefined): Promise<void> {
 /** Runs work that takes a connection, within the share of whoever asked; inside a transaction it has one already. */
 async function holding<T>(work: () => Promise<T>): Promise<T> {
   const asker = presentAsker()
-  return asker && !transactions.getStore()?.get('transaction') ? await asker.holding(work) : await work()
+  return asker && !transactions.getStore()?.get('transaction')
+    ? await asker.holding(work)
+    : await work()
 }
 
 /** Runs a statement with bind parameters and gives its rows. */
-export async function rows<T extends object>(database: Sequelize, sql: string, bind: readonly unknown[] = []): Promise<T[]> {
-  return await holding(async () => await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT }))
+export async function rows<T extends object>(
+  database: Sequelize,
+  sql: string,
+  bind: readonly unknown[] = [],
+): Promise<T[]> {
+  return await holding(
+    async () => await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT }),
+  )
 }
 
 /** Runs a statement whose rows do not matter. */
-export async function run(database: Sequelize, sql: string, bind: readonly unknown[] = []): Promise<void> {
+export async function run(
+  database: Sequelize,
+  sql: string,
+  bind: readonly unknown[] = [],
+): Promise<void> {
   // Without values the text may hold several statements.
-  await holding(async () => await database.query(sql, { ...(bind.length > 0 ? { bind: [...bind] } : {}), type: QueryTypes.RAW }))
+  await holding(
+    async () =>
+      await database.query(sql, {
+        ...(bind.length > 0 ? { bind: [...bind] } : {}),
+        type: QueryTypes.RAW,
+      }),
+  )
 }
 
 /** Runs work in one transaction, anew when it lost a race that the database could not settle (serialization failure, deadlock). */

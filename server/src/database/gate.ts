@@ -5,10 +5,11 @@ import { inTransaction, run } from './connect.ts'
 const gate = 7_264_101
 
 /** Answers a long question (a course, an export): many may, but not while an edition changes the tables. */
-export const throughGate = async <T>(database: Sequelize, answer: () => Promise<T>): Promise<T> => await inTransaction(database, async () => {
-  await run(database, 'SELECT pg_advisory_xact_lock_shared($1)', [gate])
-  return await answer()
-})
+export const throughGate = async <T>(database: Sequelize, answer: () => Promise<T>): Promise<T> =>
+  await inTransaction(database, async () => {
+    await run(database, 'SELECT pg_advisory_xact_lock_shared($1)', [gate])
+    return await answer()
+  })
 
 /**
  * Closes the gate until the transaction ends: waits for the long questions that are being answered, while new ones wait behind.

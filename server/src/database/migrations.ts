@@ -8,10 +8,20 @@ import { safety } from './migrations/0005-safety.ts'
 import { textIndex } from './migrations/0006-text-index.ts'
 import { rows, run } from './connect.ts'
 
-export interface Migration { readonly name: string; readonly up: (database: Sequelize) => Promise<void> }
+export interface Migration {
+  readonly name: string
+  readonly up: (database: Sequelize) => Promise<void>
+}
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
-const migrations: readonly Migration[] = [begin, definitionsWhole, teamsWhole, quickerCasefold, safety, textIndex]
+const migrations: readonly Migration[] = [
+  begin,
+  definitionsWhole,
+  teamsWhole,
+  quickerCasefold,
+  safety,
+  textIndex,
+]
 
 class Migrated implements UmzugStorage {
   readonly #database: Sequelize
@@ -20,7 +30,9 @@ class Migrated implements UmzugStorage {
   }
 
   async logMigration({ name }: { name: string }): Promise<void> {
-    await run(this.#database, 'INSERT INTO migration (name) VALUES ($1) ON CONFLICT DO NOTHING', [name])
+    await run(this.#database, 'INSERT INTO migration (name) VALUES ($1) ON CONFLICT DO NOTHING', [
+      name,
+    ])
   }
 
   async unlogMigration({ name }: { name: string }): Promise<void> {
@@ -28,8 +40,13 @@ class Migrated implements UmzugStorage {
   }
 
   async executed(): Promise<string[]> {
-    await run(this.#database, 'CREATE TABLE IF NOT EXISTS migration (name text PRIMARY KEY, at timestamptz NOT NULL DEFAULT now())')
-    return (await rows<{ name: string }>(this.#database, 'SELECT name FROM migration ORDER BY name')).map((one) => one.name)
+    await run(
+      this.#database,
+      'CREATE TABLE IF NOT EXISTS migration (name text PRIMARY KEY, at timestamptz NOT NULL DEFAULT now())',
+    )
+    return (
+      await rows<{ name: string }>(this.#database, 'SELECT name FROM migration ORDER BY name')
+    ).map((one) => one.name)
   }
 }
 
@@ -40,12 +57,14 @@ export async function migrate(database: Sequelize): Promise<string[]> {
     // What a migration does and that it was done are one transaction: a kill in between would have it done twice.
     migrations: migrations.map(({ name, up }) => ({
       name,
-      up: async () => await database.transaction(async () => {
-        await up(database)
-        await storage.logMigration({ name })
-      }),
+      up: async () =>
+        await database.transaction(async () => {
+          await up(database)
+          await storage.logMigration({ name })
+        }),
     })),
-    storage, logger: undefined,
+    storage,
+    logger: undefined,
   })
   return (await umzug.up()).map((one) => one.name)
 }

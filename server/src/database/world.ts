@@ -1,6 +1,12 @@
 import { vocabularyOf, type DefinitionsDocument, type Living } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
-import { phases, type Choice, type Cql2Json, type Domain, type Vocabulary } from '@bluestem/core/queries'
+import {
+  phases,
+  type Choice,
+  type Cql2Json,
+  type Domain,
+  type Vocabulary,
+} from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { stateColumns } from './columns.ts'
 import { rows } from './connect.ts'
@@ -13,12 +19,56 @@ export interface Numbers {
   identity(domain: Domain | 'field', number: number): string | undefined
 }
 
-export interface Project { readonly id: string; readonly number: number; readonly code: string; readonly title: string; readonly description: string; readonly open: boolean; readonly members: ReadonlySet<number>; readonly keepers: ReadonlySet<number>; readonly calendar: string | null; readonly version: number }
-export interface Person { readonly id: string; readonly number: number; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer'; /** whether they may still sign in */ readonly active: boolean }
-export interface Label { readonly id: string; readonly number: number; readonly title: string; readonly family: string | null; readonly colour: number; readonly project: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
-export interface Component { readonly id: string; readonly number: number; readonly title: string; readonly project: string; readonly keeper: string | null; readonly description: string; readonly retired: boolean; readonly version: number }
+export interface Project {
+  readonly id: string
+  readonly number: number
+  readonly code: string
+  readonly title: string
+  readonly description: string
+  readonly open: boolean
+  readonly members: ReadonlySet<number>
+  readonly keepers: ReadonlySet<number>
+  readonly calendar: string | null
+  readonly version: number
+}
+export interface Person {
+  readonly id: string
+  readonly number: number
+  readonly name: string
+  readonly email: string
+  readonly role: 'administrator' | 'member' | 'viewer'
+  /** whether they may still sign in */ readonly active: boolean
+}
+export interface Label {
+  readonly id: string
+  readonly number: number
+  readonly title: string
+  readonly family: string | null
+  readonly colour: number
+  readonly project: string | null
+  readonly description: string
+  readonly retired: boolean
+  readonly version: number
+}
+export interface Component {
+  readonly id: string
+  readonly number: number
+  readonly title: string
+  readonly project: string
+  readonly keeper: string | null
+  readonly description: string
+  readonly retired: boolean
+  readonly version: number
+}
 
-export interface Team { readonly id: string; readonly title: string; readonly people: ReadonlySet<number>; /** the filter for the items that are theirs, with identities; none yet when null */ readonly remit: Cql2Json | null; readonly calendar: string | null; readonly version: number }
+export interface Team {
+  readonly id: string
+  readonly title: string
+  readonly people: ReadonlySet<number>
+  /** the filter for the items that are theirs, with identities; none yet when null */ readonly remit: Cql2Json | null
+  readonly calendar: string | null
+  readonly version: number
+}
 
 /** Everything defined, as of one edition and one version of the living data. Never changed, only replaced. */
 export interface World {
@@ -64,47 +114,135 @@ export class Worlds {
 
   /** The world as it is now; one small read when nothing changed. */
   async now(): Promise<World> {
-    const [stamp] = await rows<{ edition: number; living: number }>(this.#database, 'SELECT e.number edition, l.version living FROM current_edition e, living l')
+    const [stamp] = await rows<{ edition: number; living: number }>(
+      this.#database,
+      'SELECT e.number edition, l.version living FROM current_edition e, living l',
+    )
     if (!stamp) throw new Error('no edition has been published: the workspace is not set up')
-    if (this.#current?.edition !== stamp.edition || this.#current.living !== stamp.living) this.#current = await read(this.#database, stamp)
+    if (this.#current?.edition !== stamp.edition || this.#current.living !== stamp.living)
+      this.#current = await read(this.#database, stamp)
     return this.#current
   }
 }
 
-interface Identified { readonly number: number; readonly identity: string }
+interface Identified {
+  readonly number: number
+  readonly identity: string
+}
 
-async function read(database: Sequelize, stamp: { edition: number; living: number }): Promise<World> {
+async function read(
+  database: Sequelize,
+  stamp: { edition: number; living: number },
+): Promise<World> {
   const all = async <T extends object>(sql: string): Promise<T[]> => await rows<T>(database, sql)
-  const [edition] = await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [stamp.edition])
-  const [setting] = await all<{ title: string; zone: string; demo: boolean }>('SELECT title, zone, demo FROM setting')
-  const projects = await all<Identified & { code: string; title: string; description: string; open: boolean; members: number[]; keepers: number[]; calendar: string | null; version: number }>(`
+  const [edition] = await rows<{ document: DefinitionsDocument }>(
+    database,
+    'SELECT document FROM edition WHERE number = $1',
+    [stamp.edition],
+  )
+  const [setting] = await all<{ title: string; zone: string; demo: boolean }>(
+    'SELECT title, zone, demo FROM setting',
+  )
+  const projects = await all<
+    Identified & {
+      code: string
+      title: string
+      description: string
+      open: boolean
+      members: number[]
+      keepers: number[]
+      calendar: string | null
+      version: number
+    }
+  >(`
     SELECT id number, identity, code, title, description, open, version, (SELECT c.identity FROM calendar c WHERE c.id = p.calendar_id) AS calendar,
       ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id) members, ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id AND keeper) keepers FROM project p ORDER BY id`)
-  const people = await all<Identified & { name: string; email: string; role: Person['role']; active: boolean }>('SELECT id number, identity, name, email, role, active FROM person ORDER BY id')
-  const labels = await all<Identified & Omit<Label, 'id' | 'number'>>('SELECT l.id number, l.identity, l.title, f.identity family, l.colour, p.identity project, l.description, l.retired, l.version FROM label l LEFT JOIN family f ON f.number = l.family_number LEFT JOIN project p ON p.id = l.project_id ORDER BY l.id')
-  const components = await all<Identified & Omit<Component, 'id' | 'number'>>('SELECT c.id number, c.identity, c.title, p.identity project, k.identity keeper, c.description, c.retired, c.version FROM component c JOIN project p ON p.id = c.project_id LEFT JOIN person k ON k.id = c.keeper_id ORDER BY c.id')
-  const calendars = await all<Calendar>('SELECT identity AS id, title, hours, days_off AS "daysOff", standard, version FROM calendar ORDER BY standard DESC, title, id')
-  const teams = await all<Omit<Team, 'people'> & { people: number[] }>(`SELECT t.identity AS id, t.title, ARRAY(SELECT person_id FROM team_member m WHERE m.team_id = t.id) AS people, t.content->'remit' AS remit, c.identity AS calendar, t.version FROM team t LEFT JOIN calendar c ON c.id = t.calendar_id ORDER BY t.title, t.id`)
-  const keepers = await all<{ rulebook: string; people: number[] }>('SELECT rulebook, array_agg(person_id) AS people FROM rulebook_keeper GROUP BY 1')
-  const iterations = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT i.id number, i.identity, i.title, coalesce(t.identity, '') AS owner, start_date start, end_date "end" FROM iteration i LEFT JOIN team t ON t.id = i.team_id ORDER BY start_date, i.id`)
-  const releases = await all<Identified & { title: string; owner: string; start: string | null; end: string | null }>(`SELECT r.id number, r.identity, r.title, coalesce(p.identity, '') AS owner, start_date start, end_date "end" FROM release r LEFT JOIN project p ON p.id = r.project_id ORDER BY end_date, r.id`)
-  const defined = async (table: string): Promise<Identified[]> => await all<Identified>(`SELECT number, identity FROM ${table}`)
-  const options = await all<Identified & { field: string }>('SELECT o.number, o.identity, f.identity field FROM field_option o JOIN field f ON f.number = o.field_number')
+  const people = await all<
+    Identified & { name: string; email: string; role: Person['role']; active: boolean }
+  >('SELECT id number, identity, name, email, role, active FROM person ORDER BY id')
+  const labels = await all<Identified & Omit<Label, 'id' | 'number'>>(
+    'SELECT l.id number, l.identity, l.title, f.identity family, l.colour, p.identity project, l.description, l.retired, l.version FROM label l LEFT JOIN family f ON f.number = l.family_number LEFT JOIN project p ON p.id = l.project_id ORDER BY l.id',
+  )
+  const components = await all<Identified & Omit<Component, 'id' | 'number'>>(
+    'SELECT c.id number, c.identity, c.title, p.identity project, k.identity keeper, c.description, c.retired, c.version FROM component c JOIN project p ON p.id = c.project_id LEFT JOIN person k ON k.id = c.keeper_id ORDER BY c.id',
+  )
+  const calendars = await all<Calendar>(
+    'SELECT identity AS id, title, hours, days_off AS "daysOff", standard, version FROM calendar ORDER BY standard DESC, title, id',
+  )
+  const teams = await all<Omit<Team, 'people'> & { people: number[] }>(
+    `SELECT t.identity AS id, t.title, ARRAY(SELECT person_id FROM team_member m WHERE m.team_id = t.id) AS people, t.content->'remit' AS remit, c.identity AS calendar, t.version FROM team t LEFT JOIN calendar c ON c.id = t.calendar_id ORDER BY t.title, t.id`,
+  )
+  const keepers = await all<{ rulebook: string; people: number[] }>(
+    'SELECT rulebook, array_agg(person_id) AS people FROM rulebook_keeper GROUP BY 1',
+  )
+  const iterations = await all<
+    Identified & { title: string; owner: string; start: string | null; end: string | null }
+  >(
+    `SELECT i.id number, i.identity, i.title, coalesce(t.identity, '') AS owner, start_date start, end_date "end" FROM iteration i LEFT JOIN team t ON t.id = i.team_id ORDER BY start_date, i.id`,
+  )
+  const releases = await all<
+    Identified & { title: string; owner: string; start: string | null; end: string | null }
+  >(
+    `SELECT r.id number, r.identity, r.title, coalesce(p.identity, '') AS owner, start_date start, end_date "end" FROM release r LEFT JOIN project p ON p.id = r.project_id ORDER BY end_date, r.id`,
+  )
+  const defined = async (table: string): Promise<Identified[]> =>
+    await all<Identified>(`SELECT number, identity FROM ${table}`)
+  const options = await all<Identified & { field: string }>(
+    'SELECT o.number, o.identity, f.identity field FROM field_option o JOIN field f ON f.number = o.field_number',
+  )
   const byDomain = new Map<string, readonly Identified[]>([
-    ['project', projects], ['person', people], ['label', labels], ['component', components], ['iteration', iterations], ['release', releases],
-    ['type', await defined('item_type')], ['status', await defined('status')], ['priority', await defined('priority')], ['linkKind', await defined('link_kind')], ['family', await defined('family')], ['field', await defined('field')],
+    ['project', projects],
+    ['person', people],
+    ['label', labels],
+    ['component', components],
+    ['iteration', iterations],
+    ['release', releases],
+    ['type', await defined('item_type')],
+    ['status', await defined('status')],
+    ['priority', await defined('priority')],
+    ['linkKind', await defined('link_kind')],
+    ['family', await defined('family')],
+    ['field', await defined('field')],
     ['phase', phases.map((identity, number) => ({ identity, number }))],
   ])
-  for (const option of options) byDomain.set(`option:${option.field}`, [...(byDomain.get(`option:${option.field}`) ?? []), option])
+  for (const option of options)
+    byDomain.set(`option:${option.field}`, [
+      ...(byDomain.get(`option:${option.field}`) ?? []),
+      option,
+    ])
   const numbers = numbersOf(byDomain)
   const document = edition!.document
-  const named = <T extends Identified>(list: readonly T[]): (T & { id: string })[] => list.map((one) => ({ ...one, id: one.identity }))
-  const livingData: Living = { projects: named(projects), people: named(people), labels: named(labels), components: named(components), iterations: named(iterations), releases: named(releases) }
+  const named = <T extends Identified>(list: readonly T[]): (T & { id: string })[] =>
+    list.map((one) => ({ ...one, id: one.identity }))
+  const livingData: Living = {
+    projects: named(projects),
+    people: named(people),
+    labels: named(labels),
+    components: named(components),
+    iterations: named(iterations),
+    releases: named(releases),
+  }
   const world = {
-    ...stamp, document, numbers, hidden: new Set<string>(), source: livingData, zone: setting?.zone ?? 'UTC', title: setting?.title ?? 'Bluestem', demo: setting?.demo ?? false,
+    ...stamp,
+    document,
+    numbers,
+    hidden: new Set<string>(),
+    source: livingData,
+    zone: setting?.zone ?? 'UTC',
+    title: setting?.title ?? 'Bluestem',
+    demo: setting?.demo ?? false,
     vocabulary: vocabularyOf(document, livingData),
-    projects: named(projects).map((project) => ({ ...project, members: new Set(project.members), keepers: new Set(project.keepers) })),
-    people: named(people), labels: named(labels), labelOf: new Map(named(labels).map((label) => [label.id, label])), components: named(components), calendars, teams: teams.map((team) => ({ ...team, people: new Set(team.people) })),
+    projects: named(projects).map((project) => ({
+      ...project,
+      members: new Set(project.members),
+      keepers: new Set(project.keepers),
+    })),
+    people: named(people),
+    labels: named(labels),
+    labelOf: new Map(named(labels).map((label) => [label.id, label])),
+    components: named(components),
+    calendars,
+    teams: teams.map((team) => ({ ...team, people: new Set(team.people) })),
     rulebookKeepers: new Map(keepers.map((one) => [one.rulebook, new Set(one.people)])),
     mappings: await pendingMappings(database),
     columns: stateColumns(document, (identity) => numbers.of('field', identity)!),
@@ -113,15 +251,32 @@ async function read(database: Sequelize, stamp: { edition: number; living: numbe
 }
 
 function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>): Numbers {
-  const numbers = new Map([...byDomain].map(([domain, list]) => [domain, new Map(list.map((one) => [one.identity, one.number]))]))
-  const identities = new Map([...byDomain].map(([domain, list]) => [domain, new Map(list.map((one) => [one.number, one.identity]))]))
-  return { of: (domain, identity) => numbers.get(domain)?.get(identity), identity: (domain, number) => identities.get(domain)?.get(number) }
+  const numbers = new Map(
+    [...byDomain].map(([domain, list]) => [
+      domain,
+      new Map(list.map((one) => [one.identity, one.number])),
+    ]),
+  )
+  const identities = new Map(
+    [...byDomain].map(([domain, list]) => [
+      domain,
+      new Map(list.map((one) => [one.number, one.identity])),
+    ]),
+  )
+  return {
+    of: (domain, identity) => numbers.get(domain)?.get(identity),
+    identity: (domain, number) => identities.get(domain)?.get(number),
+  }
 }
 
-const maySee = (person: Person) => (project: Project): boolean => project.open || person.role === 'administrator' || project.members.has(person.number)
+const maySee =
+  (person: Person) =>
+  (project: Project): boolean =>
+    project.open || person.role === 'administrator' || project.members.has(person.number)
 
 /** The projects a person may see: those open to all and those they belong to; administrators see every one. */
-export const visibleProjects = (world: World, person: Person): number[] => world.projects.filter(maySee(person)).map((project) => project.number)
+export const visibleProjects = (world: World, person: Person): number[] =>
+  world.projects.filter(maySee(person)).map((project) => project.number)
 
 /** Worlds as people with the same rights see them. */
 const seen = new WeakMap<World, Map<string, World>>()
@@ -152,20 +307,53 @@ function narrowed(whole: World, projects: readonly Project[]): World {
   const labels = whole.labels.filter((label) => of(label.project))
   const components = whole.components.filter((component) => of(component.project))
   const releases = whole.source.releases.filter((release) => of(release.owner))
-  const shown = new Set([...open, ...labels, ...components, ...releases].map((one) => (typeof one === 'string' ? one : one.id)))
+  const shown = new Set(
+    [...open, ...labels, ...components, ...releases].map((one) =>
+      typeof one === 'string' ? one : one.id,
+    ),
+  )
   const all = [...whole.projects, ...whole.labels, ...whole.components, ...whole.source.releases]
   const hidden = new Set(all.map((one) => one.id).filter((id) => !shown.has(id)))
-  const document = { ...whole.document, projects: Object.fromEntries(Object.entries(whole.document.projects).filter(([id]) => open.has(id))) }
-  const source: Living = { ...whole.source, projects: whole.source.projects.filter((one) => open.has(one.id)), labels, components, releases }
+  const document = {
+    ...whole.document,
+    projects: Object.fromEntries(
+      Object.entries(whole.document.projects).filter(([id]) => open.has(id)),
+    ),
+  }
+  const source: Living = {
+    ...whole.source,
+    projects: whole.source.projects.filter((one) => open.has(one.id)),
+    labels,
+    components,
+    releases,
+  }
   return {
-    ...whole, document, source, hidden, projects, labels, components, labelOf: new Map(labels.map((label) => [label.id, label])),
+    ...whole,
+    document,
+    source,
+    hidden,
+    projects,
+    labels,
+    components,
+    labelOf: new Map(labels.map((label) => [label.id, label])),
     vocabulary: withHidden(vocabularyOf(document, source), hidden),
   }
 }
 
 /** A choice that whoever asks may not see: kept questions that name it still run, and never find anything by it. */
-const unseen = (id: string): Choice => ({ id, name: 'something you may not see', qualified: 'something you may not see', title: 'something you may not see', retired: true })
+const unseen = (id: string): Choice => ({
+  id,
+  name: 'something you may not see',
+  qualified: 'something you may not see',
+  title: 'something you may not see',
+  retired: true,
+})
 
 function withHidden(vocabulary: Vocabulary, hidden: ReadonlySet<string>): Vocabulary {
-  return { ...vocabulary, choice: (domain, id) => vocabulary.choice(domain, id) ?? (hidden.has(id) || isHiddenIdentity(id) ? unseen(id) : undefined) }
+  return {
+    ...vocabulary,
+    choice: (domain, id) =>
+      vocabulary.choice(domain, id) ??
+      (hidden.has(id) || isHiddenIdentity(id) ? unseen(id) : undefined),
+  }
 }

@@ -7,35 +7,89 @@ import { audit, tell } from '../database/write.ts'
 import type { Acting } from '../work/find.ts'
 
 /** A status that a draft places on a board when it is published. */
-export interface Placing { readonly view: string; readonly status: string }
+export interface Placing {
+  readonly view: string
+  readonly status: string
+}
 
-interface KeptBoard { readonly identity: string; readonly title: string; readonly content: ViewContent; readonly shared: string; readonly owner: string }
+interface KeptBoard {
+  readonly identity: string
+  readonly title: string
+  readonly content: ViewContent
+  readonly shared: string
+  readonly owner: string
+}
 
-const boards = async (database: Sequelize): Promise<KeptBoard[]> => await rows<KeptBoard>(database, `SELECT v.identity, v.title, v.content, v.shared, p.name AS owner FROM view v JOIN person p ON p.id = v.owner_id WHERE v.content->>'kind' = 'board' AND v.content->'board'->>'by' = 'status' ORDER BY v.title`)
+const boards = async (database: Sequelize): Promise<KeptBoard[]> =>
+  await rows<KeptBoard>(
+    database,
+    `SELECT v.identity, v.title, v.content, v.shared, p.name AS owner FROM view v JOIN person p ON p.id = v.owner_id WHERE v.content->>'kind' = 'board' AND v.content->'board'->>'by' = 'status' ORDER BY v.title`,
+  )
 
-export interface BoardOfStatuses { readonly id: string; readonly title: string; readonly columns: readonly string[] }
+export interface BoardOfStatuses {
+  readonly id: string
+  readonly title: string
+  readonly columns: readonly string[]
+}
 
 /** The boards whose columns are statuses, as a person may know them. Private ones of others are told without their titles. */
-export async function statusBoards(database: Sequelize, { person }: Acting): Promise<BoardOfStatuses[]> {
+export async function statusBoards(
+  database: Sequelize,
+  { person }: Acting,
+): Promise<BoardOfStatuses[]> {
   return (await boards(database)).map(({ identity, title, content, shared, owner }) => ({
-    id: shared === 'everyone' || owner === person.name ? identity : '', title: shared === 'everyone' || owner === person.name ? title : `one of ${owner}’s own`, columns: (content.board?.columns ?? []).filter((one): one is string => one !== null),
+    id: shared === 'everyone' || owner === person.name ? identity : '',
+    title: shared === 'everyone' || owner === person.name ? title : `one of ${owner}’s own`,
+    columns: (content.board?.columns ?? []).filter((one): one is string => one !== null),
   }))
 }
 
 /** Places statuses on boards: each after the last column that is no further on than itself. Only boards that are shared or one's own. */
-export async function placeOnBoards(database: Sequelize, { person, now }: Acting, document: DefinitionsDocument, placings: readonly Placing[]): Promise<void> {
+export async function placeOnBoards(
+  database: Sequelize,
+  { person, now }: Acting,
+  document: DefinitionsDocument,
+  placings: readonly Placing[],
+): Promise<void> {
   for (const board of await boards(database)) {
-    const wanted = placings.filter((one) => one.view === board.identity && document.statuses[one.status] && !board.content.board!.columns.includes(one.status))
-    if (wanted.length === 0 || (board.shared !== 'everyone' && board.owner !== person.name)) continue
-    const columns = wanted.reduce((all, { status }) => placed(document, all, status), board.content.board!.columns)
-    await run(database, `UPDATE view SET content = jsonb_set(content, '{board,columns}', $2::jsonb), version = version + 1, changed_at = $3, changed_by = $4 WHERE identity = $1`, [board.identity, JSON.stringify(columns), now, person.number])
-    await audit(database, person.number, 'placed on a board', `view ${board.identity}`, { before: board.content.board!.columns, after: columns }, now)
+    const wanted = placings.filter(
+      (one) =>
+        one.view === board.identity &&
+        document.statuses[one.status] &&
+        !board.content.board!.columns.includes(one.status),
+    )
+    if (wanted.length === 0 || (board.shared !== 'everyone' && board.owner !== person.name))
+      continue
+    const columns = wanted.reduce(
+      (all, { status }) => placed(document, all, status),
+      board.content.board!.columns,
+    )
+    await run(
+      database,
+      `UPDATE view SET content = jsonb_set(content, '{board,columns}', $2::jsonb), version = version + 1, changed_at = $3, changed_by = $4 WHERE identity = $1`,
+      [board.identity, JSON.stringify(columns), now, person.number],
+    )
+    await audit(
+      database,
+      person.number,
+      'placed on a board',
+      `view ${board.identity}`,
+      { before: board.content.board!.columns, after: columns },
+      now,
+    )
     await tell(database, 'view', board.identity, {}, now)
   }
 }
 
-function placed<T extends string | null>(document: DefinitionsDocument, columns: readonly T[], status: string): (T | string)[] {
-  const furtherOn = (one: T): boolean => one !== null && phases.indexOf(document.statuses[one]?.phase ?? 'dropped') > phases.indexOf(document.statuses[status]!.phase)
+function placed<T extends string | null>(
+  document: DefinitionsDocument,
+  columns: readonly T[],
+  status: string,
+): (T | string)[] {
+  const furtherOn = (one: T): boolean =>
+    one !== null &&
+    phases.indexOf(document.statuses[one]?.phase ?? 'dropped') >
+      phases.indexOf(document.statuses[status]!.phase)
   const at = columns.findIndex(furtherOn)
   return at < 0 ? [...columns, status] : [...columns.slice(0, at), status, ...columns.slice(at)]
 }
@@ -43,7 +97,15 @@ function placed<T extends string | null>(document: DefinitionsDocument, columns:
 /** Statuses that flows use and no shared board by status shows. */
 export async function unplacedStatuses(database: Sequelize, acting: Acting): Promise<string[]> {
   const { document } = acting.world
-  const shown = new Set((await boards(database)).filter((board) => board.shared === 'everyone').flatMap((board) => board.content.board!.columns))
-  const used = new Set(Object.keys(document.rulebooks).flatMap((rulebook) => Object.keys(document.types).flatMap((type) => flowOf(document, rulebook, type).statuses)))
+  const shown = new Set(
+    (await boards(database))
+      .filter((board) => board.shared === 'everyone')
+      .flatMap((board) => board.content.board!.columns),
+  )
+  const used = new Set(
+    Object.keys(document.rulebooks).flatMap((rulebook) =>
+      Object.keys(document.types).flatMap((type) => flowOf(document, rulebook, type).statuses),
+    ),
+  )
   return [...used].filter((status) => !shown.has(status))
 }

@@ -1,4 +1,14 @@
-import { apply, chainOf, DefinitionsDocument, diff, inWords, sections, succeed, validate, type Difference } from '@bluestem/core/definitions'
+import {
+  apply,
+  chainOf,
+  DefinitionsDocument,
+  diff,
+  inWords,
+  sections,
+  succeed,
+  validate,
+  type Difference,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { World } from '../database/world.ts'
@@ -8,44 +18,106 @@ import type { Acting } from '../work/find.ts'
 
 /** The current document, its edition, and what was published last. */
 export async function current(database: Sequelize, world: World): Promise<object> {
-  const [edition] = await rows<{ number: number; note: string; published_at: Date; by: string | null }>(database, 'SELECT e.number, e.note, e.published_at, p.name AS by FROM edition e LEFT JOIN person p ON p.id = e.by_id WHERE e.number = $1', [world.edition])
-  const mapping = world.mappings.map(({ edition: by, total, moved }) => ({ edition: by, total, moved }))
+  const [edition] = await rows<{
+    number: number
+    note: string
+    published_at: Date
+    by: string | null
+  }>(
+    database,
+    'SELECT e.number, e.note, e.published_at, p.name AS by FROM edition e LEFT JOIN person p ON p.id = e.by_id WHERE e.number = $1',
+    [world.edition],
+  )
+  const mapping = world.mappings.map(({ edition: by, total, moved }) => ({
+    edition: by,
+    total,
+    moved,
+  }))
   return { edition, document: world.document, mapping }
 }
 
-interface PublishedChanges { readonly changes: readonly string[]; readonly paths: readonly (readonly string[])[] }
+interface PublishedChanges {
+  readonly changes: readonly string[]
+  readonly paths: readonly (readonly string[])[]
+}
 
 /** What an edition changed, in words; of what whoever asks may not see, only that something changed. */
-const seenChanges = ({ hidden }: World, { changes, paths }: PublishedChanges): string[] => changes.map((words, index) => (paths[index]?.some((part) => hidden.has(part)) ? 'Something was changed that you may not see.' : words))
+const seenChanges = ({ hidden }: World, { changes, paths }: PublishedChanges): string[] =>
+  changes.map((words, index) =>
+    paths[index]?.some((part) => hidden.has(part))
+      ? 'Something was changed that you may not see.'
+      : words,
+  )
 
 /** Every edition: who published it, when, why, and what it changed, in words. */
 export async function editions(database: Sequelize, world: World): Promise<object> {
-  const all = await rows<PublishedChanges>(database, 'SELECT e.number, e.note, e.published_at, p.name AS by, e.changes, e.paths FROM edition e LEFT JOIN person p ON p.id = e.by_id ORDER BY e.number DESC')
-  return { editions: all.map(({ paths, ...one }) => ({ ...one, changes: seenChanges(world, { ...one, paths }) })) }
+  const all = await rows<PublishedChanges>(
+    database,
+    'SELECT e.number, e.note, e.published_at, p.name AS by, e.changes, e.paths FROM edition e LEFT JOIN person p ON p.id = e.by_id ORDER BY e.number DESC',
+  )
+  return {
+    editions: all.map(({ paths, ...one }) => ({
+      ...one,
+      changes: seenChanges(world, { ...one, paths }),
+    })),
+  }
 }
 
-export async function documentOf(database: Sequelize, number: number): Promise<DefinitionsDocument> {
-  const [found] = Number.isInteger(number) && Math.abs(number) < 2 ** 31 ? await rows<{ document: DefinitionsDocument }>(database, 'SELECT document FROM edition WHERE number = $1', [number]) : []
+export async function documentOf(
+  database: Sequelize,
+  number: number,
+): Promise<DefinitionsDocument> {
+  const [found] =
+    Number.isInteger(number) && Math.abs(number) < 2 ** 31
+      ? await rows<{ document: DefinitionsDocument }>(
+          database,
+          'SELECT document FROM edition WHERE number = $1',
+          [number],
+        )
+      : []
   if (!found) throw notFound(`edition ${number}`)
   return found.document
 }
 
 export async function edition(database: Sequelize, world: World, number: number): Promise<object> {
   const document = await documentOf(database, number)
-  const [found] = await rows<PublishedChanges>(database, 'SELECT number, note, published_at, changes, paths FROM edition WHERE number = $1', [number])
+  const [found] = await rows<PublishedChanges>(
+    database,
+    'SELECT number, note, published_at, changes, paths FROM edition WHERE number = $1',
+    [number],
+  )
   const { paths, ...told } = found!
   return { ...told, changes: seenChanges(world, { ...told, paths }), document }
 }
 
-export const projectTitles = (world: World) => (id: string): string => world.projects.find((project) => project.id === id)?.title ?? 'a project'
+export const projectTitles =
+  (world: World) =>
+  (id: string): string =>
+    world.projects.find((project) => project.id === id)?.title ?? 'a project'
 
 /** What is different from one edition to another, in words, entry by entry. */
-export async function compareEditions(database: Sequelize, { world }: Acting, from: number, to: number): Promise<object> {
+export async function compareEditions(
+  database: Sequelize,
+  { world }: Acting,
+  from: number,
+  to: number,
+): Promise<object> {
   const [a, b] = [await documentOf(database, from), await documentOf(database, to)]
   return { from, to, changes: told(world, a, b, diff(a, b)) }
 }
 
-const told = (world: World, a: DefinitionsDocument, b: DefinitionsDocument, differences: readonly Difference[]): object[] => differences.map((one) => ({ path: one.path, words: inWords(a, b, one, projectTitles(world)), before: one.before ?? null, after: one.after ?? null }))
+const told = (
+  world: World,
+  a: DefinitionsDocument,
+  b: DefinitionsDocument,
+  differences: readonly Difference[],
+): object[] =>
+  differences.map((one) => ({
+    path: one.path,
+    words: inWords(a, b, one, projectTitles(world)),
+    before: one.before ?? null,
+    after: one.after ?? null,
+  }))
 
 /** The differences that lead from the current document to another, which keeps whatever was ever published: for files, and for going back. */
 export function leadingTo({ whole: world }: World, document: unknown): Difference[] {
@@ -59,11 +131,21 @@ export function leadingTo({ whole: world }: World, document: unknown): Differenc
  */
 export function documentInFile({ whole: world }: World, file: unknown): DefinitionsDocument {
   const part = file as { rulebook?: string; definitions?: unknown } | null
-  if (part === null || typeof part !== 'object' || Array.isArray(part)) throw invalid([{ pointer: '', message: 'The file is not a JSON object.', expected: 'a document of definitions' }])
+  if (part === null || typeof part !== 'object' || Array.isArray(part))
+    throw invalid([
+      {
+        pointer: '',
+        message: 'The file is not a JSON object.',
+        expected: 'a document of definitions',
+      },
+    ])
   if (typeof part.rulebook !== 'string') return sound(world, file)
   const over = part.definitions as Partial<DefinitionsDocument> | null | undefined
   const whole: Record<string, unknown> = { ...world.document }
-  if (over && typeof over === 'object') for (const section of sections) if (over[section] !== undefined) whole[section] = { ...world.document[section], ...over[section] }
+  if (over && typeof over === 'object')
+    for (const section of sections)
+      if (over[section] !== undefined)
+        whole[section] = { ...world.document[section], ...over[section] }
   return sound(world, whole)
 }
 
@@ -80,12 +162,25 @@ function sound(world: World, document: unknown): DefinitionsDocument {
 export function rulebookFile(world: World, rulebook: string): object {
   const { document } = world
   if (!document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
-  const rulebooks = Object.fromEntries(chainOf(document, rulebook).map((id) => [id, document.rulebooks[id]!]))
+  const rulebooks = Object.fromEntries(
+    chainOf(document, rulebook).map((id) => [id, document.rulebooks[id]!]),
+  )
   const text = JSON.stringify(rulebooks)
-  const named = (section: (typeof sections)[number]): object => Object.fromEntries(Object.entries(document[section]).filter(([id]) => text.includes(id)))
+  const named = (section: (typeof sections)[number]): object =>
+    Object.fromEntries(Object.entries(document[section]).filter(([id]) => text.includes(id)))
   const ladders = named('ladders')
-  const priorities = Object.fromEntries(Object.entries(document.priorities).filter(([id]) => JSON.stringify(ladders).includes(id)))
-  return { format: 1, rulebook, definitions: { ...Object.fromEntries(sections.map((section) => [section, named(section)])), priorities, rulebooks } }
+  const priorities = Object.fromEntries(
+    Object.entries(document.priorities).filter(([id]) => JSON.stringify(ladders).includes(id)),
+  )
+  return {
+    format: 1,
+    rulebook,
+    definitions: {
+      ...Object.fromEntries(sections.map((section) => [section, named(section)])),
+      priorities,
+      rulebooks,
+    },
+  }
 }
 
 /** What a file would change, in words; nothing is kept. */

@@ -5,9 +5,17 @@ import type { World } from '../database/world.ts'
 import { usageOf, type Used } from './usage.ts'
 
 /** A count with the moment at which it was begun. */
-export interface Counted<T> { readonly value: T; readonly at: Date }
+export interface Counted<T> {
+  readonly value: T
+  readonly at: Date
+}
 
-interface Kept { readonly stamp: string; readonly took: number; readonly counted: Promise<Counted<unknown>>; readonly renewing: boolean }
+interface Kept {
+  readonly stamp: string
+  readonly took: number
+  readonly counted: Promise<Counted<unknown>>
+  readonly renewing: boolean
+}
 
 const kept = new WeakMap<Sequelize, Map<string, Kept>>()
 /** Counts that take longer than this, in milliseconds, are told as they are known, and counted anew behind the answer. */
@@ -21,14 +29,23 @@ const most = 80
  *
  * @param key what is counted, and over what
  */
-export async function countedLately<T>(database: Sequelize, world: World, key: string, count: () => Promise<T>): Promise<Counted<T>> {
-  const [last] = await rows<{ number: string }>(database, `SELECT number::text FROM outbox WHERE kind <> 'draft' ORDER BY number DESC LIMIT 1`)
+export async function countedLately<T>(
+  database: Sequelize,
+  world: World,
+  key: string,
+  count: () => Promise<T>,
+): Promise<Counted<T>> {
+  const [last] = await rows<{ number: string }>(
+    database,
+    `SELECT number::text FROM outbox WHERE kind <> 'draft' ORDER BY number DESC LIMIT 1`,
+  )
   const stamp = `${world.edition} ${world.living} ${last?.number ?? ''}`
   const counts = kept.get(database) ?? new Map<string, Kept>()
   kept.set(database, counts)
   const known = counts.get(key)
   if (known?.stamp === stamp) return await (known.counted as Promise<Counted<T>>)
-  const usable = known !== undefined && known.took > slow && known.stamp.startsWith(`${world.edition} `)
+  const usable =
+    known !== undefined && known.took > slow && known.stamp.startsWith(`${world.edition} `)
   if (!usable) return await counting(counts, key, stamp, count)
   if (!known.renewing) {
     counts.set(key, { ...known, renewing: true })
@@ -37,7 +54,12 @@ export async function countedLately<T>(database: Sequelize, world: World, key: s
   return await (known.counted as Promise<Counted<T>>)
 }
 
-async function counting<T>(counts: Map<string, Kept>, key: string, stamp: string, count: () => Promise<T>): Promise<Counted<T>> {
+async function counting<T>(
+  counts: Map<string, Kept>,
+  key: string,
+  stamp: string,
+  count: () => Promise<T>,
+): Promise<Counted<T>> {
   const [at, began] = [new Date(), performance.now()]
   const counted = count().then((value) => ({ value, at }))
   const before = counts.get(key)
@@ -56,8 +78,18 @@ async function counting<T>(counts: Map<string, Kept>, key: string, stamp: string
 }
 
 /** How much everything defined is used, for looking at, and when it was counted. */
-export const usageCounted = async (database: Sequelize, world: World, visible: readonly number[], options: { optionsOf?: readonly string[] } = {}): Promise<Counted<Used>> => (
-  await countedLately(database, world, JSON.stringify(['usage', visible, options.optionsOf ?? []]), async () => await usageOf(database, world, visible, options))
-)
+export const usageCounted = async (
+  database: Sequelize,
+  world: World,
+  visible: readonly number[],
+  options: { optionsOf?: readonly string[] } = {},
+): Promise<Counted<Used>> =>
+  await countedLately(
+    database,
+    world,
+    JSON.stringify(['usage', visible, options.optionsOf ?? []]),
+    async () => await usageOf(database, world, visible, options),
+  )
 
-export const usageLately = async (...of: Parameters<typeof usageCounted>): Promise<Used> => (await usageCounted(...of)).value
+export const usageLately = async (...of: Parameters<typeof usageCounted>): Promise<Used> =>
+  (await usageCounted(...of)).value

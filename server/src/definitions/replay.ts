@@ -1,4 +1,13 @@
-import { fold, newlyRefused, replay, requiredRoles, type DefinitionsDocument, type PastMoves, type Refused, type Requirement } from '@bluestem/core/definitions'
+import {
+  fold,
+  newlyRefused,
+  replay,
+  requiredRoles,
+  type DefinitionsDocument,
+  type PastMoves,
+  type Refused,
+  type Requirement,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../database/columns.ts'
 import { rows } from '../database/connect.ts'
@@ -16,26 +25,50 @@ const mostRefs = 5000
  * What a draft's flows would have done to the moves really made in the last days: which they would have refused, and which items
  * would have failed a requirement.
  */
-export async function replayDraft(database: Sequelize, acting: Acting, identity: string, days: number): Promise<object> {
+export async function replayDraft(
+  database: Sequelize,
+  acting: Acting,
+  identity: string,
+  days: number,
+): Promise<object> {
   const draft = await draftBy(database, identity)
   const { changes } = await onCurrent(database, acting.world, draft)
   const { document: before } = acting.world.whole
   const document = fold(before, changes)
   const since = new Date(acting.now.getTime() - days * 86_400_000)
-  const moves = await pastMoves(database, acting.world, askedBy(before, document), countedProjects(acting), since)
+  const moves = await pastMoves(
+    database,
+    acting.world,
+    askedBy(before, document),
+    countedProjects(acting),
+    since,
+  )
   const [then, now] = [replay(before, moves), replay(document, moves)]
   const key = (one: Refused): string => `${one.type}:${one.from}:${one.to}:${one.why}`
   const refusedBefore = new Map(then.refused.map((one) => [key(one), one.moves]))
   return {
-    days, moves: now.moves, newly: newlyRefused(before, document, moves),
-    refused: now.refused.map(({ refs, ...one }) => ({ ...one, items: refs.length, refs: refs.slice(0, mostRefs), before: refusedBefore.get(key({ ...one, refs })) ?? 0, words: words[one.why] })),
+    days,
+    moves: now.moves,
+    newly: newlyRefused(before, document, moves),
+    refused: now.refused.map(({ refs, ...one }) => ({
+      ...one,
+      items: refs.length,
+      refs: refs.slice(0, mostRefs),
+      before: refusedBefore.get(key({ ...one, refs })) ?? 0,
+      words: words[one.why],
+    })),
   }
 }
 
 /** Why a move would have been refused, as people read it. */
 const words: Readonly<Record<Refused['why'], string>> = {
-  flow: 'the flow has no such move', filled: 'a field was empty', role: 'somebody else made it', been: 'it had not been where it must have been',
-  belowDone: 'something below was still open', comment: 'nothing had been said', reason: 'no reason was given',
+  flow: 'the flow has no such move',
+  filled: 'a field was empty',
+  role: 'somebody else made it',
+  been: 'it had not been where it must have been',
+  belowDone: 'something below was still open',
+  comment: 'nothing had been said',
+  reason: 'no reason was given',
 }
 
 /** One part of what is known of a move: “filled:fi_cost”, “been:st_open”, “role:assignee”, “open below”, “commented” or “reasoned”. */
@@ -43,9 +76,20 @@ type Part = string
 /** The parts that must be known to judge moves, each with the statuses whose entering asks for it: reading more would be slow. */
 export type Asked = ReadonlyMap<Part, ReadonlySet<string>>
 
-const partsOf = ({ role, filled = [], belowDone, comment, reason, been = [] }: Requirement): Part[] => [
-  ...(role ? [`role:${role}`] : []), ...filled.map((field) => `filled:${field}`), ...(belowDone ? ['open below'] : []),
-  ...(comment ? ['commented'] : []), ...(comment || reason ? ['reasoned'] : []), ...been.map((status) => `been:${status}`),
+const partsOf = ({
+  role,
+  filled = [],
+  belowDone,
+  comment,
+  reason,
+  been = [],
+}: Requirement): Part[] => [
+  ...(role ? [`role:${role}`] : []),
+  ...filled.map((field) => `filled:${field}`),
+  ...(belowDone ? ['open below'] : []),
+  ...(comment ? ['commented'] : []),
+  ...(comment || reason ? ['reasoned'] : []),
+  ...been.map((status) => `been:${status}`),
 ]
 
 /** What the requirements of documents ask. */
@@ -54,7 +98,8 @@ export function askedBy(...documents: readonly DefinitionsDocument[]): Asked {
   for (const { entries } of documents.flatMap((document) => Object.values(document.rulebooks))) {
     for (const [key, entry] of Object.entries(entries)) {
       if (entry === 'out' || !entry.requires) continue
-      for (const part of partsOf(entry.requires)) asked.set(part, (asked.get(part) ?? new Set()).add(key.split(':')[2]!))
+      for (const part of partsOf(entry.requires))
+        asked.set(part, (asked.get(part) ?? new Set()).add(key.split(':')[2]!))
     }
   }
   return asked
@@ -72,21 +117,37 @@ function conditionOf(world: World, part: Part): string {
   const [what, id] = [part.slice(0, part.indexOf(':')), part.slice(part.indexOf(':') + 1)]
   if (what === 'role') return whoMadeIt[id as keyof typeof whoMadeIt]
   if (what === 'filled') return filledCondition(world, id)
-  if (what === 'been') return `EXISTS (SELECT FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id = ${world.numbers.of('status', id) ?? -1})`
+  if (what === 'been')
+    return `EXISTS (SELECT FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id = ${world.numbers.of('status', id) ?? -1})`
   if (part === 'reasoned') return 's.comment_count > s.comments_before'
-  if (part === 'commented') return `EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from
+  if (part === 'commented')
+    return `EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from
     AND c.at >= coalesce((SELECT max(v.valid_to) FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id <> s.before), '-infinity'))`
   return 'open_below.id IS NOT NULL'
 }
 
 function filledCondition(world: World, field: string): string {
   const number = world.numbers.of('field', field)
-  const property = [...world.vocabulary.properties.values()].find((one) => one.handle === (world.document.fields[field]?.handle ?? field))
-  const column = number === undefined ? property && columnOf({ world } as Asking, property) : fieldColumn(number)
-  return !column ? 'false' : property?.type.kind === 'array' ? `cardinality(s.${column}) > 0` : `s.${column} IS NOT NULL`
+  const property = [...world.vocabulary.properties.values()].find(
+    (one) => one.handle === (world.document.fields[field]?.handle ?? field),
+  )
+  const column =
+    number === undefined ? property && columnOf({ world } as Asking, property) : fieldColumn(number)
+  return !column
+    ? 'false'
+    : property?.type.kind === 'array'
+      ? `cardinality(s.${column}) > 0`
+      : `s.${column} IS NOT NULL`
 }
 
-interface MovesRow { readonly numbers: number[]; readonly project_id: number; readonly type_id: number; readonly before: number; readonly status_id: number; readonly [part: `part${number}`]: boolean }
+interface MovesRow {
+  readonly numbers: number[]
+  readonly project_id: number
+  readonly type_id: number
+  readonly before: number
+  readonly status_id: number
+  readonly [part: `part${number}`]: boolean
+}
 
 /** The states in which something below was open. Past parents are under no index, so this is worked out for all states at once. */
 const openBelow = `LEFT JOIN (
@@ -97,10 +158,24 @@ const openBelow = `LEFT JOIN (
  * The moves made by people since a moment, those together that are alike in what is asked: a hundred thousand moves are a few hundred
  * kinds. A state that a move since then left has ended since then, so older states need not be read for knowing it.
  */
-export async function pastMoves(database: Sequelize, world: World, asked: Asked, projects: readonly number[], since: Date): Promise<PastMoves[]> {
+export async function pastMoves(
+  database: Sequelize,
+  world: World,
+  asked: Asked,
+  projects: readonly number[],
+  since: Date,
+): Promise<PastMoves[]> {
   const parts = [...asked.keys()]
-  const columns = [...asked].map(([part, into], index) => `s.status_id IN (-1${[...into].map((status) => `, ${world.numbers.of('status', status) ?? -1}`).join('')}) AND (${conditionOf(world, part)}) AS part${index}`)
-  const found = await throughGate(database, async () => await rows<MovesRow>(database, `
+  const columns = [...asked].map(
+    ([part, into], index) =>
+      `s.status_id IN (-1${[...into].map((status) => `, ${world.numbers.of('status', status) ?? -1}`).join('')}) AND (${conditionOf(world, part)}) AS part${index}`,
+  )
+  const found = await throughGate(
+    database,
+    async () =>
+      await rows<MovesRow>(
+        database,
+        `
     WITH s AS (
       SELECT *, lag(status_id) OVER w AS before, lag(comment_count) OVER w AS comments_before
       FROM item_state WHERE project_id = ANY($1::int[]) AND valid_to >= $2 WINDOW w AS (PARTITION BY id ORDER BY valid_from)),
@@ -108,14 +183,26 @@ export async function pastMoves(database: Sequelize, world: World, asked: Asked,
       SELECT s.number, s.project_id, s.type_id, s.before, s.status_id${columns.map((column) => `, ${column}`).join('')}
       FROM s ${asked.has('open below') ? openBelow : ''} WHERE s.before <> s.status_id AND s.by_kind = 0 AND s.valid_from >= $2)
     SELECT array_agg(number) AS numbers, project_id, type_id, before, status_id${parts.map((_, index) => `, part${index}`).join('')}
-    FROM m GROUP BY project_id, type_id, before, status_id${parts.map((_, index) => `, part${index}`).join('')}`, [projects, since]))
+    FROM m GROUP BY project_id, type_id, before, status_id${parts.map((_, index) => `, part${index}`).join('')}`,
+        [projects, since],
+      ),
+  )
   const codes = new Map(world.projects.map((project) => [project.number, project]))
   return found.map((row): PastMoves => {
     const project = codes.get(row.project_id)!
     const has = (part: Part): boolean => row[`part${parts.indexOf(part)}`] === true
     return {
-      refs: row.numbers.map((number) => `${project.code}/${number}`), project: project.id, type: world.numbers.identity('type', row.type_id)!, from: world.numbers.identity('status', row.before)!, to: world.numbers.identity('status', row.status_id)!,
-      roles: requiredRoles.filter((role) => has(`role:${role}`)), filled: (field) => has(`filled:${field}`), openBelow: has('open below') ? 1 : 0, commented: has('commented'), reasoned: has('reasoned'), been: (status) => has(`been:${status}`),
+      refs: row.numbers.map((number) => `${project.code}/${number}`),
+      project: project.id,
+      type: world.numbers.identity('type', row.type_id)!,
+      from: world.numbers.identity('status', row.before)!,
+      to: world.numbers.identity('status', row.status_id)!,
+      roles: requiredRoles.filter((role) => has(`role:${role}`)),
+      filled: (field) => has(`filled:${field}`),
+      openBelow: has('open below') ? 1 : 0,
+      commented: has('commented'),
+      reasoned: has('reasoned'),
+      been: (status) => has(`been:${status}`),
     }
   })
 }

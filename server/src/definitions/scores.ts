@@ -4,21 +4,61 @@ import { answer, askingOf, count } from '../queries/answers.ts'
 import { countStatement } from '../sql/answers.ts'
 import type { Acting } from '../work/find.ts'
 
-export interface ScoreGiven { readonly formula: string; readonly empty?: number | null }
+export interface ScoreGiven {
+  readonly formula: string
+  readonly empty?: number | null
+}
 
 /** No field can have this handle: those of fields begin with a letter. */
 const handle = '_previewed'
 
 /** The order a score would give to open work, before it is kept; what is wrong with the formula where it cannot be read. */
-export async function previewScore(database: Sequelize, { world, person, now }: Acting, { formula, empty = null }: ScoreGiven): Promise<object> {
+export async function previewScore(
+  database: Sequelize,
+  { world, person, now }: Acting,
+  { formula, empty = null }: ScoreGiven,
+): Promise<object> {
   const read = readScore(formula, world.vocabulary)
   if (!read.ok) return { items: [], without: 0, errors: read.errors }
-  const property: Property = { handle, title: 'Score', type: { kind: 'number' }, changesWith: ['own'], nullable: true, builtIn: false, computed: { kind: 'score', value: read.value, empty } }
-  const vocabulary = { ...world.vocabulary, properties: new Map([...world.vocabulary.properties, [handle, property]]) }
+  const property: Property = {
+    handle,
+    title: 'Score',
+    type: { kind: 'number' },
+    changesWith: ['own'],
+    nullable: true,
+    builtIn: false,
+    computed: { kind: 'score', value: read.value, empty },
+  }
+  const vocabulary = {
+    ...world.vocabulary,
+    properties: new Map([...world.vocabulary.properties, [handle, property]]),
+  }
   const asking = askingOf({ ...world, vocabulary }, person, now)
   const open = { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }
-  const condition = (filter: unknown) => { const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, vocabulary); if (!outcome.ok) throw new Error(outcome.errors[0]!.message); return outcome.value.condition }
-  const { items } = await answer(database, asking, condition(open), { sort: `-${handle}`, fields: `ref,title,${handle}`, limit: 8 })
-  const without = await count(database, countStatement(asking, condition({ op: 'and', args: [open, { op: 'isNull', args: [{ property: handle }] }] })))
-  return { items: items.map((item) => ({ ref: item['ref'], title: item['title'], score: (item['fields'] as Record<string, unknown> | undefined)?.[handle] ?? null })), without, errors: [] }
+  const condition = (filter: unknown) => {
+    const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, vocabulary)
+    if (!outcome.ok) throw new Error(outcome.errors[0]!.message)
+    return outcome.value.condition
+  }
+  const { items } = await answer(database, asking, condition(open), {
+    sort: `-${handle}`,
+    fields: `ref,title,${handle}`,
+    limit: 8,
+  })
+  const without = await count(
+    database,
+    countStatement(
+      asking,
+      condition({ op: 'and', args: [open, { op: 'isNull', args: [{ property: handle }] }] }),
+    ),
+  )
+  return {
+    items: items.map((item) => ({
+      ref: item['ref'],
+      title: item['title'],
+      score: (item['fields'] as Record<string, unknown> | undefined)?.[handle] ?? null,
+    })),
+    without,
+    errors: [],
+  }
 }

@@ -4,6 +4,9 @@ import type { World } from '../database/world.ts'
 /** A filter of the demo as it is kept. @throws Error that names whose it is when it is not sound */
 export function keptFilter(world: World, whose: string, filter: string): Cql2Json {
   const read = readQuery({ lang: 'cql2-text', filter }, world.vocabulary)
-  if (!read.ok) throw new Error(`the demo’s “${whose}” has a filter that is not sound: ${read.errors[0]!.message}`)
+  if (!read.ok)
+    throw new Error(
+      `the demo’s “${whose}” has a filter that is not sound: ${read.errors[0]!.message}`,
+    )
   return read.value.kept
 }

@@ -20,7 +20,10 @@ import { keepTeams } from './teams.ts'
 import { keepTemplates } from './templates.ts'
 
 /** Fills an empty, migrated database with Marrowmere Ferries as of a moment. */
-export async function loadDemo(database: Sequelize, { now, items }: { now: Date; items: number }): Promise<{ items: number; states: number }> {
+export async function loadDemo(
+  database: Sequelize,
+  { now, items }: { now: Date; items: number },
+): Promise<{ items: number; states: number }> {
   await vocabulary(database, now)
   const world = await new Worlds(database).now()
   const massive = items > 20_000
@@ -41,8 +44,19 @@ const indexName = (sql: string): string => /INDEX (\w+)/.exec(sql)![1]!
 
 /** The indexes that a mass load makes anew behind its rows, those that this database has. */
 async function indexesThere(database: Sequelize): Promise<string[]> {
-  const found = new Set((await rows<{ indexname: string }>(database, 'SELECT indexname FROM pg_indexes WHERE schemaname = current_schema()')).map((one) => one.indexname))
-  return [...itemIndexes.filter((sql) => indexName(sql) !== indexName(treeIndex)), treeIndex, ...textIndexes].filter((sql) => found.has(indexName(sql)))
+  const found = new Set(
+    (
+      await rows<{ indexname: string }>(
+        database,
+        'SELECT indexname FROM pg_indexes WHERE schemaname = current_schema()',
+      )
+    ).map((one) => one.indexname),
+  )
+  return [
+    ...itemIndexes.filter((sql) => indexName(sql) !== indexName(treeIndex)),
+    treeIndex,
+    ...textIndexes,
+  ].filter((sql) => found.has(indexName(sql)))
 }
 
 /** People, projects, labels, components and the editions, the present one last. */
@@ -50,37 +64,96 @@ async function vocabulary(database: Sequelize, now: Date): Promise<void> {
   const password = await hashPassword('marrowmere')
   const daysAgo = (days: number): Date => new Date(now.getTime() - days * 86_400_000)
   await inTransaction(database, async () => {
-    await run(database, 'INSERT INTO setting (title, zone, demo, loaded) VALUES ($1, $2, true, false)', ['Marrowmere Ferries', zone])
-    for (const [index, { name, role }] of people.entries()) await run(database, 'INSERT INTO person (id, identity, name, email, role, password) VALUES ($1, $2, $3, $4, $5, $6)', [index + 1, personId(index + 1), name, emailOf(name), role, password])
-    for (const { id, code, title, description, open } of projects) await run(database, 'INSERT INTO project (identity, code, title, description, open) VALUES ($1, $2, $3, $4, $5)', [id, code, title, description, open])
-    for (const [index, person] of people.entries()) for (const code of person.projects) await run(database, 'INSERT INTO project_member (project_id, person_id) SELECT id, $2 FROM project WHERE code = $1', [code, index + 1])
+    await run(
+      database,
+      'INSERT INTO setting (title, zone, demo, loaded) VALUES ($1, $2, true, false)',
+      ['Marrowmere Ferries', zone],
+    )
+    for (const [index, { name, role }] of people.entries())
+      await run(
+        database,
+        'INSERT INTO person (id, identity, name, email, role, password) VALUES ($1, $2, $3, $4, $5, $6)',
+        [index + 1, personId(index + 1), name, emailOf(name), role, password],
+      )
+    for (const { id, code, title, description, open } of projects)
+      await run(
+        database,
+        'INSERT INTO project (identity, code, title, description, open) VALUES ($1, $2, $3, $4, $5)',
+        [id, code, title, description, open],
+      )
+    for (const [index, person] of people.entries())
+      for (const code of person.projects)
+        await run(
+          database,
+          'INSERT INTO project_member (project_id, person_id) SELECT id, $2 FROM project WHERE code = $1',
+          [code, index + 1],
+        )
     for (const [index, { daysAgo: days, by, note, document }] of pastEditions.entries()) {
       await projectTables(database, document)
       const before = pastEditions[index - 1]?.document ?? emptyDocument
       const differences = diff(before, document)
       const words = index === 0 ? [note] : differences.map((one) => inWords(before, document, one))
-      await run(database, 'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, (SELECT id FROM person WHERE name = $6), $7)', [index + 1, JSON.stringify(document), JSON.stringify(words), JSON.stringify(differences.map((one) => one.path)), note, by, daysAgo(days)])
-      await audit(database, people.findIndex((one) => one.name === by) + 1, 'published', `edition ${index + 1}`, { after: { note, words, mappings: [] } }, daysAgo(days))
+      await run(
+        database,
+        'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, (SELECT id FROM person WHERE name = $6), $7)',
+        [
+          index + 1,
+          JSON.stringify(document),
+          JSON.stringify(words),
+          JSON.stringify(differences.map((one) => one.path)),
+          note,
+          by,
+          daysAgo(days),
+        ],
+      )
+      await audit(
+        database,
+        people.findIndex((one) => one.name === by) + 1,
+        'published',
+        `edition ${index + 1}`,
+        { after: { note, words, mappings: [] } },
+        daysAgo(days),
+      )
     }
     await projectTables(database, definitions)
     await run(database, 'INSERT INTO current_edition (number) VALUES ($1)', [pastEditions.length])
-    for (const { id, title, family, colour } of labels) await run(database, 'INSERT INTO label (identity, title, family_number, colour) VALUES ($1, $2, (SELECT number FROM family WHERE identity = $3), $4)', [id, title, family, colour])
-    for (const { id, project, title } of components) await run(database, 'INSERT INTO component (identity, title, project_id) SELECT $1, $2, id FROM project WHERE code = $3', [id, title, project])
+    for (const { id, title, family, colour } of labels)
+      await run(
+        database,
+        'INSERT INTO label (identity, title, family_number, colour) VALUES ($1, $2, (SELECT number FROM family WHERE identity = $3), $4)',
+        [id, title, family, colour],
+      )
+    for (const { id, project, title } of components)
+      await run(
+        database,
+        'INSERT INTO component (identity, title, project_id) SELECT $1, $2, id FROM project WHERE code = $3',
+        [id, title, project],
+      )
   })
 }
 
 const batch = 4000
 
 /** Streams items and their history by COPY, a batch of lives at a time. */
-async function loadItems(database: Sequelize, world: World, now: Date, items: number): Promise<number> {
-  const client = await database.connectionManager.getConnection({ type: 'write' }) as unknown as Client
+async function loadItems(
+  database: Sequelize,
+  world: World,
+  now: Date,
+  items: number,
+): Promise<number> {
+  const client = (await database.connectionManager.getConnection({
+    type: 'write',
+  })) as unknown as Client
   const folder = new Folder(world)
   const several = severalColumns(world)
   let states = 0
   try {
     let waiting: Folded[] = []
     for (const life of lives(now, items)) {
-      const folded = folder.fold({ ...life, acts: life.acts.filter((act) => act.at < now.getTime()) })
+      const folded = folder.fold({
+        ...life,
+        acts: life.acts.filter((act) => act.at < now.getTime()),
+      })
       waiting.push(folded)
       states += folded.states.length
       if (waiting.length === batch) {
@@ -95,19 +168,72 @@ async function loadItems(database: Sequelize, world: World, now: Date, items: nu
   return states
 }
 
-async function copyBatch(client: Client, world: World, several: ReadonlySet<string>, folded: readonly Folded[]): Promise<void> {
+async function copyBatch(
+  client: Client,
+  world: World,
+  several: ReadonlySet<string>,
+  folded: readonly Folded[],
+): Promise<void> {
   const columns = world.columns
-  await copy(client, `item (id, row_from, ${columns.join(', ')})`, folded.map(({ id, states }) => [id, moment(states.at(-1)!.from), ...columns.map((column) => copied(states.at(-1)!, column, several))]))
-  await copy(client, `item_version (id, valid_from, valid_to, ${columns.join(', ')})`, folded.flatMap(({ id, states }) => states.slice(0, -1).map((state, index) => [id, moment(state.from), moment(states[index + 1]!.from), ...columns.map((column) => copied(state, column, several))])))
-  await copy(client, 'item_text (item_id, valid_from, title, description)', folded.flatMap(({ id, texts }) => texts.map((text) => [id, moment(text.from), text.title, text.description])))
-  await copy(client, 'comment (item_id, body, by_id, at)', folded.flatMap(({ id, comments }) => comments.map((comment) => [id, comment.body, comment.by, moment(comment.at)])))
+  await copy(
+    client,
+    `item (id, row_from, ${columns.join(', ')})`,
+    folded.map(({ id, states }) => [
+      id,
+      moment(states.at(-1)!.from),
+      ...columns.map((column) => copied(states.at(-1)!, column, several)),
+    ]),
+  )
+  await copy(
+    client,
+    `item_version (id, valid_from, valid_to, ${columns.join(', ')})`,
+    folded.flatMap(({ id, states }) =>
+      states
+        .slice(0, -1)
+        .map((state, index) => [
+          id,
+          moment(state.from),
+          moment(states[index + 1]!.from),
+          ...columns.map((column) => copied(state, column, several)),
+        ]),
+    ),
+  )
+  await copy(
+    client,
+    'item_text (item_id, valid_from, title, description)',
+    folded.flatMap(({ id, texts }) =>
+      texts.map((text) => [id, moment(text.from), text.title, text.description]),
+    ),
+  )
+  await copy(
+    client,
+    'comment (item_id, body, by_id, at)',
+    folded.flatMap(({ id, comments }) =>
+      comments.map((comment) => [id, comment.body, comment.by, moment(comment.at)]),
+    ),
+  )
 }
 
-const moments = new Set(['created_at', 'changed_at', 'first_active_at', 'first_done_at', 'done_at', 'held_since'])
+const moments = new Set([
+  'created_at',
+  'changed_at',
+  'first_active_at',
+  'first_done_at',
+  'done_at',
+  'held_since',
+])
 const moment = (at: number): string => new Date(at).toISOString()
 
 /** Columns that hold several values; they are never NULL. */
-const severalColumns = (world: World): Set<string> => new Set(['labels', 'components', 'link_kinds', ...Object.entries(world.document.fields).filter(([, { kind }]) => kind === 'several choices' || kind === 'people').map(([id]) => fieldColumn(world.numbers.of('field', id)!))])
+const severalColumns = (world: World): Set<string> =>
+  new Set([
+    'labels',
+    'components',
+    'link_kinds',
+    ...Object.entries(world.document.fields)
+      .filter(([, { kind }]) => kind === 'several choices' || kind === 'people')
+      .map(([id]) => fieldColumn(world.numbers.of('field', id)!)),
+  ])
 
 /** A column's value for COPY; an array that a state does not name is empty. */
 function copied(state: State, column: string, several: ReadonlySet<string>): unknown {
@@ -117,12 +243,19 @@ function copied(state: State, column: string, several: ReadonlySet<string>): unk
   return Array.isArray(value) ? `{${value.join(',')}}` : value
 }
 
-async function copy(client: Client, target: string, lines: readonly (readonly unknown[])[]): Promise<void> {
+async function copy(
+  client: Client,
+  target: string,
+  lines: readonly (readonly unknown[])[],
+): Promise<void> {
   if (lines.length === 0) return
   const stream: CopyStreamQuery = client.query(copyFrom(`COPY ${target} FROM STDIN`))
   const finished = once(stream, 'finish')
   for (let at = 0; at < lines.length; at += 500) {
-    const text = lines.slice(at, at + 500).map((line) => `${line.map(encoded).join('\t')}\n`).join('')
+    const text = lines
+      .slice(at, at + 500)
+      .map((line) => `${line.map(encoded).join('\t')}\n`)
+      .join('')
     if (!stream.write(text)) await once(stream, 'drain')
   }
   stream.end()
@@ -133,12 +266,23 @@ async function copy(client: Client, target: string, lines: readonly (readonly un
 function encoded(value: unknown): string {
   if (value === null || value === undefined) return '\\N'
   if (typeof value === 'boolean') return value ? 't' : 'f'
-  return String(value).replace(/[\\\n\r\t]/g, (char) => ({ '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' })[char]!)
+  return String(value).replace(
+    /[\\\n\r\t]/g,
+    (char) => ({ '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' })[char]!,
+  )
 }
 
 /** Sequences and counters go on after what was loaded, and the planner learns what there is. */
 async function counters(database: Sequelize): Promise<void> {
-  for (const table of ['item', 'comment', 'person', 'project', 'label', 'component']) await rows(database, `SELECT setval(pg_get_serial_sequence('${table}', 'id'), (SELECT coalesce(max(id), 1) FROM ${table}))`)
-  await run(database, 'UPDATE project p SET last_number = coalesce((SELECT max(number) FROM item WHERE project_id = p.id), 0)')
-  for (const table of ['item', 'item_version', 'item_text', 'comment']) await run(database, `VACUUM ANALYZE ${table}`)
+  for (const table of ['item', 'comment', 'person', 'project', 'label', 'component'])
+    await rows(
+      database,
+      `SELECT setval(pg_get_serial_sequence('${table}', 'id'), (SELECT coalesce(max(id), 1) FROM ${table}))`,
+    )
+  await run(
+    database,
+    'UPDATE project p SET last_number = coalesce((SELECT max(number) FROM item WHERE project_id = p.id), 0)',
+  )
+  for (const table of ['item', 'item_version', 'item_text', 'comment'])
+    await run(database, `VACUUM ANALYZE ${table}`)
 }

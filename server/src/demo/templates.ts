@@ -3,48 +3,223 @@ import type { Sequelize } from 'sequelize'
 import { run } from '../database/connect.ts'
 import { audit } from '../database/write.ts'
 
-const item = (title: string, type: string, values: Record<string, unknown> = {}, fields: Record<string, unknown> = {}, description?: string): TemplateContent['item'] => ({ title, type: `ty_${type}`, values, fields, ...(description ? { description } : {}) })
+const item = (
+  title: string,
+  type: string,
+  values: Record<string, unknown> = {},
+  fields: Record<string, unknown> = {},
+  description?: string,
+): TemplateContent['item'] => ({
+  title,
+  type: `ty_${type}`,
+  values,
+  fields,
+  ...(description ? { description } : {}),
+})
 const inDays = (days: number): object => ({ in: days, unit: 'working days' })
 
 /** The winter refit still lays vessels up at a berth that was retired, and nobody was told. */
-const templates: Readonly<Record<string, { title: string; description: string; rulebook?: string; project?: string; usedDaysAgo: number; content: TemplateContent }>> = {
+const templates: Readonly<
+  Record<
+    string,
+    {
+      title: string
+      description: string
+      rulebook?: string
+      project?: string
+      usedDaysAgo: number
+      content: TemplateContent
+    }
+  >
+> = {
   te_refit: {
-    usedDaysAgo: 371, title: 'Winter refit', description: 'One vessel out of the water, from laying up to the trial.', project: 'YARD',
+    usedDaysAgo: 371,
+    title: 'Winter refit',
+    description: 'One vessel out of the water, from laying up to the trial.',
+    project: 'YARD',
     content: {
-      item: item('Winter refit of [[vessel]]', 'programme', { priority: 'pi_convenient', due: inDays(90), labels: ['la_free4'] }, {}, 'Lay up [[vessel]], work through hull and engine, and sail her again before the season.'),
+      item: item(
+        'Winter refit of [[vessel]]',
+        'programme',
+        { priority: 'pi_convenient', due: inDays(90), labels: ['la_free4'] },
+        {},
+        'Lay up [[vessel]], work through hull and engine, and sail her again before the season.',
+      ),
       children: [
-        { key: 'hull', ...item('Hull of [[vessel]]', 'package', { due: inDays(40) }, { safety_relevant: true }) },
+        {
+          key: 'hull',
+          ...item('Hull of [[vessel]]', 'package', { due: inDays(40) }, { safety_relevant: true }),
+        },
         { key: 'engine', ...item('Engine of [[vessel]]', 'package', { due: inDays(60) }) },
-        { key: 'layup', under: 'hull', ...item('Lay up [[vessel]]', 'job', { due: inDays(5), estimate: 16 }, { berth: 'op_berth08' }) },
-        { key: 'paint', under: 'hull', ...item('Blast and paint [[vessel]]', 'job', { due: inDays(30), estimate: 40 }) },
-        { key: 'trial', ...item('Sea trial of [[vessel]]', 'job', { due: inDays(85), estimate: 8 }, { wind_window: 'op_wind03' }) },
+        {
+          key: 'layup',
+          under: 'hull',
+          ...item(
+            'Lay up [[vessel]]',
+            'job',
+            { due: inDays(5), estimate: 16 },
+            { berth: 'op_berth08' },
+          ),
+        },
+        {
+          key: 'paint',
+          under: 'hull',
+          ...item('Blast and paint [[vessel]]', 'job', { due: inDays(30), estimate: 40 }),
+        },
+        {
+          key: 'trial',
+          ...item(
+            'Sea trial of [[vessel]]',
+            'job',
+            { due: inDays(85), estimate: 8 },
+            { wind_window: 'op_wind03' },
+          ),
+        },
       ],
-      links: [{ kind: 'lk_waits', from: 'paint', to: 'layup' }, { kind: 'lk_waits', from: 'trial', to: 'paint' }],
+      links: [
+        { kind: 'lk_waits', from: 'paint', to: 'layup' },
+        { kind: 'lk_waits', from: 'trial', to: 'paint' },
+      ],
     },
   },
-  te_quick: { usedDaysAgo: 1, title: 'Quick fix', description: 'Mended on the spot, told afterwards.', rulebook: 'rb_yard', content: { item: item('[[What]] mended on [[vessel]]', 'defect', { priority: 'pi_nuisance', assignee: 'me', estimate: 1 }, { found_by: 'op_found01', safety_relevant: false }), children: [], links: [] } },
-  te_month: {
-    usedDaysAgo: 9, title: 'Monthly round', description: 'The safety office’s round of one vessel.', rulebook: 'rb_safety',
-    content: { item: item('Monthly round of [[vessel]]', 'inspection', { due: inDays(10) }, {}), children: ['Extinguishers', 'Life jackets', 'Emergency lighting', 'Gangway rails'].map((title, index) => ({ key: `c${index + 1}`, ...item(title, 'check', { due: inDays(10) }) })), links: [] },
+  te_quick: {
+    usedDaysAgo: 1,
+    title: 'Quick fix',
+    description: 'Mended on the spot, told afterwards.',
+    rulebook: 'rb_yard',
+    content: {
+      item: item(
+        '[[What]] mended on [[vessel]]',
+        'defect',
+        { priority: 'pi_nuisance', assignee: 'me', estimate: 1 },
+        { found_by: 'op_found01', safety_relevant: false },
+      ),
+      children: [],
+      links: [],
+    },
   },
-  te_fare: { usedDaysAgo: 74, title: 'New season of fares', description: 'What has to be done each time prices change.', rulebook: 'rb_digital', content: { item: item('Fares of [[season]]', 'package', { priority: 'pi_next' }), children: [{ key: 'app', ...item('Prices in the app', 'change', { due: inDays(15), estimate: 3 }) }, { key: 'machines', ...item('Prices in the machines', 'change', { due: inDays(20), estimate: 5 }) }], links: [{ kind: 'lk_waits', from: 'machines', to: 'app' }] } },
+  te_month: {
+    usedDaysAgo: 9,
+    title: 'Monthly round',
+    description: 'The safety office’s round of one vessel.',
+    rulebook: 'rb_safety',
+    content: {
+      item: item('Monthly round of [[vessel]]', 'inspection', { due: inDays(10) }, {}),
+      children: ['Extinguishers', 'Life jackets', 'Emergency lighting', 'Gangway rails'].map(
+        (title, index) => ({ key: `c${index + 1}`, ...item(title, 'check', { due: inDays(10) }) }),
+      ),
+      links: [],
+    },
+  },
+  te_fare: {
+    usedDaysAgo: 74,
+    title: 'New season of fares',
+    description: 'What has to be done each time prices change.',
+    rulebook: 'rb_digital',
+    content: {
+      item: item('Fares of [[season]]', 'package', { priority: 'pi_next' }),
+      children: [
+        { key: 'app', ...item('Prices in the app', 'change', { due: inDays(15), estimate: 3 }) },
+        {
+          key: 'machines',
+          ...item('Prices in the machines', 'change', { due: inDays(20), estimate: 5 }),
+        },
+      ],
+      links: [{ kind: 'lk_waits', from: 'machines', to: 'app' }],
+    },
+  },
 }
 
 /** Keeps the demo's templates, the keepers of its rulebooks and projects, the yard's calendar, and what Tom proposed. */
 export async function keepTemplates(database: Sequelize, now: Date): Promise<void> {
   const daysAgo = (days: number): Date => new Date(now.getTime() - days * 86_400_000)
-  for (const [id, { title, description, rulebook = null, project = null, usedDaysAgo, content }] of Object.entries(templates)) {
-    await run(database, 'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by, used_at) VALUES ($1, $2, $3, $4, (SELECT id FROM project WHERE code = $5), $6::jsonb, $7, 1, $8)', [id, title, description, rulebook, project, JSON.stringify(content), daysAgo(400), daysAgo(usedDaysAgo)])
+  for (const [
+    id,
+    { title, description, rulebook = null, project = null, usedDaysAgo, content },
+  ] of Object.entries(templates)) {
+    await run(
+      database,
+      'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by, used_at) VALUES ($1, $2, $3, $4, (SELECT id FROM project WHERE code = $5), $6::jsonb, $7, 1, $8)',
+      [
+        id,
+        title,
+        description,
+        rulebook,
+        project,
+        JSON.stringify(content),
+        daysAgo(400),
+        daysAgo(usedDaysAgo),
+      ],
+    )
   }
-  for (const [rulebook, person] of [['rb_yard', 2], ['rb_safety', 35]] as const) await run(database, 'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2)', [rulebook, person])
-  await run(database, `UPDATE project_member SET keeper = true WHERE project_id = (SELECT id FROM project WHERE code = 'YARD') AND person_id = 2`)
-  await run(database, `UPDATE component SET keeper_id = 2, description = 'The crane on the slip; out of service above force 6.' WHERE title = 'Shore crane'`)
-  await run(database, `INSERT INTO calendar (identity, title, hours, days_off) VALUES ('ca_yard', 'Yard shifts', $1::jsonb, $2::jsonb)`, [
-    JSON.stringify(Object.fromEntries([1, 2, 3, 4, 5, 6].map((day) => [day, day === 6 ? [['06:00', '12:00']] : [['06:00', '14:00'], ['14:30', '22:00']]]))), JSON.stringify([{ day: `${now.getUTCFullYear()}-12-24`, title: 'Yard closed' }, { day: `${now.getUTCFullYear()}-12-31`, title: 'Yard closed' }]),
-  ])
-  await run(database, `UPDATE project SET calendar_id = (SELECT id FROM calendar WHERE identity = 'ca_yard') WHERE code IN ('YARD', 'PIER')`)
-  const description = 'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.'
-  await run(database, `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ('dr_proposal', 'Say what counts as safety relevant', (SELECT number FROM current_edition), $1::jsonb, true, 2, $2)`,
-    [JSON.stringify([{ id: 'ch_proposal', by: 'pe_02', at: now.toISOString(), path: ['fields', 'fi_safety', 'description'], before: 'Whether the safety office has to be told.', after: description }]), now])
-  await audit(database, 2, 'proposed', 'draft dr_proposal', { after: { title: 'Say what counts as safety relevant', changes: 1 } }, now)
+  for (const [rulebook, person] of [
+    ['rb_yard', 2],
+    ['rb_safety', 35],
+  ] as const)
+    await run(database, 'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2)', [
+      rulebook,
+      person,
+    ])
+  await run(
+    database,
+    `UPDATE project_member SET keeper = true WHERE project_id = (SELECT id FROM project WHERE code = 'YARD') AND person_id = 2`,
+  )
+  await run(
+    database,
+    `UPDATE component SET keeper_id = 2, description = 'The crane on the slip; out of service above force 6.' WHERE title = 'Shore crane'`,
+  )
+  await run(
+    database,
+    `INSERT INTO calendar (identity, title, hours, days_off) VALUES ('ca_yard', 'Yard shifts', $1::jsonb, $2::jsonb)`,
+    [
+      JSON.stringify(
+        Object.fromEntries(
+          [1, 2, 3, 4, 5, 6].map((day) => [
+            day,
+            day === 6
+              ? [['06:00', '12:00']]
+              : [
+                  ['06:00', '14:00'],
+                  ['14:30', '22:00'],
+                ],
+          ]),
+        ),
+      ),
+      JSON.stringify([
+        { day: `${now.getUTCFullYear()}-12-24`, title: 'Yard closed' },
+        { day: `${now.getUTCFullYear()}-12-31`, title: 'Yard closed' },
+      ]),
+    ],
+  )
+  await run(
+    database,
+    `UPDATE project SET calendar_id = (SELECT id FROM calendar WHERE identity = 'ca_yard') WHERE code IN ('YARD', 'PIER')`,
+  )
+  const description =
+    'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.'
+  await run(
+    database,
+    `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ('dr_proposal', 'Say what counts as safety relevant', (SELECT number FROM current_edition), $1::jsonb, true, 2, $2)`,
+    [
+      JSON.stringify([
+        {
+          id: 'ch_proposal',
+          by: 'pe_02',
+          at: now.toISOString(),
+          path: ['fields', 'fi_safety', 'description'],
+          before: 'Whether the safety office has to be told.',
+          after: description,
+        },
+      ]),
+      now,
+    ],
+  )
+  await audit(
+    database,
+    2,
+    'proposed',
+    'draft dr_proposal',
+    { after: { title: 'Say what counts as safety relevant', changes: 1 } },
+    now,
+  )
 }

@@ -1,4 +1,9 @@
-import express, { type NextFunction, type Request, type RequestHandler, type Response } from 'express'
+import express, {
+  type NextFunction,
+  type Request,
+  type RequestHandler,
+  type Response,
+} from 'express'
 import { isSafeNumber, parse } from 'lossless-json'
 import { Problem } from './problem.ts'
 
@@ -13,10 +18,12 @@ const takesFile = /^\/api\/v1\/definitions\/(?:import|differences)$/
 const long = /\d{16}|\d\.?[eE]|\d\.\d{15}/
 
 /** A number keeps its digits: one that would be rounded travels on as the decimal that a filter writes. */
-const numberOf = (text: string): unknown => (isSafeNumber(text) ? Number(text) : { op: 'decimal', args: [text] })
+const numberOf = (text: string): unknown =>
+  isSafeNumber(text) ? Number(text) : { op: 'decimal', args: [text] }
 
 /** Reads JSON (RFC 8259) without losing digits. @throws SyntaxError where it is none */
-export const readJson = (text: string): unknown => (long.test(text) ? parse(text, undefined, numberOf) : JSON.parse(text))
+export const readJson = (text: string): unknown =>
+  long.test(text) ? parse(text, undefined, numberOf) : JSON.parse(text)
 
 function json(request: Request, _: Response, next: NextFunction): void {
   if (typeof request.body !== 'string') {
@@ -31,9 +38,14 @@ function json(request: Request, _: Response, next: NextFunction): void {
   next()
 }
 
-const text = (limit: string): RequestHandler => express.text({ type: ['application/json', 'application/*+json'], limit })
+const text = (limit: string): RequestHandler =>
+  express.text({ type: ['application/json', 'application/*+json'], limit })
 const ofRequest = text(largest)
 const ofFile = text(largestFile)
 
 /** Reads the body of a request, which is JSON. */
-export const readBody: readonly RequestHandler[] = [(request, response, next) => (takesFile.test(request.path) ? ofFile : ofRequest)(request, response, next), json]
+export const readBody: readonly RequestHandler[] = [
+  (request, response, next) =>
+    (takesFile.test(request.path) ? ofFile : ofRequest)(request, response, next),
+  json,
+]

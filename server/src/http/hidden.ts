@@ -12,5 +12,9 @@ function masked(value: unknown, hidden: ReadonlySet<string>): unknown {
   if (typeof value === 'string') return hidden.has(value) ? hiddenIdentity(value) : value
   if (Array.isArray(value)) return value.map((one) => masked(one, hidden))
   if (value === null || typeof value !== 'object' || value instanceof Date) return value
-  return Object.fromEntries(Object.entries(value).filter(([name]) => !hidden.has(name)).map(([name, one]) => [name, masked(one, hidden)]))
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([name]) => !hidden.has(name))
+      .map(([name, one]) => [name, masked(one, hidden)]),
+  )
 }

@@ -1,5 +1,12 @@
 import { createHash } from 'node:crypto'
-import { ipKeyGenerator, rateLimit, type ClientRateLimitInfo, type Options, type RateLimitRequestHandler, type Store } from 'express-rate-limit'
+import {
+  ipKeyGenerator,
+  rateLimit,
+  type ClientRateLimitInfo,
+  type Options,
+  type RateLimitRequestHandler,
+  type Store,
+} from 'express-rate-limit'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
 import { tooMany } from './problem.ts'
@@ -20,13 +27,19 @@ class AttemptStore implements Store {
   }
 
   async increment(key: string): Promise<ClientRateLimitInfo> {
-    const [counted] = await rows<{ hits: number; ends: Date }>(this.#database, `INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
-      ON CONFLICT (key) DO UPDATE SET hits = CASE WHEN a.ends < now() THEN 1 ELSE a.hits + 1 END, ends = CASE WHEN a.ends < now() THEN excluded.ends ELSE a.ends END RETURNING hits, ends`, [this.prefix + key, this.#window / 1000])
+    const [counted] = await rows<{ hits: number; ends: Date }>(
+      this.#database,
+      `INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
+      ON CONFLICT (key) DO UPDATE SET hits = CASE WHEN a.ends < now() THEN 1 ELSE a.hits + 1 END, ends = CASE WHEN a.ends < now() THEN excluded.ends ELSE a.ends END RETURNING hits, ends`,
+      [this.prefix + key, this.#window / 1000],
+    )
     return { totalHits: counted!.hits, resetTime: counted!.ends }
   }
 
   async decrement(key: string): Promise<void> {
-    await run(this.#database, 'UPDATE attempt SET hits = greatest(hits - 1, 0) WHERE key = $1', [this.prefix + key])
+    await run(this.#database, 'UPDATE attempt SET hits = greatest(hits - 1, 0) WHERE key = $1', [
+      this.prefix + key,
+    ])
   }
 
   async resetKey(key: string): Promise<void> {
@@ -39,26 +52,65 @@ const minute = 60_000
 const wrongPasswords = 10
 const tooOften = 'Too many sign-ins; wait a moment.'
 
-function limiter(database: Sequelize, prefix: string, says: string, more: Partial<Options>): RateLimitRequestHandler {
+function limiter(
+  database: Sequelize,
+  prefix: string,
+  says: string,
+  more: Partial<Options>,
+): RateLimitRequestHandler {
   return rateLimit({
-    windowMs: minute, standardHeaders: 'draft-8', legacyHeaders: false, store: new AttemptStore(database, prefix),
-    handler: (_, response) => { throw tooMany(says, Number(response.getHeader('Retry-After')) || 60) }, ...more,
+    windowMs: minute,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    store: new AttemptStore(database, prefix),
+    handler: (_, response) => {
+      throw tooMany(says, Number(response.getHeader('Retry-After')) || 60)
+    },
+    ...more,
   })
 }
 
 /** Tries to sign in: by the address they come from, and, for wrong passwords, by the account. */
 export function signInLimits(database: Sequelize, signIns: number): RateLimitRequestHandler[] {
-  const account = (email: unknown): string => createHash('sha256').update(String(email).trim().toLowerCase()).digest('base64url')
+  const account = (email: unknown): string =>
+    createHash('sha256').update(String(email).trim().toLowerCase()).digest('base64url')
   return [
-    limiter(database, 'sign-in ', tooOften, { limit: signIns, keyGenerator: (request) => ipKeyGenerator(request.ip ?? '') }),
-    limiter(database, 'account ', tooOften, { windowMs: 10 * minute, limit: Math.max(wrongPasswords, signIns / 2), skipSuccessfulRequests: true, keyGenerator: (request) => account((request.body as { email?: unknown } | undefined)?.email) }),
+    limiter(database, 'sign-in ', tooOften, {
+      limit: signIns,
+      keyGenerator: (request) => ipKeyGenerator(request.ip ?? ''),
+    }),
+    limiter(database, 'account ', tooOften, {
+      windowMs: 10 * minute,
+      limit: Math.max(wrongPasswords, signIns / 2),
+      skipSuccessfulRequests: true,
+      keyGenerator: (request) => account((request.body as { email?: unknown } | undefined)?.email),
+    }),
   ]
 }
 
 /** Changes of one person in a minute. */
-export const writeLimit = (database: Sequelize, writes: number): RateLimitRequestHandler => limiter(database, 'write ', 'You change more in a minute than anybody does by hand; go on in a moment.', {
-  limit: writes, keyGenerator: (request) => String(request.session.person), skip: (request) => request.session.person === undefined || ['GET', 'HEAD', 'OPTIONS'].includes(request.method) || readingPosts.has(request.baseUrl + request.path),
-})
+export const writeLimit = (database: Sequelize, writes: number): RateLimitRequestHandler =>
+  limiter(
+    database,
+    'write ',
+    'You change more in a minute than anybody does by hand; go on in a moment.',
+    {
+      limit: writes,
+      keyGenerator: (request) => String(request.session.person),
+      skip: (request) =>
+        request.session.person === undefined ||
+        ['GET', 'HEAD', 'OPTIONS'].includes(request.method) ||
+        readingPosts.has(request.baseUrl + request.path),
+    },
+  )
 
 /** Questions that are too long for an address. */
-const readingPosts = new Set(['/api/v1/items/search', '/api/v1/queries/check', '/api/v1/queries/explain', '/api/v1/measures/evaluate', '/api/v1/views/arrange', '/api/v1/definitions/scores/preview', '/api/v1/definitions/differences'])
+const readingPosts = new Set([
+  '/api/v1/items/search',
+  '/api/v1/queries/check',
+  '/api/v1/queries/explain',
+  '/api/v1/measures/evaluate',
+  '/api/v1/views/arrange',
+  '/api/v1/definitions/scores/preview',
+  '/api/v1/definitions/differences',
+])

@@ -12,9 +12,16 @@ export function unkeepable(value: unknown, pointer = '', depth = 0): Wrong | und
     return clean.ok ? undefined : { pointer, message: clean.message, expected: 'text without it' }
   }
   if (typeof value !== 'object' || value === null) return undefined
-  if (depth >= deepest) return { pointer: pointer.slice(0, 200), message: `This is nested deeper than ${deepest} levels.`, expected: `at most ${deepest} levels` }
+  if (depth >= deepest)
+    return {
+      pointer: pointer.slice(0, 200),
+      message: `This is nested deeper than ${deepest} levels.`,
+      expected: `at most ${deepest} levels`,
+    }
   for (const [key, one] of Object.entries(value)) {
-    const wrong = unkeepable(key, pointer, depth + 1) ?? unkeepable(one, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, depth + 1)
+    const wrong =
+      unkeepable(key, pointer, depth + 1) ??
+      unkeepable(one, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, depth + 1)
     if (wrong) return wrong
   }
   return undefined
@@ -23,9 +30,17 @@ export function unkeepable(value: unknown, pointer = '', depth = 0): Wrong | und
 /** What is wrong with an address: bytes that are no text, or a character that nothing can keep. */
 function unreadable(address: string): Wrong | undefined {
   try {
-    return decodeURIComponent(address.replaceAll('+', ' ')).includes('\u0000') ? { message: 'The address holds the character U+0000; take it out.', expected: 'an address without %00' } : undefined
+    return decodeURIComponent(address.replaceAll('+', ' ')).includes('\u0000')
+      ? {
+          message: 'The address holds the character U+0000; take it out.',
+          expected: 'an address without %00',
+        }
+      : undefined
   } catch {
-    return { message: 'The address holds bytes that are no text in UTF-8.', expected: 'an address encoded as RFC 3986 has it' }
+    return {
+      message: 'The address holds bytes that are no text in UTF-8.',
+      expected: 'an address encoded as RFC 3986 has it',
+    }
   }
 }
 

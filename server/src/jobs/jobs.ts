@@ -2,14 +2,30 @@ import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
 
-export interface Job { readonly id: number; readonly kind: string; readonly subject: string; readonly by_id: number | null }
+export interface Job {
+  readonly id: number
+  readonly kind: string
+  readonly subject: string
+  readonly by_id: number | null
+}
 
 /** What a job does; it must be able to go on where it was cut off, for it is run again until it says that it is done. */
 export type Work = (job: Job) => Promise<void>
 
 /** Puts a job in line, in the transaction of what it belongs to. */
-export async function addJob(database: Sequelize, kind: string, subject: string, at: Date, by: number | null, total = 0): Promise<void> {
-  await run(database, 'INSERT INTO job (kind, subject, run_at, by_id, total) VALUES ($1, $2, $3, $4, $5)', [kind, subject, at, by, total])
+export async function addJob(
+  database: Sequelize,
+  kind: string,
+  subject: string,
+  at: Date,
+  by: number | null,
+  total = 0,
+): Promise<void> {
+  await run(
+    database,
+    'INSERT INTO job (kind, subject, run_at, by_id, total) VALUES ($1, $2, $3, $4, $5)',
+    [kind, subject, at, by, total],
+  )
 }
 
 /** A job that cannot be done, for a reason that people are told; it is not tried again. */
@@ -32,7 +48,12 @@ export class Jobs {
   #turning: Promise<void> = Promise.resolve()
   #timer: NodeJS.Timeout | undefined
 
-  constructor(database: Sequelize, url: string, works: Readonly<Record<string, Work>>, clock: () => Date) {
+  constructor(
+    database: Sequelize,
+    url: string,
+    works: Readonly<Record<string, Work>>,
+    clock: () => Date,
+  ) {
     this.#database = database
     this.#url = url
     this.#works = works
@@ -51,31 +72,48 @@ export class Jobs {
   }
 
   #turn(): void {
-    this.#turning = this.runDue().catch(() => undefined).then(() => {
-      if (!this.#stopped) this.#timer = setTimeout(() => this.#turn(), 1000)
-    })
+    this.#turning = this.runDue()
+      .catch(() => undefined)
+      .then(() => {
+        if (!this.#stopped) this.#timer = setTimeout(() => this.#turn(), 1000)
+      })
   }
 
   /** Runs every job that is due and that nobody else works on. A job that fails by a defect is left for the next turn. */
   async runDue(): Promise<void> {
-    const due = await rows<Job>(this.#database, 'SELECT id, kind, subject, by_id FROM job WHERE finished_at IS NULL AND run_at <= $1 ORDER BY run_at, id LIMIT 20', [this.#clock()])
+    const due = await rows<Job>(
+      this.#database,
+      'SELECT id, kind, subject, by_id FROM job WHERE finished_at IS NULL AND run_at <= $1 ORDER BY run_at, id LIMIT 20',
+      [this.#clock()],
+    )
     for (const job of due) if (!this.#stopped) await this.#hold(job)
   }
 
   async #hold(job: Job): Promise<void> {
     const client = await this.#session()
-    const { rows: [held] } = await client.query<{ ours: boolean }>('SELECT pg_try_advisory_lock($1, $2) AS ours', [lockSpace, job.id])
+    const {
+      rows: [held],
+    } = await client.query<{ ours: boolean }>('SELECT pg_try_advisory_lock($1, $2) AS ours', [
+      lockSpace,
+      job.id,
+    ])
     if (!held?.ours) return
     try {
       await this.#finish(job)
     } finally {
-      await client.query('SELECT pg_advisory_unlock($1, $2)', [lockSpace, job.id]).catch(() => undefined)
+      await client
+        .query('SELECT pg_advisory_unlock($1, $2)', [lockSpace, job.id])
+        .catch(() => undefined)
     }
   }
 
   async #finish(job: Job): Promise<void> {
     // Another process may have finished it between the look and the lock.
-    const [open] = await rows<{ id: number }>(this.#database, 'SELECT id FROM job WHERE id = $1 AND finished_at IS NULL', [job.id])
+    const [open] = await rows<{ id: number }>(
+      this.#database,
+      'SELECT id FROM job WHERE id = $1 AND finished_at IS NULL',
+      [job.id],
+    )
     if (!open) return
     let failed: string | null = null
     try {
@@ -84,14 +122,20 @@ export class Jobs {
       if (!(error instanceof JobRefused)) throw error
       failed = error.message
     }
-    await run(this.#database, 'UPDATE job SET finished_at = $2, failed = $3 WHERE id = $1', [job.id, this.#clock(), failed])
+    await run(this.#database, 'UPDATE job SET finished_at = $2, failed = $3 WHERE id = $1', [
+      job.id,
+      this.#clock(),
+      failed,
+    ])
   }
 
   /** The session that holds locks; made anew after the database went away. */
   async #session(): Promise<pg.Client> {
     if (this.#client) return this.#client
     const client = new pg.Client({ connectionString: this.#url, application_name: 'bluestem jobs' })
-    client.on('error', () => { this.#client = undefined })
+    client.on('error', () => {
+      this.#client = undefined
+    })
     await client.connect()
     this.#client = client
     return client

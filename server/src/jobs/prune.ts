@@ -12,6 +12,9 @@ export async function prune(database: Sequelize): Promise<void> {
   await rows(database, 'DELETE FROM session WHERE expire < now()')
   await rows(database, 'DELETE FROM attempt WHERE ends < now()')
   // The last of all stays, for counts are known to be old by it.
-  await rows(database, `DELETE FROM outbox WHERE at < now() - interval '${kept.outbox}' AND number < (SELECT max(number) FROM outbox)`)
+  await rows(
+    database,
+    `DELETE FROM outbox WHERE at < now() - interval '${kept.outbox}' AND number < (SELECT max(number) FROM outbox)`,
+  )
   await rows(database, `DELETE FROM answered WHERE at < now() - interval '${kept.answered}'`)
 }

@@ -8,7 +8,16 @@ const kinds = ['query', 'view', 'measure', 'dashboard', 'template', 'team'] as c
 /** Lets everything kept name one identity instead of another, for something that became one with something else. */
 export async function replaceNamed(database: Sequelize, from: string, into: string): Promise<void> {
   for (const kind of kinds) {
-    const found = await rows<{ id: number; content: unknown }>(database, `SELECT id, content FROM ${kind} WHERE content::text LIKE '%' || $1 || '%' FOR UPDATE`, [`"${from}"`])
-    for (const { id, content } of found) await run(database, `UPDATE ${kind} SET content = $2::jsonb, version = version + 1 WHERE id = $1`, [id, JSON.stringify(replacedIn(content, from, into))])
+    const found = await rows<{ id: number; content: unknown }>(
+      database,
+      `SELECT id, content FROM ${kind} WHERE content::text LIKE '%' || $1 || '%' FOR UPDATE`,
+      [`"${from}"`],
+    )
+    for (const { id, content } of found)
+      await run(
+        database,
+        `UPDATE ${kind} SET content = $2::jsonb, version = version + 1 WHERE id = $1`,
+        [id, JSON.stringify(replacedIn(content, from, into))],
+      )
   }
 }

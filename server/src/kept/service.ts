@@ -21,7 +21,16 @@ export interface Kept<Content> {
   readonly content: Content
 }
 
-interface KeptRow { readonly identity: string; readonly title: string; readonly description: string; readonly content: unknown; readonly owner_id: number; readonly shared: 'me' | 'everyone'; readonly version: number; readonly changed_at: Date }
+interface KeptRow {
+  readonly identity: string
+  readonly title: string
+  readonly description: string
+  readonly content: unknown
+  readonly owner_id: number
+  readonly shared: 'me' | 'everyone'
+  readonly version: number
+  readonly changed_at: Date
+}
 
 const columns = 'identity, title, description, content, owner_id, shared, version, changed_at'
 const seen = `(shared = 'everyone' OR owner_id = $1)`
@@ -29,112 +38,290 @@ const seen = `(shared = 'everyone' OR owner_id = $1)`
 export const keptEtag = (kept: { version: number }): string => `"${kept.version}"`
 
 /** Who may change a kept thing: its owner, and administrators once it is shared. Viewers change nothing. */
-const mayEdit = ({ person }: Acting, row: KeptRow): boolean => person.role !== 'viewer' && (row.owner_id === person.number || (row.shared === 'everyone' && person.role === 'administrator'))
+const mayEdit = ({ person }: Acting, row: KeptRow): boolean =>
+  person.role !== 'viewer' &&
+  (row.owner_id === person.number || (row.shared === 'everyone' && person.role === 'administrator'))
 
 function shownTo<Content>(acting: Acting, row: KeptRow): Kept<Content> {
   const owner = acting.world.people.find((person) => person.number === row.owner_id)
   return {
-    id: row.identity, title: row.title, description: row.description, shared: row.shared, owner: { id: owner?.id ?? '', title: owner?.name ?? '' },
-    changedAt: row.changed_at.toISOString(), mayEdit: mayEdit(acting, row), version: row.version, content: row.content as Content,
+    id: row.identity,
+    title: row.title,
+    description: row.description,
+    shared: row.shared,
+    owner: { id: owner?.id ?? '', title: owner?.name ?? '' },
+    changedAt: row.changed_at.toISOString(),
+    mayEdit: mayEdit(acting, row),
+    version: row.version,
+    content: row.content as Content,
   }
 }
 
-export async function list<Content>(database: Sequelize, acting: Acting, kind: KeptKind): Promise<Kept<Content>[]> {
-  const found = await rows<KeptRow>(database, `SELECT ${columns} FROM ${kind} WHERE ${seen} ORDER BY title COLLATE "und-x-icu", id`, [acting.person.number])
+export async function list<Content>(
+  database: Sequelize,
+  acting: Acting,
+  kind: KeptKind,
+): Promise<Kept<Content>[]> {
+  const found = await rows<KeptRow>(
+    database,
+    `SELECT ${columns} FROM ${kind} WHERE ${seen} ORDER BY title COLLATE "und-x-icu", id`,
+    [acting.person.number],
+  )
   return found.map((row) => shownTo<Content>(acting, row))
 }
 
-export async function read<Content>(database: Sequelize, acting: Acting, kind: KeptKind, identity: string): Promise<Kept<Content>> {
-  const [row] = await rows<KeptRow>(database, `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2`, [acting.person.number, identity])
+export async function read<Content>(
+  database: Sequelize,
+  acting: Acting,
+  kind: KeptKind,
+  identity: string,
+): Promise<Kept<Content>> {
+  const [row] = await rows<KeptRow>(
+    database,
+    `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2`,
+    [acting.person.number, identity],
+  )
   if (!row) throw notFound(kind)
   return shownTo<Content>(acting, row)
 }
 
-export interface Keeping<Content> { readonly title?: string; readonly description?: string; readonly shared?: 'me' | 'everyone'; readonly content?: Content }
+export interface Keeping<Content> {
+  readonly title?: string
+  readonly description?: string
+  readonly shared?: 'me' | 'everyone'
+  readonly content?: Content
+}
 
-export async function keep<Content>(database: Sequelize, acting: Acting, kind: KeptKind, given: Keeping<Content> & { title: string; content: Content }): Promise<Kept<Content>> {
+export async function keep<Content>(
+  database: Sequelize,
+  acting: Acting,
+  kind: KeptKind,
+  given: Keeping<Content> & { title: string; content: Content },
+): Promise<Kept<Content>> {
   const { person, now } = acting
   return await inTransaction(database, async () => {
     const identity = newIdentity(keptKinds[kind])
     const shared = given.shared ?? 'me'
     await judgeSharing(database, acting, kind, identity, shared, given.content)
     const title = cleanTitle(given.title)
-    await run(database, `INSERT INTO ${kind} (identity, title, description, content, owner_id, shared, changed_at, changed_by) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7, $5)`, [identity, title, given.description ?? '', JSON.stringify(given.content), person.number, shared, now])
-    if (shared === 'everyone') await audit(database, person.number, 'shared', `${kind} ${identity}`, { after: { title, shared } }, now)
+    await run(
+      database,
+      `INSERT INTO ${kind} (identity, title, description, content, owner_id, shared, changed_at, changed_by) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7, $5)`,
+      [
+        identity,
+        title,
+        given.description ?? '',
+        JSON.stringify(given.content),
+        person.number,
+        shared,
+        now,
+      ],
+    )
+    if (shared === 'everyone')
+      await audit(
+        database,
+        person.number,
+        'shared',
+        `${kind} ${identity}`,
+        { after: { title, shared } },
+        now,
+      )
     await tell(database, kind, identity, shared === 'me' ? { person: person.number } : {}, now)
     return await read<Content>(database, acting, kind, identity)
   })
 }
 
-export async function change<Content>(database: Sequelize, acting: Acting, kind: KeptKind, identity: string, given: Keeping<Content>, match: string): Promise<Kept<Content>> {
+export async function change<Content>(
+  database: Sequelize,
+  acting: Acting,
+  kind: KeptKind,
+  identity: string,
+  given: Keeping<Content>,
+  match: string,
+): Promise<Kept<Content>> {
   const { person, now } = acting
   return await inTransaction(database, async () => {
-    const [row] = await rows<KeptRow>(database, `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`, [person.number, identity])
+    const [row] = await rows<KeptRow>(
+      database,
+      `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`,
+      [person.number, identity],
+    )
     if (!row) throw notFound(kind)
-    if (!mayEdit(acting, row)) throw forbidden(`Only its owner may change this ${kind}; keep it as a new one instead.`)
+    if (!mayEdit(acting, row))
+      throw forbidden(`Only its owner may change this ${kind}; keep it as a new one instead.`)
     judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
     const shared = given.shared ?? row.shared
     const content = given.content ?? (row.content as Content)
     await judgeSharing(database, acting, kind, identity, shared, content)
-    await run(database, `UPDATE ${kind} SET title = $2, description = $3, content = $4::jsonb, shared = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1`,
-      [identity, given.title === undefined ? row.title : cleanTitle(given.title), given.description ?? row.description, JSON.stringify(content), shared, now, person.number])
-    if (shared !== row.shared) await audit(database, person.number, 'shared', `${kind} ${identity}`, { before: row.shared, after: shared }, now)
-    await tell(database, kind, identity, shared === 'me' && row.shared === 'me' ? { person: row.owner_id } : {}, now)
+    await run(
+      database,
+      `UPDATE ${kind} SET title = $2, description = $3, content = $4::jsonb, shared = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1`,
+      [
+        identity,
+        given.title === undefined ? row.title : cleanTitle(given.title),
+        given.description ?? row.description,
+        JSON.stringify(content),
+        shared,
+        now,
+        person.number,
+      ],
+    )
+    if (shared !== row.shared)
+      await audit(
+        database,
+        person.number,
+        'shared',
+        `${kind} ${identity}`,
+        { before: row.shared, after: shared },
+        now,
+      )
+    await tell(
+      database,
+      kind,
+      identity,
+      shared === 'me' && row.shared === 'me' ? { person: row.owner_id } : {},
+      now,
+    )
     return await read<Content>(database, acting, kind, identity)
   })
 }
 
-export async function discard(database: Sequelize, acting: Acting, kind: KeptKind, identity: string, match: string): Promise<void> {
+export async function discard(
+  database: Sequelize,
+  acting: Acting,
+  kind: KeptKind,
+  identity: string,
+  match: string,
+): Promise<void> {
   const { person, now } = acting
   await inTransaction(database, async () => {
-    const [row] = await rows<KeptRow>(database, `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`, [person.number, identity])
+    const [row] = await rows<KeptRow>(
+      database,
+      `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`,
+      [person.number, identity],
+    )
     if (!row) throw notFound(kind)
     if (!mayEdit(acting, row)) throw forbidden(`Only its owner may delete this ${kind}.`)
     judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
     const users = await usersOf(database, kind, identity)
-    if (users.length > 0) throw refused(`This ${kind} is used by ${namesOf(acting, users)}; change those first.`)
+    if (users.length > 0)
+      throw refused(`This ${kind} is used by ${namesOf(acting, users)}; change those first.`)
     await run(database, `DELETE FROM ${kind} WHERE identity = $1`, [identity])
-    await audit(database, person.number, 'deleted', `${kind} ${identity}`, { before: { title: row.title, content: row.content } }, now)
+    await audit(
+      database,
+      person.number,
+      'deleted',
+      `${kind} ${identity}`,
+      { before: { title: row.title, content: row.content } },
+      now,
+    )
     await tell(database, kind, identity, row.shared === 'me' ? { person: row.owner_id } : {}, now)
   })
 }
 
 function cleanTitle(title: string): string {
   const text = title.trim()
-  if (text === '') throw invalid([{ pointer: '/title', message: 'A title is needed.', expected: 'a title' }])
+  if (text === '')
+    throw invalid([{ pointer: '/title', message: 'A title is needed.', expected: 'a title' }])
   return text.normalize('NFC')
 }
 
-export interface User { readonly kind: KeptKind; readonly id: string; readonly title: string; readonly shared: 'me' | 'everyone'; readonly owner: number }
+export interface User {
+  readonly kind: KeptKind
+  readonly id: string
+  readonly title: string
+  readonly shared: 'me' | 'everyone'
+  readonly owner: number
+}
 
 /** What rests on a kept thing: views and measures on queries, dashboards on measures and queries. */
-export async function usersOf(database: Sequelize, kind: KeptKind, identity: string): Promise<User[]> {
-  const by = { query: ['view', 'measure', 'dashboard'], measure: ['dashboard'], view: [], dashboard: [] }[kind]
+export async function usersOf(
+  database: Sequelize,
+  kind: KeptKind,
+  identity: string,
+): Promise<User[]> {
+  const by = {
+    query: ['view', 'measure', 'dashboard'],
+    measure: ['dashboard'],
+    view: [],
+    dashboard: [],
+  }[kind]
   const found: User[][] = []
-  for (const user of by) found.push(await rows<User>(database, `SELECT '${user}' AS kind, identity AS id, title, shared, owner_id AS owner FROM ${user} WHERE ${user === 'dashboard' ? `content->'widgets' @> jsonb_build_array(jsonb_build_object('${kind}', $1::text))` : `content->>'${kind}' = $1`} ORDER BY title`, [identity]))
+  for (const user of by)
+    found.push(
+      await rows<User>(
+        database,
+        `SELECT '${user}' AS kind, identity AS id, title, shared, owner_id AS owner FROM ${user} WHERE ${user === 'dashboard' ? `content->'widgets' @> jsonb_build_array(jsonb_build_object('${kind}', $1::text))` : `content->>'${kind}' = $1`} ORDER BY title`,
+        [identity],
+      ),
+    )
   return found.flat()
 }
 
 /** What uses something, by name; what others keep for themselves is not named. */
-const namesOf = ({ person }: Acting, users: readonly User[]): string => [...new Set(users.map((user) => (user.shared === 'everyone' || user.owner === person.number ? `the ${user.kind} “${user.title}”` : `a ${user.kind} that somebody keeps alone`)))].join(', ')
+const namesOf = ({ person }: Acting, users: readonly User[]): string =>
+  [
+    ...new Set(
+      users.map((user) =>
+        user.shared === 'everyone' || user.owner === person.number
+          ? `the ${user.kind} “${user.title}”`
+          : `a ${user.kind} that somebody keeps alone`,
+      ),
+    ),
+  ].join(', ')
 
 /** What a kept thing rests on. */
 function restsOn(kind: KeptKind, content: unknown): { kind: KeptKind; id: string }[] {
-  const { query, widgets } = content as { query?: string; widgets?: { measure?: string; query?: string }[] }
+  const { query, widgets } = content as {
+    query?: string
+    widgets?: { measure?: string; query?: string }[]
+  }
   if (kind === 'view' || kind === 'measure') return query ? [{ kind: 'query', id: query }] : []
   if (kind !== 'dashboard') return []
-  return (widgets ?? []).flatMap((widget) => [...(widget.measure ? [{ kind: 'measure' as const, id: widget.measure }] : []), ...(widget.query ? [{ kind: 'query' as const, id: widget.query }] : [])])
+  return (widgets ?? []).flatMap((widget) => [
+    ...(widget.measure ? [{ kind: 'measure' as const, id: widget.measure }] : []),
+    ...(widget.query ? [{ kind: 'query' as const, id: widget.query }] : []),
+  ])
 }
 
 /** Whoever sees a shared thing must see what it rests on: a page that is blank for its readers is refused before it is made. What it rests on is held, so that nobody deletes it or keeps it to themselves at this moment. */
-async function judgeSharing(database: Sequelize, acting: Acting, kind: KeptKind, identity: string, shared: 'me' | 'everyone', content: unknown): Promise<void> {
+async function judgeSharing(
+  database: Sequelize,
+  acting: Acting,
+  kind: KeptKind,
+  identity: string,
+  shared: 'me' | 'everyone',
+  content: unknown,
+): Promise<void> {
   for (const part of restsOn(kind, content)) {
-    const [found] = await rows<{ title: string; shared: string }>(database, `SELECT title, shared FROM ${part.kind} WHERE ${seen} AND identity = $2 FOR SHARE`, [acting.person.number, part.id])
-    if (!found) throw invalid([{ pointer: '/content', message: `This rests on a ${part.kind} that does not exist, or that you may not see.`, found: part.id, expected: `a ${part.kind}` }])
-    if (shared === 'everyone' && found.shared !== 'everyone') throw refused(`This ${kind} would be blank for others: the ${part.kind} “${found.title}” behind it is only yours. Share that first.`, [{ pointer: '/shared', message: `Share the ${part.kind} “${found.title}” first.` }])
+    const [found] = await rows<{ title: string; shared: string }>(
+      database,
+      `SELECT title, shared FROM ${part.kind} WHERE ${seen} AND identity = $2 FOR SHARE`,
+      [acting.person.number, part.id],
+    )
+    if (!found)
+      throw invalid([
+        {
+          pointer: '/content',
+          message: `This rests on a ${part.kind} that does not exist, or that you may not see.`,
+          found: part.id,
+          expected: `a ${part.kind}`,
+        },
+      ])
+    if (shared === 'everyone' && found.shared !== 'everyone')
+      throw refused(
+        `This ${kind} would be blank for others: the ${part.kind} “${found.title}” behind it is only yours. Share that first.`,
+        [{ pointer: '/shared', message: `Share the ${part.kind} “${found.title}” first.` }],
+      )
   }
   if (shared === 'me') {
-    const users = (await usersOf(database, kind, identity)).filter((user) => user.shared === 'everyone' || user.owner !== acting.person.number)
-    if (users.length > 0) throw refused(`Others rest on this ${kind}: ${namesOf(acting, users)}. It stays shared until they do not.`, [{ pointer: '/shared', message: 'Shared things rest on this.' }])
+    const users = (await usersOf(database, kind, identity)).filter(
+      (user) => user.shared === 'everyone' || user.owner !== acting.person.number,
+    )
+    if (users.length > 0)
+      throw refused(
+        `Others rest on this ${kind}: ${namesOf(acting, users)}. It stays shared until they do not.`,
+        [{ pointer: '/shared', message: 'Shared things rest on this.' }],
+      )
   }
 }

@@ -5,11 +5,24 @@ import { rows } from '../database/connect.ts'
 import { seenBy, visibleProjects, type Worlds } from '../database/world.ts'
 
 /** A place in the outbox: rows are read in order of (transaction, number). */
-interface Place { readonly xid: string; readonly number: number }
-interface OutboxRow extends Place { readonly kind: string; readonly subject: string; readonly project_id: number | null; readonly person_id: number | null }
+interface Place {
+  readonly xid: string
+  readonly number: number
+}
+interface OutboxRow extends Place {
+  readonly kind: string
+  readonly subject: string
+  readonly project_id: number | null
+  readonly person_id: number | null
+}
 /** Who listens, by which session. */
-export interface Listening { readonly person: number; readonly session: string }
-interface Listener extends Listening { readonly response: Response & { flush?: () => void } }
+export interface Listening {
+  readonly person: number
+  readonly session: string
+}
+interface Listener extends Listening {
+  readonly response: Response & { flush?: () => void }
+}
 
 const beatEvery = 20_000
 /** A screen that missed more than this reads everything anew instead. */
@@ -45,7 +58,10 @@ export class Live {
   }
 
   async start(): Promise<void> {
-    const [last] = await rows<Place>(this.#database, `SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number`)
+    const [last] = await rows<Place>(
+      this.#database,
+      `SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number`,
+    )
     this.#seen = last!
     await this.#connect()
     this.#beat = setInterval(() => this.#queue(async () => await this.#beats()), beatEvery)
@@ -60,10 +76,18 @@ export class Live {
   }
 
   async #connect(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.#url, application_name: 'bluestem live', keepAlive: true })
+    const client = new pg.Client({
+      connectionString: this.#url,
+      application_name: 'bluestem live',
+      keepAlive: true,
+    })
     client.on('error', () => this.#lost(client))
     client.on('end', () => this.#lost(client))
-    client.on('notification', ({ channel, payload = '' }) => this.#queue(async () => (channel === 'session' ? this.#end((one) => one.session === payload) : await this.#read())))
+    client.on('notification', ({ channel, payload = '' }) =>
+      this.#queue(async () =>
+        channel === 'session' ? this.#end((one) => one.session === payload) : await this.#read(),
+      ),
+    )
     await client.connect()
     await client.query('LISTEN outbox; LISTEN living; LISTEN session')
     this.#client = client
@@ -76,10 +100,15 @@ export class Live {
     this.#tell('away')
     const retry = (wait: number): void => {
       this.#again = setTimeout(() => {
-        this.#connect().then(() => {
-          this.#tell('back')
-          this.#queue(async () => await this.#read())
-        }, () => { if (!this.#stopped) retry(Math.min(wait * 2, 5000)) })
+        this.#connect().then(
+          () => {
+            this.#tell('back')
+            this.#queue(async () => await this.#read())
+          },
+          () => {
+            if (!this.#stopped) retry(Math.min(wait * 2, 5000))
+          },
+        )
       }, wait)
     }
     retry(200)
@@ -100,13 +129,22 @@ export class Live {
 
   /** Keeps a response open and writes what its person may see, from the event on that its screen saw last. */
   async listen(request: Request, response: Response, who: Listening): Promise<void> {
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' })
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    })
     const listener: Listener = { ...who, response }
     request.on('close', () => this.#listeners.delete(listener))
     const last = placeIn(request.get('last-event-id'))
     await this.#queue(async () => {
       const missed = last ? await this.#missed(last) : []
-      response.write(missed === undefined ? `id: ${idOf(this.#seen)}\nevent: reload\ndata: {}\n\n` : `id: ${idOf(last ?? this.#seen)}\nevent: open\ndata: {}\n\n`)
+      response.write(
+        missed === undefined
+          ? `id: ${idOf(this.#seen)}\nevent: reload\ndata: {}\n\n`
+          : `id: ${idOf(last ?? this.#seen)}\nevent: open\ndata: {}\n\n`,
+      )
       if (missed && missed.length > 0) await this.#write([listener], missed)
       if (!this.#client) response.write('event: away\ndata: {}\n\n')
       listener.response.flush?.()
@@ -135,24 +173,39 @@ export class Live {
       response.flush?.()
     }
     if (this.#listeners.size === 0) return
-    const open = await rows<{ sid: string }>(this.#database, 'SELECT sid FROM session WHERE sid = ANY($1::text[]) AND expire > now()', [[...this.#listeners].map((one) => one.session)])
+    const open = await rows<{ sid: string }>(
+      this.#database,
+      'SELECT sid FROM session WHERE sid = ANY($1::text[]) AND expire > now()',
+      [[...this.#listeners].map((one) => one.session)],
+    )
     const there = new Set(open.map((one) => one.sid))
     this.#end((one) => !there.has(one.session))
   }
 
   /** What was written after a place, up to where every screen is; undefined when that is too much, or known no more. */
   async #missed(last: Place): Promise<OutboxRow[] | undefined> {
-    const [oldest] = await rows<{ number: number | null }>(this.#database, 'SELECT min(number) AS number FROM outbox')
+    const [oldest] = await rows<{ number: number | null }>(
+      this.#database,
+      'SELECT min(number) AS number FROM outbox',
+    )
     if (last.number > 0 && (oldest?.number ?? 0) > last.number + 1) return undefined
-    const missed = await rows<OutboxRow>(this.#database, `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
-      WHERE (xid, number) > ($1::text::xid8, $2) AND (xid, number) <= ($3::text::xid8, $4) ORDER BY xid, number LIMIT ${mostMissed + 1}`, [last.xid, last.number, this.#seen.xid, this.#seen.number])
+    const missed = await rows<OutboxRow>(
+      this.#database,
+      `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
+      WHERE (xid, number) > ($1::text::xid8, $2) AND (xid, number) <= ($3::text::xid8, $4) ORDER BY xid, number LIMIT ${mostMissed + 1}`,
+      [last.xid, last.number, this.#seen.xid, this.#seen.number],
+    )
     return missed.length > mostMissed ? undefined : missed
   }
 
   async #read(): Promise<void> {
     for (;;) {
-      const told = await rows<OutboxRow>(this.#database, `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
-        WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot()) ORDER BY xid, number LIMIT 1000`, [this.#seen.xid, this.#seen.number])
+      const told = await rows<OutboxRow>(
+        this.#database,
+        `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
+        WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot()) ORDER BY xid, number LIMIT 1000`,
+        [this.#seen.xid, this.#seen.number],
+      )
       await this.#write([...this.#listeners], told)
       const last = told.at(-1)
       if (last) this.#seen = { xid: last.xid, number: last.number }
@@ -173,8 +226,15 @@ export class Live {
     for (const { response, person } of listeners) {
       const projects = rights.get(person)
       if (!projects) continue
-      const own = told.filter(({ project_id, person_id }) => (project_id === null || projects.has(project_id)) && (person_id === null || person_id === person))
-      for (const { kind, subject, ...place } of own) response.write(`id: ${idOf(place)}\nevent: changed\ndata: ${JSON.stringify({ kind, subject })}\n\n`)
+      const own = told.filter(
+        ({ project_id, person_id }) =>
+          (project_id === null || projects.has(project_id)) &&
+          (person_id === null || person_id === person),
+      )
+      for (const { kind, subject, ...place } of own)
+        response.write(
+          `id: ${idOf(place)}\nevent: changed\ndata: ${JSON.stringify({ kind, subject })}\n\n`,
+        )
       response.flush?.()
     }
   }

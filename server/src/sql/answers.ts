@@ -3,27 +3,61 @@ import { Compiler } from './condition.ts'
 import { parentRefSql, propertySql, sortSql, type SortExpression } from './property.ts'
 import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
 
-export interface OrderBy { readonly property: Property; readonly direction: 'up' | 'down' }
+export interface OrderBy {
+  readonly property: Property
+  readonly direction: 'up' | 'down'
+}
 
 /** What a page of answers is read from: where it begins, by number of rows or after the last row of the page before. */
-export interface Page { readonly limit: number; readonly offset: number; readonly after?: readonly (string | number | null)[] }
+export interface Page {
+  readonly limit: number
+  readonly offset: number
+  readonly after?: readonly (string | number | null)[]
+}
 
-const where = (asking: Asking, binds: Binds, condition: Condition, alias: string): string => `${permitted(asking, binds, alias)}${atMoment(asking, binds, alias)} AND ${new Compiler(asking, binds, alias).condition(condition)}`
+const where = (asking: Asking, binds: Binds, condition: Condition, alias: string): string =>
+  `${permitted(asking, binds, alias)}${atMoment(asking, binds, alias)} AND ${new Compiler(asking, binds, alias).condition(condition)}`
 
-interface SortKey extends SortExpression { readonly direction: 'up' | 'down'; readonly nullable: boolean }
+interface SortKey extends SortExpression {
+  readonly direction: 'up' | 'down'
+  readonly nullable: boolean
+}
 
 function sortKeys(asking: Asking, binds: Binds, order: readonly OrderBy[]): SortKey[] {
-  return order.flatMap(({ property, direction }) => sortSql(asking, binds, property, 'i').map((one) => ({ ...one, direction, nullable: property.nullable || property.type.kind === 'array' })))
+  return order.flatMap(({ property, direction }) =>
+    sortSql(asking, binds, property, 'i').map((one) => ({
+      ...one,
+      direction,
+      nullable: property.nullable || property.type.kind === 'array',
+    })),
+  )
 }
 
 /** Empty values come last both ways; where a value is always there, nothing is said of them, so that its index serves. */
-const orderBy = (keys: readonly SortKey[], expression: (key: SortKey, index: number) => string, id: string): string => [...keys.map((key, index) => `${expression(key, index)} ${key.direction === 'up' ? 'ASC' : 'DESC'}${key.nullable ? ' NULLS LAST' : ''}`), id].join(', ')
+const orderBy = (
+  keys: readonly SortKey[],
+  expression: (key: SortKey, index: number) => string,
+  id: string,
+): string =>
+  [
+    ...keys.map(
+      (key, index) =>
+        `${expression(key, index)} ${key.direction === 'up' ? 'ASC' : 'DESC'}${key.nullable ? ' NULLS LAST' : ''}`,
+    ),
+    id,
+  ].join(', ')
 
 /**
  * One page of answers with the exact total: the page and the count are plans of their own, for a window count beside a LIMIT
  * makes the planner walk the sort index over everything. Each row carries its sort keys, from which the next page is asked.
  */
-export function pageStatement(asking: Asking, condition: Condition, order: readonly OrderBy[], page: Page, columns: (alias: string, binds: Binds) => readonly string[]): Statement {
+export function pageStatement(
+  asking: Asking,
+  condition: Condition,
+  order: readonly OrderBy[],
+  page: Page,
+  columns: (alias: string, binds: Binds) => readonly string[],
+): Statement {
   const binds = new Binds('i')
   const filter = where(asking, binds, condition, 'i')
   if (binds.onePassOnly) return pageOfOnePass(asking, binds, filter, order, page, columns)
@@ -43,12 +77,26 @@ export function pageStatement(asking: Asking, condition: Condition, order: reado
 }
 
 /** A page whose condition is much work: all answers are found once, and counted and cut from there. */
-function pageOfOnePass(asking: Asking, binds: Binds, filter: string, order: readonly OrderBy[], page: Page, columns: (alias: string, binds: Binds) => readonly string[]): Statement {
+function pageOfOnePass(
+  asking: Asking,
+  binds: Binds,
+  filter: string,
+  order: readonly OrderBy[],
+  page: Page,
+  columns: (alias: string, binds: Binds) => readonly string[],
+): Statement {
   const keys = sortKeys(asking, binds, order)
   const table = stateTable(asking)
   const begins = asking.asOf ? 'valid_from' : 'row_from'
-  const named = keys.map((key, index): SortKey => ({ ...key, sql: `m.k${index}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}` }))
-  const selected = ['i.id', `i.${begins} AS state_from`, ...keys.map((key, index) => `${key.sql} AS k${index}`)]
+  const named = keys.map((key, index): SortKey => ({
+    ...key,
+    sql: `m.k${index}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}`,
+  }))
+  const selected = [
+    'i.id',
+    `i.${begins} AS state_from`,
+    ...keys.map((key, index) => `${key.sql} AS k${index}`),
+  ]
   const after = page.after ? ` WHERE ${keyset(named, page.after, binds, 'm.id')}` : ''
   return binds.statement(`WITH m AS MATERIALIZED (SELECT ${selected.join(', ')} FROM ${table} i${binds.joins()} WHERE ${filter}),
       p AS (SELECT * FROM m${after} ORDER BY ${orderBy(named, (key) => key.sql, 'm.id')} LIMIT ${binds.bind(page.limit, 'int')} OFFSET ${binds.bind(page.offset, 'int')})
@@ -57,7 +105,12 @@ function pageOfOnePass(asking: Asking, binds: Binds, filter: string, order: read
 }
 
 /** The rows after a given row: values first, then those that are empty, ties by the order of making. */
-function keyset(keys: readonly SortKey[], after: readonly (string | number | null)[], binds: Binds, idColumn: string): string {
+function keyset(
+  keys: readonly SortKey[],
+  after: readonly (string | number | null)[],
+  binds: Binds,
+  idColumn: string,
+): string {
   const id = binds.bind(after.at(-1), 'int')
   let rest = `${idColumn} > ${id}`
   for (const [index, key] of [...keys.entries()].reverse()) {
@@ -73,52 +126,98 @@ function keyset(keys: readonly SortKey[], after: readonly (string | number | nul
 }
 
 /** A sort key travels as text and takes the type of what it is compared with; text keeps its collation. */
-const keyPlace = (binds: Binds, last: string | number, key: SortKey): string => `${binds.bind(String(last), key.type)}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}`
+const keyPlace = (binds: Binds, last: string | number, key: SortKey): string =>
+  `${binds.bind(String(last), key.type)}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}`
 
 /** How many items answer. */
 export function countStatement(asking: Asking, condition: Condition): Statement {
   const binds = new Binds('i')
   const filter = where(asking, binds, condition, 'i')
-  return binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${filter}`)
+  return binds.statement(
+    `SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${filter}`,
+  )
 }
 
 /** How many items can't be told: the whole is unknown for them. Undefined when none can be. */
 export function cannotTellStatement(asking: Asking, condition: Condition): Statement | undefined {
   const binds = new Binds('i')
   const unknown = new Compiler(asking, binds, 'i').unknown(condition)
-  return unknown === undefined ? undefined : binds.statement(`SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`)
+  return unknown === undefined
+    ? undefined
+    : binds.statement(
+        `SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`,
+      )
 }
 
 /** Which of several conditions one item meets, a column each in their order; what can't be told counts as no. */
-export function meetsStatement(asking: Asking, conditions: readonly Condition[], id: number): Statement {
+export function meetsStatement(
+  asking: Asking,
+  conditions: readonly Condition[],
+  id: number,
+): Statement {
   // One item is asked about: what it needs is looked up in place.
   const binds = new Binds()
   const compiler = new Compiler(asking, binds, 'i')
-  const columns = conditions.map((condition, index) => `coalesce(${compiler.condition(condition)}, false) AS c${index}`)
-  return binds.statement(`SELECT ${columns.join(', ')} FROM item i WHERE i.id = ${binds.bind(id, 'int')}`)
+  const columns = conditions.map(
+    (condition, index) => `coalesce(${compiler.condition(condition)}, false) AS c${index}`,
+  )
+  return binds.statement(
+    `SELECT ${columns.join(', ')} FROM item i WHERE i.id = ${binds.bind(id, 'int')}`,
+  )
 }
 
 /** The ids of all answers, or of all that can't be told: what tests and bulk work read. */
-export function idsStatement(asking: Asking, condition: Condition, which: 'answers' | 'cannot tell'): Statement | undefined {
+export function idsStatement(
+  asking: Asking,
+  condition: Condition,
+  which: 'answers' | 'cannot tell',
+): Statement | undefined {
   const binds = new Binds('i')
   const compiler = new Compiler(asking, binds, 'i')
-  const predicate = which === 'answers' ? compiler.condition(condition) : compiler.unknown(condition)
-  return predicate === undefined ? undefined : binds.statement(`SELECT i.id FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${predicate} ORDER BY i.id`)
+  const predicate =
+    which === 'answers' ? compiler.condition(condition) : compiler.unknown(condition)
+  return predicate === undefined
+    ? undefined
+    : binds.statement(
+        `SELECT i.id FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${predicate} ORDER BY i.id`,
+      )
 }
 
 /** The key of a group: the property's value; an item with several values stands in each of its groups. */
-export function groupSource(asking: Asking, binds: Binds, property: Property, alias: string): { readonly key: string; readonly join: string } {
+export function groupSource(
+  asking: Asking,
+  binds: Binds,
+  property: Property,
+  alias: string,
+): { readonly key: string; readonly join: string } {
   if (property.handle === 'parent') return { key: parentRefSql(asking, binds, alias), join: '' }
   const value = propertySql(asking, binds, property, alias)
-  if (property.type.kind === 'array') return { key: 'member.one', join: ` LEFT JOIN LATERAL unnest(${value}) AS member(one) ON true` }
-  return { key: property.type.kind === 'timestamp' ? `(${value} AT TIME ZONE ${binds.bind(asking.world.zone, 'text')})::date` : value, join: '' }
+  if (property.type.kind === 'array')
+    return { key: 'member.one', join: ` LEFT JOIN LATERAL unnest(${value}) AS member(one) ON true` }
+  return {
+    key:
+      property.type.kind === 'timestamp'
+        ? `(${value} AT TIME ZONE ${binds.bind(asking.world.zone, 'text')})::date`
+        : value,
+    join: '',
+  }
 }
 
 /** Counts of answers by the values of a property; `late` of each were done before an instant. */
-export function standingStatement(asking: Asking, condition: Condition, property: Property, finishedBefore: number | null): Statement {
+export function standingStatement(
+  asking: Asking,
+  condition: Condition,
+  property: Property,
+  finishedBefore: number | null,
+): Statement {
   const binds = new Binds('i')
   const { key, join } = groupSource(asking, binds, property, 'i')
-  const late = finishedBefore === null ? '0' : `count(*) FILTER (WHERE i.done_at < ${binds.instant(finishedBefore)})`
+  const late =
+    finishedBefore === null
+      ? '0'
+      : `count(*) FILTER (WHERE i.done_at < ${binds.instant(finishedBefore)})`
   const filter = where(asking, binds, condition, 'i')
-  return binds.statement(`SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(asking)} i${binds.joins()}${join} WHERE ${filter} GROUP BY 1`)
+  return binds.statement(
+    `SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(asking)} i${binds.joins()}${join} WHERE ${filter} GROUP BY 1`,
+  )
 }

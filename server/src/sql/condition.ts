@@ -1,5 +1,17 @@
 import { addDays, dayOf, instantOf, startOfDay } from '@bluestem/core/calendar'
-import { accenti, casei, endsInEscape, relations, type ArrayOp, type CompareOp, type Condition, type EndComparison, type Property, type Side, type Value } from '@bluestem/core/queries'
+import {
+  accenti,
+  casei,
+  endsInEscape,
+  relations,
+  type ArrayOp,
+  type CompareOp,
+  type Condition,
+  type EndComparison,
+  type Property,
+  type Side,
+  type Value,
+} from '@bluestem/core/queries'
 import { functionSql, intervalOf, isInterval, type IntervalFunction } from './functions.ts'
 import { arithmeticSql, propertySql } from './property.ts'
 import { permitted, type Asking, type Binds } from './statement.ts'
@@ -18,18 +30,33 @@ export class Compiler {
 
   condition(condition: Condition): string {
     switch (condition.kind) {
-      case 'and': case 'or': return `(${condition.args.map((arg) => this.condition(arg)).join(condition.kind === 'and' ? ' AND ' : ' OR ')})`
-      case 'not': return `(NOT ${this.condition(condition.arg)})`
-      case 'truth': return condition.value ? 'TRUE' : 'FALSE'
-      case 'compare': return this.#compare(condition.op, condition.left, condition.right)
-      case 'like': return this.#like(condition.value, condition.pattern)
-      case 'between': return `(${this.value(condition.value)} BETWEEN ${this.value(condition.low)} AND ${this.value(condition.high)})`
-      case 'in': return this.#in(condition.value, condition.list)
-      case 'isNull': if (isParent(condition.value)) return `(${this.alias}.parent_id IS NULL OR ${this.value(condition.value)} IS NULL)`
-        return condition.value.type.kind === 'array' ? `(cardinality(${this.value(condition.value)}) = 0)` : `(${this.value(condition.value)} IS NULL)`
-      case 'array': return arraySql(condition.op, this.value(condition.left), this.value(condition.right))
-      case 'temporal': return this.#temporal(condition)
-      case 'call': return this.value(condition)
+      case 'and':
+      case 'or':
+        return `(${condition.args.map((arg) => this.condition(arg)).join(condition.kind === 'and' ? ' AND ' : ' OR ')})`
+      case 'not':
+        return `(NOT ${this.condition(condition.arg)})`
+      case 'truth':
+        return condition.value ? 'TRUE' : 'FALSE'
+      case 'compare':
+        return this.#compare(condition.op, condition.left, condition.right)
+      case 'like':
+        return this.#like(condition.value, condition.pattern)
+      case 'between':
+        return `(${this.value(condition.value)} BETWEEN ${this.value(condition.low)} AND ${this.value(condition.high)})`
+      case 'in':
+        return this.#in(condition.value, condition.list)
+      case 'isNull':
+        if (isParent(condition.value))
+          return `(${this.alias}.parent_id IS NULL OR ${this.value(condition.value)} IS NULL)`
+        return condition.value.type.kind === 'array'
+          ? `(cardinality(${this.value(condition.value)}) = 0)`
+          : `(${this.value(condition.value)} IS NULL)`
+      case 'array':
+        return arraySql(condition.op, this.value(condition.left), this.value(condition.right))
+      case 'temporal':
+        return this.#temporal(condition)
+      case 'call':
+        return this.value(condition)
     }
   }
 
@@ -39,24 +66,44 @@ export class Compiler {
    */
   unknown(condition: Condition): string | undefined {
     if (condition.kind === 'not') return this.unknown(condition.arg)
-    if (condition.kind !== 'and' && condition.kind !== 'or') return mayBeUnknown(condition) ? `(${this.condition(condition)} IS NULL)` : undefined
+    if (condition.kind !== 'and' && condition.kind !== 'or')
+      return mayBeUnknown(condition) ? `(${this.condition(condition)} IS NULL)` : undefined
     const parts = condition.args.map((arg) => ({ arg, unknown: this.unknown(arg) }))
     const unknowns = parts.flatMap((part) => part.unknown ?? [])
     if (unknowns.length === 0) return undefined
     const not = condition.kind === 'and' ? 'IS NOT FALSE' : 'IS NOT TRUE'
-    const others = parts.map((part) => (part.unknown ? `(${this.condition(part.arg)} ${not})` : condition.kind === 'and' ? this.condition(part.arg) : `(NOT ${this.condition(part.arg)})`))
+    const others = parts.map((part) =>
+      part.unknown
+        ? `(${this.condition(part.arg)} ${not})`
+        : condition.kind === 'and'
+          ? this.condition(part.arg)
+          : `(NOT ${this.condition(part.arg)})`,
+    )
     return `((${unknowns.join(' OR ')}) AND ${others.join(' AND ')})`
   }
 
   value(value: Value): string {
     switch (value.kind) {
-      case 'literal': return this.#literal(value)
-      case 'property': return value.ofParent ? this.#parents(value.property) : propertySql(this.asking, this.binds, value.property, this.alias)
-      case 'interval': throw new Error('an interval has no expression of its own')
-      case 'list': return value.items.length === 0 ? `'{}'::int[]` : `ARRAY[${value.items.map((item) => this.value(item)).join(', ')}]::int[]`
-      case 'arithmetic': return this.#arithmetic(value)
-      case 'fold': return value.value.kind === 'literal' ? this.#text((value.fold === 'casei' ? casei : accenti)(String(value.value.value))) : `${value.fold}(${this.value(value.value)})`
-      case 'call': return functionSql(value.name)(this, value)
+      case 'literal':
+        return this.#literal(value)
+      case 'property':
+        return value.ofParent
+          ? this.#parents(value.property)
+          : propertySql(this.asking, this.binds, value.property, this.alias)
+      case 'interval':
+        throw new Error('an interval has no expression of its own')
+      case 'list':
+        return value.items.length === 0
+          ? `'{}'::int[]`
+          : `ARRAY[${value.items.map((item) => this.value(item)).join(', ')}]::int[]`
+      case 'arithmetic':
+        return this.#arithmetic(value)
+      case 'fold':
+        return value.value.kind === 'literal'
+          ? this.#text((value.fold === 'casei' ? casei : accenti)(String(value.value.value)))
+          : `${value.fold}(${this.value(value.value)})`
+      case 'call':
+        return functionSql(value.name)(this, value)
     }
   }
 
@@ -67,13 +114,25 @@ export class Compiler {
   #literal(value: Extract<Value, { kind: 'literal' }>): string {
     const { type } = value
     switch (type.kind) {
-      case 'number': return this.binds.bind(value.value, 'numeric')
-      case 'text': return this.#text(String(value.value))
-      case 'boolean': return this.binds.bind(value.value, 'boolean')
-      case 'date': return this.binds.bind(value.value, 'date')
-      case 'timestamp': return this.binds.instant(instantOf(String(value.value)))
-      case 'choice': return type.domain === 'item' ? this.#item(String(value.value)) : this.binds.bind(this.asking.world.numbers.of(type.domain, String(value.value)) ?? -1, 'int')
-      default: throw new Error(`no literal is of kind ${type.kind}`)
+      case 'number':
+        return this.binds.bind(value.value, 'numeric')
+      case 'text':
+        return this.#text(String(value.value))
+      case 'boolean':
+        return this.binds.bind(value.value, 'boolean')
+      case 'date':
+        return this.binds.bind(value.value, 'date')
+      case 'timestamp':
+        return this.binds.instant(instantOf(String(value.value)))
+      case 'choice':
+        return type.domain === 'item'
+          ? this.#item(String(value.value))
+          : this.binds.bind(
+              this.asking.world.numbers.of(type.domain, String(value.value)) ?? -1,
+              'int',
+            )
+      default:
+        throw new Error(`no literal is of kind ${type.kind}`)
     }
   }
 
@@ -81,7 +140,9 @@ export class Compiler {
   #item(ref: string): string {
     const [code, number] = ref.split('/')
     // Refs are today's; an item that was there then may have been deleted since.
-    const there = this.asking.asOf ? `r.project_id = ANY(${this.binds.bind(this.asking.visible, 'int[]')})` : permitted(this.asking, this.binds, 'r')
+    const there = this.asking.asOf
+      ? `r.project_id = ANY(${this.binds.bind(this.asking.visible, 'int[]')})`
+      : permitted(this.asking, this.binds, 'r')
     return `coalesce((SELECT r.id FROM item r JOIN project rp ON rp.id = r.project_id WHERE rp.code = ${this.binds.bind(code, 'text')} AND r.number = ${this.binds.bind(Number(number), 'int')} AND ${there}), -1)`
   }
 
@@ -89,7 +150,9 @@ export class Compiler {
   #parents(property: Property): string {
     const { asking, binds, alias } = this
     const moment = binds.instant(asking.moment)
-    const from = asking.asOf ? `item_state parent WHERE parent.id = ${alias}.parent_id AND parent.valid_from <= ${moment} AND parent.valid_to > ${moment}` : `item parent WHERE parent.id = ${alias}.parent_id`
+    const from = asking.asOf
+      ? `item_state parent WHERE parent.id = ${alias}.parent_id AND parent.valid_from <= ${moment} AND parent.valid_to > ${moment}`
+      : `item parent WHERE parent.id = ${alias}.parent_id`
     const read = `(SELECT ${propertySql(asking, binds, property, 'parent')} FROM ${from} AND ${permitted(asking, binds, 'parent')})`
     return property.type.kind === 'array' ? `coalesce(${read}, '{}'::int[])` : read
   }
@@ -115,10 +178,19 @@ export class Compiler {
 
   /** `ref = 'YARD/128'` asks the index of refs. */
   #refEquals(op: CompareOp, left: Value, right: Value): string | undefined {
-    if (op !== '=' || left.kind !== 'property' || left.ofParent || left.property.handle !== 'ref' || right.kind !== 'literal') return undefined
+    if (
+      op !== '=' ||
+      left.kind !== 'property' ||
+      left.ofParent ||
+      left.property.handle !== 'ref' ||
+      right.kind !== 'literal'
+    )
+      return undefined
     const [, code, number] = /^([^/]*)\/([1-9]\d{0,8})$/.exec(String(right.value)) ?? []
     const project = this.asking.world.projects.find((one) => one.code === code)
-    return project ? `(${this.alias}.project_id = ${this.binds.bind(project.number, 'int')} AND ${this.alias}.number = ${this.binds.bind(Number(number), 'int')})` : 'FALSE'
+    return project
+      ? `(${this.alias}.project_id = ${this.binds.bind(project.number, 'int')} AND ${this.alias}.number = ${this.binds.bind(Number(number), 'int')})`
+      : 'FALSE'
   }
 
   /** `parent = 'YARD/12'` asks the index of parents first; whether the parent may be seen is looked at for what that finds. */
@@ -131,17 +203,27 @@ export class Compiler {
   /** A moment beside a day is taken as its day; beside a day known now, the moment itself is compared with the day's bounds. */
   #momentToDay(op: CompareOp, moment: Value, day: Value): string {
     const known = this.dayKnown(day)
-    if (known === undefined) return `((${this.value(moment)} AT TIME ZONE ${this.binds.bind(this.asking.world.zone, 'text')})::date ${op} ${this.value(day)})`
+    if (known === undefined)
+      return `((${this.value(moment)} AT TIME ZONE ${this.binds.bind(this.asking.world.zone, 'text')})::date ${op} ${this.value(day)})`
     const { zone } = this.asking.world
-    const [start, next] = [this.binds.instant(startOfDay(known, zone)), this.binds.instant(startOfDay(addDays(known, 1), zone))]
+    const [start, next] = [
+      this.binds.instant(startOfDay(known, zone)),
+      this.binds.instant(startOfDay(addDays(known, 1), zone)),
+    ]
     const at = this.value(moment)
     switch (op) {
-      case '=': return `(${at} >= ${start} AND ${at} < ${next})`
-      case '<>': return `(NOT (${at} >= ${start} AND ${at} < ${next}))`
-      case '<': return `(${at} < ${start})`
-      case '<=': return `(${at} < ${next})`
-      case '>': return `(${at} >= ${next})`
-      case '>=': return `(${at} >= ${start})`
+      case '=':
+        return `(${at} >= ${start} AND ${at} < ${next})`
+      case '<>':
+        return `(NOT (${at} >= ${start} AND ${at} < ${next}))`
+      case '<':
+        return `(${at} < ${start})`
+      case '<=':
+        return `(${at} < ${next})`
+      case '>':
+        return `(${at} >= ${next})`
+      case '>=':
+        return `(${at} >= ${start})`
     }
   }
 
@@ -155,8 +237,11 @@ export class Compiler {
   }
 
   #in(value: Value, list: readonly Value[]): string {
-    const plain = list.every((one) => one.kind === 'literal' && one.type.kind === value.type.kind) && value.type.kind !== 'text'
-    if (plain && !(value.type.kind === 'choice' && value.type.domain === 'item')) return `(${this.value(value)} IN (${list.map((one) => this.value(one)).join(', ')}))`
+    const plain =
+      list.every((one) => one.kind === 'literal' && one.type.kind === value.type.kind) &&
+      value.type.kind !== 'text'
+    if (plain && !(value.type.kind === 'choice' && value.type.domain === 'item'))
+      return `(${this.value(value)} IN (${list.map((one) => this.value(one)).join(', ')}))`
     return `(${list.map((one) => this.#compare('=', value, one)).join(' OR ')})`
   }
 
@@ -164,15 +249,23 @@ export class Compiler {
     const text = patternText(pattern)
     if (endsInEscape(text)) return 'NULL::boolean'
     const plain = `(${this.value(value)} LIKE ${this.#text(text)})`
-    if (isDescription(value) && !text.includes('_')) return `(casei(${this.value(value)}) LIKE ${this.#text(casei(text))} AND ${plain})`
+    if (isDescription(value) && !text.includes('_'))
+      return `(casei(${this.value(value)}) LIKE ${this.#text(casei(text))} AND ${plain})`
     // That the text itself is like anything tells the database that an item without one is no answer, which it cannot see through a fold.
-    if (value.kind === 'fold' && isDescription(value.value)) return `(${plain} AND ${this.value(value.value)} LIKE '%')`
+    if (value.kind === 'fold' && isDescription(value.value))
+      return `(${plain} AND ${this.value(value.value)} LIKE '%')`
     return plain
   }
 
   #temporal({ op, left, right }: Extract<Condition, { kind: 'temporal' }>): string {
     if (left.type.kind !== 'interval' && right.type.kind !== 'interval') {
-      const compare: Partial<Record<typeof op, CompareOp>> = { t_after: '>', t_before: '<', t_equals: '=', t_intersects: '=', t_disjoint: '<>' }
+      const compare: Partial<Record<typeof op, CompareOp>> = {
+        t_after: '>',
+        t_before: '<',
+        t_equals: '=',
+        t_intersects: '=',
+        t_disjoint: '<>',
+      }
       return this.#compare(compare[op]!, left, right)
     }
     const { join, comparisons, negated } = relations[op]
@@ -180,9 +273,19 @@ export class Compiler {
     const parts = comparisons.map((one) => this.#ends(a[one.a], one, b[one.b]))
     const joined = `(${parts.map((part) => part.sql).join(join === 'and' ? ' AND ' : ' OR ')})`
     const whole = negated ? `(NOT ${joined})` : joined
-    const empties = [...new Set([a.start, a.end, b.start, b.end].flatMap((end) => (end.kind === 'value' && end.nullable ? [this.value(end.value)] : [])))]
+    const empties = [
+      ...new Set(
+        [a.start, a.end, b.start, b.end].flatMap((end) =>
+          end.kind === 'value' && end.nullable ? [this.value(end.value)] : [],
+        ),
+      ),
+    ]
     // An end that is empty makes the whole unknown, whatever the other comparisons say.
-    if (empties.length === 0 || (empties.length === 1 && parts.every((part) => part.mentions === empties[0]))) return whole
+    if (
+      empties.length === 0 ||
+      (empties.length === 1 && parts.every((part) => part.mentions === empties[0]))
+    )
+      return whole
     return `(CASE WHEN ${empties.map((one) => `${one} IS NULL`).join(' OR ')} THEN NULL ELSE ${whole} END)`
   }
 
@@ -192,7 +295,8 @@ export class Compiler {
       const { from, to } = intervalOf(value.name as IntervalFunction, value, this.asking)
       return { start: { kind: 'day', day: from }, end: { kind: 'day', day: to } }
     }
-    if (value.kind === 'interval') return { start: this.#end(value.start), end: this.#end(value.end) }
+    if (value.kind === 'interval')
+      return { start: this.#end(value.start), end: this.#end(value.end) }
     return { start: this.#end(value), end: this.#end(value) }
   }
 
@@ -203,75 +307,137 @@ export class Compiler {
     return { kind: 'value', value, nullable: valueMayBeEmpty(value) }
   }
 
-  #ends(a: IntervalEnd, { a: aSide, op, b: bSide }: EndComparison, b: IntervalEnd): { sql: string; mentions?: string } {
-    const infinite = (end: IntervalEnd, side: Side): number => (end.kind !== 'open' ? 0 : side === 'start' ? -1 : 1)
+  #ends(
+    a: IntervalEnd,
+    { a: aSide, op, b: bSide }: EndComparison,
+    b: IntervalEnd,
+  ): { sql: string; mentions?: string } {
+    const infinite = (end: IntervalEnd, side: Side): number =>
+      end.kind !== 'open' ? 0 : side === 'start' ? -1 : 1
     const [x, y] = [infinite(a, aSide), infinite(b, bSide)]
-    if (x !== 0 || y !== 0) return { sql: (op === '<' ? x < y : op === '>' ? x > y : x === y) ? 'TRUE' : 'FALSE' }
+    if (x !== 0 || y !== 0)
+      return { sql: (op === '<' ? x < y : op === '>' ? x > y : x === y) ? 'TRUE' : 'FALSE' }
     const bothDays = isDayEnd(a) && isDayEnd(b)
     const mentioned = [a, b].flatMap((end) => (end.kind === 'value' ? [this.value(end.value)] : []))
-    return { sql: `${this.#endSql(a, aSide, bothDays)} ${op} ${this.#endSql(b, bSide, bothDays)}`, ...(mentioned[0] === undefined ? {} : { mentions: mentioned[0] }) }
+    return {
+      sql: `${this.#endSql(a, aSide, bothDays)} ${op} ${this.#endSql(b, bSide, bothDays)}`,
+      ...(mentioned[0] === undefined ? {} : { mentions: mentioned[0] }),
+    }
   }
 
   /** An end as a day beside a day, else as an instant: a day is its first or its last millisecond. */
   #endSql(end: IntervalEnd, side: Side, asDay: boolean): string {
     const { zone } = this.asking.world
     if (end.kind === 'open') throw new Error('an open end has no expression')
-    if (end.kind === 'day') return asDay ? this.binds.bind(end.day, 'date') : this.binds.instant(side === 'start' ? startOfDay(end.day, zone) : startOfDay(addDays(end.day, 1), zone) - 1)
+    if (end.kind === 'day')
+      return asDay
+        ? this.binds.bind(end.day, 'date')
+        : this.binds.instant(
+            side === 'start'
+              ? startOfDay(end.day, zone)
+              : startOfDay(addDays(end.day, 1), zone) - 1,
+          )
     const sql = this.value(end.value)
     if (asDay || end.value.type.kind !== 'date') return sql
     const zoneSql = this.binds.bind(zone, 'text')
-    return side === 'start' ? `(${sql}::timestamp AT TIME ZONE ${zoneSql})` : `((${sql} + 1)::timestamp AT TIME ZONE ${zoneSql} - interval '1 millisecond')`
+    return side === 'start'
+      ? `(${sql}::timestamp AT TIME ZONE ${zoneSql})`
+      : `((${sql} + 1)::timestamp AT TIME ZONE ${zoneSql} - interval '1 millisecond')`
   }
 }
 
-type IntervalEnd = { readonly kind: 'open' } | { readonly kind: 'day'; readonly day: string } | { readonly kind: 'value'; readonly value: Value; readonly nullable: boolean }
+type IntervalEnd =
+  | { readonly kind: 'open' }
+  | { readonly kind: 'day'; readonly day: string }
+  | { readonly kind: 'value'; readonly value: Value; readonly nullable: boolean }
 
-const isDayEnd = (end: IntervalEnd): boolean => end.kind === 'day' || (end.kind === 'value' && end.value.type.kind === 'date')
+const isDayEnd = (end: IntervalEnd): boolean =>
+  end.kind === 'day' || (end.kind === 'value' && end.value.type.kind === 'date')
 
-const isParent = (value: Value): boolean => value.kind === 'property' && !value.ofParent && value.property.handle === 'parent'
+const isParent = (value: Value): boolean =>
+  value.kind === 'property' && !value.ofParent && value.property.handle === 'parent'
 
-const turned: Record<CompareOp, CompareOp> = { '=': '=', '<>': '<>', '<': '>', '>': '<', '<=': '>=', '>=': '<=' }
+const turned: Record<CompareOp, CompareOp> = {
+  '=': '=',
+  '<>': '<>',
+  '<': '>',
+  '>': '<',
+  '<=': '>=',
+  '>=': '<=',
+}
 
 /** A pattern is always a literal, folded here rather than in every row. */
 function patternText(pattern: Value): string {
-  if (pattern.kind === 'fold') return (pattern.fold === 'casei' ? casei : accenti)(patternText(pattern.value))
+  if (pattern.kind === 'fold')
+    return (pattern.fold === 'casei' ? casei : accenti)(patternText(pattern.value))
   if (pattern.kind === 'literal') return String(pattern.value)
   throw new Error('a pattern is a literal')
 }
 
 function arraySql(op: ArrayOp, a: string, b: string): string {
   switch (op) {
-    case 'a_contains': return `(${a} @> ${b})`
-    case 'a_containedBy': return `(${a} <@ ${b})`
-    case 'a_equals': return `(${a} @> ${b} AND ${a} <@ ${b})`
-    case 'a_overlaps': return `(${a} && ${b})`
+    case 'a_contains':
+      return `(${a} @> ${b})`
+    case 'a_containedBy':
+      return `(${a} <@ ${b})`
+    case 'a_equals':
+      return `(${a} @> ${b} AND ${a} <@ ${b})`
+    case 'a_overlaps':
+      return `(${a} && ${b})`
   }
 }
 
 /** Whether a value can be empty for an item; the columns that are NOT NULL never are. */
 export function valueMayBeEmpty(value: Value): boolean {
   switch (value.kind) {
-    case 'literal': return false
-    case 'property': return value.property.nullable
-    case 'interval': return [value.start, value.end].some((end) => end !== null && valueMayBeEmpty(end))
-    case 'list': return false
-    case 'arithmetic': return ['/', '%', 'div', '^'].includes(value.op) || valueMayBeEmpty(value.left) || valueMayBeEmpty(value.right)
-    case 'fold': return valueMayBeEmpty(value.value)
-    case 'call': return ['me', 'first_into', 'last_into'].includes(value.name) || value.args.some((arg) => arg.kind === 'interval' && valueMayBeEmpty(arg))
+    case 'literal':
+      return false
+    case 'property':
+      return value.property.nullable
+    case 'interval':
+      return [value.start, value.end].some((end) => end !== null && valueMayBeEmpty(end))
+    case 'list':
+      return false
+    case 'arithmetic':
+      return (
+        ['/', '%', 'div', '^'].includes(value.op) ||
+        valueMayBeEmpty(value.left) ||
+        valueMayBeEmpty(value.right)
+      )
+    case 'fold':
+      return valueMayBeEmpty(value.value)
+    case 'call':
+      return (
+        ['me', 'first_into', 'last_into'].includes(value.name) ||
+        value.args.some((arg) => arg.kind === 'interval' && valueMayBeEmpty(arg))
+      )
   }
 }
 
 /** Texts are under an index, folded; a fold may make two characters of one, so a pattern that counts characters cannot use it. */
-const isDescription = (value: Value): boolean => value.kind === 'property' && value.property.handle === 'description' && !value.ofParent
+const isDescription = (value: Value): boolean =>
+  value.kind === 'property' && value.property.handle === 'description' && !value.ofParent
 
 /** Whether a leaf can be unknown; AND, OR and NOT are no leaves. */
 function mayBeUnknown(condition: Condition): boolean {
   switch (condition.kind) {
-    case 'and': case 'or': case 'not': case 'truth': case 'isNull': case 'array': return false
-    case 'compare': case 'temporal': return valueMayBeEmpty(condition.left) || valueMayBeEmpty(condition.right)
-    case 'like': return valueMayBeEmpty(condition.value) || endsInEscape(patternText(condition.pattern))
-    case 'between': return [condition.value, condition.low, condition.high].some(valueMayBeEmpty)
-    case 'in': return [condition.value, ...condition.list].some(valueMayBeEmpty)
-    case 'call': return valueMayBeEmpty(condition)
+    case 'and':
+    case 'or':
+    case 'not':
+    case 'truth':
+    case 'isNull':
+    case 'array':
+      return false
+    case 'compare':
+    case 'temporal':
+      return valueMayBeEmpty(condition.left) || valueMayBeEmpty(condition.right)
+    case 'like':
+      return valueMayBeEmpty(condition.value) || endsInEscape(patternText(condition.pattern))
+    case 'between':
+      return [condition.value, condition.low, condition.high].some(valueMayBeEmpty)
+    case 'in':
+      return [condition.value, ...condition.list].some(valueMayBeEmpty)
+    case 'call':
+      return valueMayBeEmpty(condition)
   }
 }

@@ -1,5 +1,11 @@
 import { dayOf, periodAround, type Days, type Period } from '@bluestem/core/calendar'
-import { functionEntry, type CheckedCall, type FunctionName, type Property, type Value } from '@bluestem/core/queries'
+import {
+  functionEntry,
+  type CheckedCall,
+  type FunctionName,
+  type Property,
+  type Value,
+} from '@bluestem/core/queries'
 import type { Compiler } from './condition.ts'
 import { phaseNumber, propertySql } from './property.ts'
 import { beginsAt, type Asking } from './statement.ts'
@@ -8,19 +14,27 @@ export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
 type FunctionSql = (compiler: Compiler, call: CheckedCall) => string
 
 /** Whether a function gives an interval; those are compiled by their ends, not as an expression. */
-export const isInterval = (name: FunctionName): boolean => functionEntry(name).result.kind === 'interval'
+export const isInterval = (name: FunctionName): boolean =>
+  functionEntry(name).result.kind === 'interval'
 
 /** The days of `week(k)` and its kin at the moment asked about. */
 export function intervalOf(name: IntervalFunction, call: CheckedCall, asking: Asking): Days {
-  return periodAround(name satisfies Period, dayOf(asking.moment, asking.world.zone), Number(literalOf(call.args[0])))
+  return periodAround(
+    name satisfies Period,
+    dayOf(asking.moment, asking.world.zone),
+    Number(literalOf(call.args[0])),
+  )
 }
 
 const literalOf = (value: Value | undefined): string => {
   if (value?.kind !== 'literal') throw new Error('this argument is a literal')
   return String(value.value)
 }
-const knownDay: FunctionSql = (compiler, call) => compiler.binds.bind(compiler.dayKnown(call)!, 'date')
-const noExpression: FunctionSql = (_, call) => { throw new Error(`${call.name}() is an interval, which has no expression of its own`) }
+const knownDay: FunctionSql = (compiler, call) =>
+  compiler.binds.bind(compiler.dayKnown(call)!, 'date')
+const noExpression: FunctionSql = (_, call) => {
+  throw new Error(`${call.name}() is an interval, which has no expression of its own`)
+}
 
 /** The SQL of each function of the core's table; the compiler sees to it that none is missing. */
 const sqlOf: Record<FunctionName, FunctionSql> = {
@@ -29,12 +43,18 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
   today: knownDay,
   days_ago: knownDay,
   days_ahead: knownDay,
-  day: noExpression, week: noExpression, month: noExpression, quarter: noExpression, year: noExpression,
-  has_label: (compiler, call) => `(${compiler.alias}.labels @> ARRAY[${compiler.value(call.args.at(-1)!)}])`,
+  day: noExpression,
+  week: noExpression,
+  month: noExpression,
+  quarter: noExpression,
+  year: noExpression,
+  has_label: (compiler, call) =>
+    `(${compiler.alias}.labels @> ARRAY[${compiler.value(call.args.at(-1)!)}])`,
   in_family: inFamily,
   days_in: daysIn,
   changes_of: changesOf,
-  first_into: (compiler, call) => `(SELECT min(h.valid_from) FROM item_state h WHERE ${past(compiler)} AND h.phase = ${compiler.binds.bind(phaseNumber(literalOf(call.args[0])), 'smallint')})`,
+  first_into: (compiler, call) =>
+    `(SELECT min(h.valid_from) FROM item_state h WHERE ${past(compiler)} AND h.phase = ${compiler.binds.bind(phaseNumber(literalOf(call.args[0])), 'smallint')})`,
   last_into: lastInto,
 }
 
@@ -42,13 +62,18 @@ export const functionSql = (name: FunctionName): FunctionSql => sqlOf[name]
 
 /** The states of this item up to the one asked about, where their project of then may be seen. */
 function past({ asking, binds, alias }: Compiler): string {
-  const seen = asking.visible.length === asking.world.whole.projects.length ? '' : ` AND h.project_id = ANY(${binds.bind(asking.visible, 'int[]')})`
+  const seen =
+    asking.visible.length === asking.world.whole.projects.length
+      ? ''
+      : ` AND h.project_id = ANY(${binds.bind(asking.visible, 'int[]')})`
   return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(asking, alias)}${seen}`
 }
 
 function inFamily({ asking, binds, alias }: Compiler, call: CheckedCall): string {
   const family = literalOf(call.args[0])
-  const labels = asking.world.labels.filter((label) => label.family === family).map((label) => label.number)
+  const labels = asking.world.labels
+    .filter((label) => label.family === family)
+    .map((label) => label.number)
   return `(${alias}.labels && ${binds.bind(labels, 'int[]')})`
 }
 
@@ -58,10 +83,16 @@ const propertyOf = (value: Value | undefined): Property => {
 }
 
 /** A property of a state of the past, read from the view of all states. */
-const pastProperty = (compiler: Compiler, property: Property): string => (property.handle === 'parent' ? 'h.parent_id' : pastSql(compiler, property))
-const pastSql = (compiler: Compiler, property: Property): string => propertySql({ ...compiler.asking, asOf: true }, compiler.binds, property, 'h')
+const pastProperty = (compiler: Compiler, property: Property): string =>
+  property.handle === 'parent' ? 'h.parent_id' : pastSql(compiler, property)
+const pastSql = (compiler: Compiler, property: Property): string =>
+  propertySql({ ...compiler.asking, asOf: true }, compiler.binds, property, 'h')
 
-interface Span { readonly start: string; readonly end: string; readonly guard: string }
+interface Span {
+  readonly start: string
+  readonly end: string
+  readonly guard: string
+}
 
 /** The instants an interval argument stands for, its end not included; `guard` is true where an end is empty. */
 function span(compiler: Compiler, value: Value | undefined): Span {
@@ -71,34 +102,51 @@ function span(compiler: Compiler, value: Value | undefined): Span {
   const edge = (one: typeof start, side: 'start' | 'end'): string => {
     if (one.kind === 'open') return side === 'start' ? open.start : open.end
     const zone = compiler.binds.bind(compiler.asking.world.zone, 'text')
-    const day = (sql: string): string => `((${sql} + ${side === 'start' ? 0 : 1})::timestamp AT TIME ZONE ${zone})`
+    const day = (sql: string): string =>
+      `((${sql} + ${side === 'start' ? 0 : 1})::timestamp AT TIME ZONE ${zone})`
     if (one.kind === 'day') return day(compiler.binds.bind(one.day, 'date'))
     const sql = compiler.value(one.value)
-    return one.value.type.kind === 'date' ? day(sql) : side === 'start' ? sql : `(${sql} + interval '1 millisecond')`
+    return one.value.type.kind === 'date'
+      ? day(sql)
+      : side === 'start'
+        ? sql
+        : `(${sql} + interval '1 millisecond')`
   }
-  const empties = [start, end].flatMap((one) => (one.kind === 'value' && one.nullable ? [`${compiler.value(one.value)} IS NULL`] : []))
+  const empties = [start, end].flatMap((one) =>
+    one.kind === 'value' && one.nullable ? [`${compiler.value(one.value)} IS NULL`] : [],
+  )
   return { start: edge(start, 'start'), end: edge(end, 'end'), guard: empties.join(' OR ') }
 }
 
-const guarded = (guard: string, sql: string): string => (guard ? `(CASE WHEN ${guard} THEN NULL ELSE ${sql} END)` : sql)
+const guarded = (guard: string, sql: string): string =>
+  guard ? `(CASE WHEN ${guard} THEN NULL ELSE ${sql} END)` : sql
 
 function daysIn(compiler: Compiler, call: CheckedCall): string {
   const property = propertyOf(call.args[0])
   const held = pastProperty(compiler, property)
   const wanted = compiler.value(call.args[1]!)
-  const same = property.type.kind === 'array' ? `${held} @> ARRAY[${wanted}]` : `${held} = ${wanted}`
+  const same =
+    property.type.kind === 'array' ? `${held} @> ARRAY[${wanted}]` : `${held} = ${wanted}`
   const { start, end, guard } = span(compiler, call.args[2])
   const seconds = `extract(epoch FROM (least(h.valid_to, ${compiler.binds.instant(compiler.asking.moment)}, ${end}) - greatest(h.valid_from, ${start})))`
-  return guarded(guard, `(SELECT coalesce(sum(greatest(${seconds}, 0)), 0) / 86400 FROM item_state h WHERE ${past(compiler)} AND ${same})`)
+  return guarded(
+    guard,
+    `(SELECT coalesce(sum(greatest(${seconds}, 0)), 0) / 86400 FROM item_state h WHERE ${past(compiler)} AND ${same})`,
+  )
 }
 
 function changesOf(compiler: Compiler, call: CheckedCall): string {
   const value = pastProperty(compiler, propertyOf(call.args[0]))
   const { start, end, guard } = span(compiler, call.args[1])
-  const person = call.args[2] ? ` AND z.by_kind = 0 AND z.by_id = ${compiler.value(call.args[2])}` : ''
-  return guarded(guard, `(SELECT count(*)::numeric FROM (SELECT h.valid_from, h.by_kind, h.by_id, ${value} AS held, lag(${value}) OVER w AS before, row_number() OVER w AS place
+  const person = call.args[2]
+    ? ` AND z.by_kind = 0 AND z.by_id = ${compiler.value(call.args[2])}`
+    : ''
+  return guarded(
+    guard,
+    `(SELECT count(*)::numeric FROM (SELECT h.valid_from, h.by_kind, h.by_id, ${value} AS held, lag(${value}) OVER w AS before, row_number() OVER w AS place
     FROM item_state h WHERE ${past(compiler)} WINDOW w AS (ORDER BY h.valid_from)) z
-    WHERE z.place > 1 AND z.held IS DISTINCT FROM z.before AND z.by_kind <> 2 AND z.valid_from >= ${start} AND z.valid_from < ${end}${person})`)
+    WHERE z.place > 1 AND z.held IS DISTINCT FROM z.before AND z.by_kind <> 2 AND z.valid_from >= ${start} AND z.valid_from < ${end}${person})`,
+  )
 }
 
 function lastInto(compiler: Compiler, call: CheckedCall): string {

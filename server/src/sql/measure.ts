@@ -6,33 +6,54 @@ import { propertySql } from './property.ts'
 import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
 
 /** What a figure reads: its kind, and the number field it is about. */
-export interface FigureSource { readonly figure: Figure; readonly field: Property | undefined }
+export interface FigureSource {
+  readonly figure: Figure
+  readonly field: Property | undefined
+}
 
 /** The aggregate of a figure of states; percentiles of type 7 are linear between ranks. */
 function aggregate(binds: Binds, { figure }: FigureSource, value: string): string {
   switch (figure.kind) {
-    case 'count': return 'count(*)'
-    case 'sum': return `coalesce(sum(${value}), 0)`
-    case 'mean': return `avg(${value})`
-    case 'least': return `min(${value})`
-    case 'greatest': return `max(${value})`
-    case 'median': return `percentile_cont(0.5) WITHIN GROUP (ORDER BY ${value}::float8)`
-    case 'percentile': return `percentile_cont(${binds.bind((figure.p ?? 50) / 100, 'float8')}) WITHIN GROUP (ORDER BY ${value}::float8)`
-    default: throw new Error(`${figure.kind} is no figure of states`)
+    case 'count':
+      return 'count(*)'
+    case 'sum':
+      return `coalesce(sum(${value}), 0)`
+    case 'mean':
+      return `avg(${value})`
+    case 'least':
+      return `min(${value})`
+    case 'greatest':
+      return `max(${value})`
+    case 'median':
+      return `percentile_cont(0.5) WITHIN GROUP (ORDER BY ${value}::float8)`
+    case 'percentile':
+      return `percentile_cont(${binds.bind((figure.p ?? 50) / 100, 'float8')}) WITHIN GROUP (ORDER BY ${value}::float8)`
+    default:
+      throw new Error(`${figure.kind} is no figure of states`)
   }
 }
 
-const valueOf = (asking: Asking, binds: Binds, { field }: FigureSource, alias: string): string => (field ? propertySql(asking, binds, field, alias) : '1')
+const valueOf = (asking: Asking, binds: Binds, { field }: FigureSource, alias: string): string =>
+  field ? propertySql(asking, binds, field, alias) : '1'
 
 /** A figure at one moment: each group's, and the total over the items, each counted once. */
-export function figureStatement(asking: Asking, condition: Condition, source: FigureSource, by: Property | undefined): Statement {
+export function figureStatement(
+  asking: Asking,
+  condition: Condition,
+  source: FigureSource,
+  by: Property | undefined,
+): Statement {
   const binds = new Binds('i')
   const group = by ? groupSource(asking, binds, by, 'i') : { key: 'NULL', join: '' }
   const figure = aggregate(binds, source, valueOf(asking, binds, source, 'i'))
   const filter = `${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${new Compiler(asking, binds, 'i').condition(condition)}`
   const table = stateTable(asking)
-  const groups = by ? `SELECT false AS whole, ${group.key}::text AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()}${group.join} WHERE ${filter} GROUP BY 2 UNION ALL ` : ''
-  return binds.statement(`${groups}SELECT true AS whole, NULL AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()} WHERE ${filter}`)
+  const groups = by
+    ? `SELECT false AS whole, ${group.key}::text AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()}${group.join} WHERE ${filter} GROUP BY 2 UNION ALL `
+    : ''
+  return binds.statement(
+    `${groups}SELECT true AS whole, NULL AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()} WHERE ${filter}`,
+  )
 }
 
 /**
@@ -43,32 +64,68 @@ export function figureStatement(asking: Asking, condition: Condition, source: Fi
  *
  * @param bounds the instants at which each step ends, ascending
  */
-export function courseStatement(asking: Asking, condition: Condition, source: FigureSource, by: Property | undefined, bounds: readonly Date[]): Statement {
+export function courseStatement(
+  asking: Asking,
+  condition: Condition,
+  source: FigureSource,
+  by: Property | undefined,
+  bounds: readonly Date[],
+): Statement {
   const binds = new Binds()
   const everything: Asking = { ...asking, asOf: true }
-  const edges = binds.bind(bounds.map((bound) => bound.toISOString()), 'timestamptz[]')
+  const edges = binds.bind(
+    bounds.map((bound) => bound.toISOString()),
+    'timestamptz[]',
+  )
   const last = binds.bind(bounds.at(-1)!.toISOString(), 'timestamptz')
   const filter = `${permitted(everything, binds, 'i')} AND ${new Compiler(everything, binds, 'i').condition(condition)}`
   const field = valueOf(everything, binds, source, 'i')
-  const value = source.figure.kind === 'sum' ? `coalesce(sum(${field}), 0)` : source.field ? `count(${field})` : 'count(*)'
-  const pass = (edge: string, sign: string, group: { key: string; join: string }): string => `SELECT width_bucket(i.${edge}, ${edges}) AS bucket, ${group.key}::text AS key, ${sign}${value} AS change, ${sign}count(*) AS items
+  const value =
+    source.figure.kind === 'sum'
+      ? `coalesce(sum(${field}), 0)`
+      : source.field
+        ? `count(${field})`
+        : 'count(*)'
+  const pass = (
+    edge: string,
+    sign: string,
+    group: { key: string; join: string },
+  ): string => `SELECT width_bucket(i.${edge}, ${edges}) AS bucket, ${group.key}::text AS key, ${sign}${value} AS change, ${sign}count(*) AS items
     FROM item_state i${group.join} WHERE ${filter} AND i.valid_from < ${last}${edge === 'valid_to' ? ` AND i.valid_to < ${last}` : ''} GROUP BY 1, 2`
-  const passes = (group: { key: string; join: string }): string => `${pass('valid_from', '', group)} UNION ALL ${pass('valid_to', '-', group)}`
+  const passes = (group: { key: string; join: string }): string =>
+    `${pass('valid_from', '', group)} UNION ALL ${pass('valid_to', '-', group)}`
   const whole = { key: 'NULL', join: '' }
   const parts = [
-    ...(!by || by.type.kind === 'array' ? [`SELECT true AS whole, bucket, NULL AS key, sum(change)::text AS change, sum(items)::int AS items FROM (${passes(whole)}) z GROUP BY 2`] : []),
-    ...(by ? [`SELECT false AS whole, bucket, key, sum(change)::text AS change, sum(items)::int AS items FROM (${passes(groupSource(everything, binds, by, 'i'))}) z GROUP BY 2, 3`] : []),
+    ...(!by || by.type.kind === 'array'
+      ? [
+          `SELECT true AS whole, bucket, NULL AS key, sum(change)::text AS change, sum(items)::int AS items FROM (${passes(whole)}) z GROUP BY 2`,
+        ]
+      : []),
+    ...(by
+      ? [
+          `SELECT false AS whole, bucket, key, sum(change)::text AS change, sum(items)::int AS items FROM (${passes(groupSource(everything, binds, by, 'i'))}) z GROUP BY 2, 3`,
+        ]
+      : []),
   ]
   return binds.statement(parts.join(' UNION ALL '))
 }
 
 /** Means over time: sums and counts of the filled values, from which each step's mean is taken. */
-export const meanParts = (source: FigureSource): readonly FigureSource[] => [{ ...source, figure: { kind: 'sum' } }, { ...source, figure: { kind: 'count' } }]
+export const meanParts = (source: FigureSource): readonly FigureSource[] => [
+  { ...source, figure: { kind: 'sum' } },
+  { ...source, figure: { kind: 'count' } },
+]
 
 /**
  * Items whose last entry into `done`, as known at the moment asked about, lies inside a span: when they were done, since when active and since when there.
  */
-export function eventsStatement(asking: Asking, condition: Condition, by: Property | undefined, from: Date, to: Date): Statement {
+export function eventsStatement(
+  asking: Asking,
+  condition: Condition,
+  by: Property | undefined,
+  from: Date,
+  to: Date,
+): Statement {
   const binds = new Binds('i')
   const group = by ? groupSource(asking, binds, by, 'i') : { key: 'NULL', join: '' }
   const filter = `${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${new Compiler(asking, binds, 'i').condition(condition)}`

@@ -19,9 +19,15 @@ export function stateOf(asking: Asking, binds: Binds, id: string, alias: string)
   return `${stateTable(asking)} ${alias} WHERE ${alias}.id = ${id}${atMoment(asking, binds, alias)} AND ${permitted(asking, binds, alias)}`
 }
 
-export interface Statement { readonly sql: string; readonly bind: readonly unknown[] }
+export interface Statement {
+  readonly sql: string
+  readonly bind: readonly unknown[]
+}
 
-const [earliest, latest] = [Date.parse('0001-01-01T00:00:00Z'), Date.parse('9999-12-31T23:59:59.999Z')]
+const [earliest, latest] = [
+  Date.parse('0001-01-01T00:00:00Z'),
+  Date.parse('9999-12-31T23:59:59.999Z'),
+]
 
 /**
  * Collects bind parameters: a value from outside reaches SQL only through `bind`. Places are numbered when the statement is
@@ -66,7 +72,14 @@ export class Binds {
 
   /** Nothing that is kept lies outside the years 1 to 9999, so what does is before or after everything. */
   instant(instant: Instant): string {
-    return this.bind(instant < earliest ? '-infinity' : instant > latest ? 'infinity' : new Date(instant).toISOString(), 'timestamptz')
+    return this.bind(
+      instant < earliest
+        ? '-infinity'
+        : instant > latest
+          ? 'infinity'
+          : new Date(instant).toISOString(),
+      'timestamptz',
+    )
   }
 
   /** The finished statement with the parameters that stand in it. */
@@ -84,7 +97,8 @@ export class Binds {
 
 /** The table that holds the states asked about, under an alias, and the column its states begin at. */
 export const stateTable = (asking: Asking): string => (asking.asOf ? 'item_state' : 'item')
-export const beginsAt = (asking: Asking, alias: string): string => (asking.asOf ? `${alias}.valid_from` : `${alias}.row_from`)
+export const beginsAt = (asking: Asking, alias: string): string =>
+  asking.asOf ? `${alias}.valid_from` : `${alias}.row_from`
 
 /**
  * The one permission fragment, put on every read of items or states: an item is visible if its present project is;

@@ -10,19 +10,40 @@ import type { Acting } from './find.ts'
 import type { Row } from './row.ts'
 
 /** The flow an item is in: its project's, for its type. */
-export const flowFor = (world: World, project: string, type: string): Flow => flowOf(world.document, world.document.projects[project]!, type)
+export const flowFor = (world: World, project: string, type: string): Flow =>
+  flowOf(world.document, world.document.projects[project]!, type)
 
 /** What is known of an item that is about to enter a status; `row` as it will be, `reasoned` when something is said with the move. */
-export async function enteringFacts(database: Sequelize, { world, person }: Acting, project: Project, row: Row, reasoned: boolean): Promise<Entering> {
+export async function enteringFacts(
+  database: Sequelize,
+  { world, person }: Acting,
+  project: Project,
+  row: Row,
+  reasoned: boolean,
+): Promise<Entering> {
   const id = row['id'] as number
-  const [found] = await rows<{ open_below: number; commented: boolean; been: number[] }>(database, `SELECT
+  const [found] = await rows<{ open_below: number; commented: boolean; been: number[] }>(
+    database,
+    `SELECT
       (SELECT count(*)::int FROM item c WHERE c.parent_id = $1 AND NOT c.deleted AND c.phase < 2) AS open_below,
       EXISTS (SELECT FROM comment c WHERE c.item_id = $1 AND c.valid_to = 'infinity' AND c.at >= coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), '-infinity')) AS commented,
-      ARRAY(SELECT DISTINCT status_id FROM item_state WHERE id = $1) AS been`, [id, row['status_id']])
+      ARRAY(SELECT DISTINCT status_id FROM item_state WHERE id = $1) AS been`,
+    [id, row['status_id']],
+  )
   const been = new Set(found!.been.map((number) => world.numbers.identity('status', number)))
   return {
-    roles: [...(person.role === 'administrator' ? ['administrator' as const] : []), ...(person.role === 'administrator' || project.keepers.has(person.number) ? ['keeper of the project' as const] : []), ...(row['assignee_id'] === person.number ? ['assignee' as const] : [])],
-    filled: (field) => holdsSomething(world, row, field), openBelow: found!.open_below, commented: found!.commented, reasoned, been: (status) => been.has(status),
+    roles: [
+      ...(person.role === 'administrator' ? ['administrator' as const] : []),
+      ...(person.role === 'administrator' || project.keepers.has(person.number)
+        ? ['keeper of the project' as const]
+        : []),
+      ...(row['assignee_id'] === person.number ? ['assignee' as const] : []),
+    ],
+    filled: (field) => holdsSomething(world, row, field),
+    openBelow: found!.open_below,
+    commented: found!.commented,
+    reasoned,
+    been: (status) => been.has(status),
   }
 }
 
@@ -31,11 +52,21 @@ export function holdsSomething(world: World, row: Row, field: string): boolean {
   const property = world.vocabulary.properties.get(world.document.fields[field]?.handle ?? field)
   const column = property && columnOf({ world } as Asking, property)
   const value = column ? row[column] : field === 'description' ? row['description'] : undefined
-  return value !== null && value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0)
+  return (
+    value !== null &&
+    value !== undefined &&
+    value !== '' &&
+    !(Array.isArray(value) && value.length === 0)
+  )
 }
 
 /** What an item still lacks for entering a status, as people read it. */
-export const missingFor = (world: World, requirement: Requirement | undefined, entering: Entering): string[] => (requirement ? unmet(requirement, entering).map((part) => unmetInWords(world.document, part)) : [])
+export const missingFor = (
+  world: World,
+  requirement: Requirement | undefined,
+  entering: Entering,
+): string[] =>
+  requirement ? unmet(requirement, entering).map((part) => unmetInWords(world.document, part)) : []
 
 /** @throws Problem 409 with what is missing, and what the rulebook says to whoever is refused */
 export function judgeEntering(world: World, flow: Flow, status: string, entering: Entering): void {
@@ -44,5 +75,9 @@ export function judgeEntering(world: World, flow: Flow, status: string, entering
   if (missing.length === 0) return
   const type = world.document.types[flow.type]?.title ?? flow.type
   const says = requirement!.says ? `${requirement!.says} ` : ''
-  throw refused(`${says}${article(type)} ${type} does not enter ${world.document.statuses[status]?.title ?? status} yet: ${missing.join(' ')}`, missing.map((message) => ({ pointer: '/status', message })), { missing, says: requirement!.says ?? null })
+  throw refused(
+    `${says}${article(type)} ${type} does not enter ${world.document.statuses[status]?.title ?? status} yet: ${missing.join(' ')}`,
+    missing.map((message) => ({ pointer: '/status', message })),
+    { missing, says: requirement!.says ?? null },
+  )
 }

@@ -6,7 +6,9 @@ import { notFound } from '../http/problem.ts'
 import { isNumber, type Acting } from './find.ts'
 import { authorOf, factsOf, itemOfFacts, type Row } from './row.ts'
 
-const statesSql = (world: World): string => `SELECT s.valid_from, s.valid_to, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
+const statesSql = (
+  world: World,
+): string => `SELECT s.valid_from, s.valid_to, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
     (SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM item up WHERE up.id = s.parent_id AND up.project_id = ANY($2::int[])) AS parent_ref
   FROM item_state s LEFT JOIN item_text t ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from
   WHERE s.id = $1 AND s.project_id = ANY($2::int[]) ORDER BY s.valid_from`
@@ -17,12 +19,24 @@ export async function history(database: Sequelize, acting: Acting, ref: string):
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
   const visible = visibleProjects(world, person)
-  const [item] = project && visible.includes(project.number) && isNumber(number) ? await rows<{ id: number }>(database, 'SELECT id FROM item WHERE project_id = $1 AND number = $2', [project.number, Number(number)]) : []
+  const [item] =
+    project && visible.includes(project.number) && isNumber(number)
+      ? await rows<{ id: number }>(
+          database,
+          'SELECT id FROM item WHERE project_id = $1 AND number = $2',
+          [project.number, Number(number)],
+        )
+      : []
   if (!item) throw notFound(`item ${ref}`)
   return { versions: await versions(database, acting, item.id, visible) }
 }
 
-async function versions(database: Sequelize, { world }: Acting, id: number, visible: readonly number[]): Promise<object[]> {
+async function versions(
+  database: Sequelize,
+  { world }: Acting,
+  id: number,
+  visible: readonly number[],
+): Promise<object[]> {
   const states = await rows<Row>(database, statesSql(world), [id, visible])
   const facts = states.map((row) => factsOf(world, row))
   return states.map((row, index) => ({
@@ -35,8 +49,19 @@ async function versions(database: Sequelize, { world }: Acting, id: number, visi
 }
 
 /** What was changed since the version somebody read, for the answer to a lost race. */
-export async function changedSince(database: Sequelize, acting: Acting, id: number, since: number): Promise<{ from: string; by: { kind: string }; words: object }[]> {
-  const all = await versions(database, acting, id, visibleProjects(acting.world, acting.person)) as { from: string; by: { kind: string }; words: object }[]
-  return all.filter((version) => Date.parse(version.from) > since).map(({ from, by, words }) => ({ from, by, words }))
+export async function changedSince(
+  database: Sequelize,
+  acting: Acting,
+  id: number,
+  since: number,
+): Promise<{ from: string; by: { kind: string }; words: object }[]> {
+  const all = (await versions(
+    database,
+    acting,
+    id,
+    visibleProjects(acting.world, acting.person),
+  )) as { from: string; by: { kind: string }; words: object }[]
+  return all
+    .filter((version) => Date.parse(version.from) > since)
+    .map(({ from, by, words }) => ({ from, by, words }))
 }
-

@@ -8,31 +8,58 @@ import type { Asking, Binds } from '../sql/statement.ts'
 export type Row = Readonly<Record<string, unknown>>
 
 /** A choice as it travels: `mark` carries what its mark on screen needs (a phase, a tier and monogram, a rung, a colour). */
-export interface Chosen { readonly id: string; readonly title: string; readonly mark?: string | number | null; readonly family?: string }
+export interface Chosen {
+  readonly id: string
+  readonly title: string
+  readonly mark?: string | number | null
+  readonly family?: string
+}
 
 /** Which expressions a row of items is read by: a column for each property asked for. */
 export function itemColumns(asking: Asking, properties: readonly Property[]) {
   return (alias: string, binds: Binds): string[] => [
-    `${alias}.id`, `${alias}.number`, `${alias}.project_id`, `${alias}.type_id`, `${alias}.on_hold`, `${alias}.${asking.asOf ? 'valid_from' : 'row_from'} AS state_from`,
-    ...properties.filter((property) => property.handle !== 'ref').map((property) => `${readSql(asking, binds, property, alias)} AS "${property.handle}"`),
+    `${alias}.id`,
+    `${alias}.number`,
+    `${alias}.project_id`,
+    `${alias}.type_id`,
+    `${alias}.on_hold`,
+    `${alias}.${asking.asOf ? 'valid_from' : 'row_from'} AS state_from`,
+    ...properties
+      .filter((property) => property.handle !== 'ref')
+      .map((property) => `${readSql(asking, binds, property, alias)} AS "${property.handle}"`),
   ]
 }
 
 /** How a property is read for showing; a parent is read as its ref, where it may be seen. */
-const readSql = (asking: Asking, binds: Binds, property: Property, alias: string): string => (property.handle === 'parent' ? parentRefSql(asking, binds, alias) : propertySql(asking, binds, property, alias))
+const readSql = (asking: Asking, binds: Binds, property: Property, alias: string): string =>
+  property.handle === 'parent'
+    ? parentRefSql(asking, binds, alias)
+    : propertySql(asking, binds, property, alias)
 
-export const refOf = (world: World, row: Row): string => `${world.projects.find((project) => project.number === row['project_id'])?.code ?? '?'}/${String(row['number'])}`
+export const refOf = (world: World, row: Row): string =>
+  `${world.projects.find((project) => project.number === row['project_id'])?.code ?? '?'}/${String(row['number'])}`
 
 /** A value as items hold it: choices by identity, numbers as decimal text, moments in milliseconds. */
 export function heldOf(world: World, property: Property, value: unknown): Held {
   if (value === null || value === undefined) return property.type.kind === 'array' ? [] : null
   switch (property.type.kind) {
-    case 'choice': return property.type.domain === 'item' ? String(value) : world.numbers.identity(property.type.domain, value as number) ?? null
-    case 'array': return (value as number[]).map((number) => world.numbers.identity((property.type as { domain: 'label' }).domain, number) ?? '')
-    case 'timestamp': return value instanceof Date ? value.getTime() : Date.parse(String(value))
-    case 'number': return String(value)
-    case 'boolean': return value as boolean
-    default: return String(value)
+    case 'choice':
+      return property.type.domain === 'item'
+        ? String(value)
+        : (world.numbers.identity(property.type.domain, value as number) ?? null)
+    case 'array':
+      return (value as number[]).map(
+        (number) =>
+          world.numbers.identity((property.type as { domain: 'label' }).domain, number) ?? '',
+      )
+    case 'timestamp':
+      return value instanceof Date ? value.getTime() : Date.parse(String(value))
+    case 'number':
+      return String(value)
+    case 'boolean':
+      return value as boolean
+    default:
+      return String(value)
   }
 }
 
@@ -40,26 +67,50 @@ export function heldOf(world: World, property: Property, value: unknown): Held {
 export function shown(world: World, property: Property, held: Held, project: string): unknown {
   if (held === null) return null
   switch (property.type.kind) {
-    case 'choice': return property.type.domain === 'item' ? { id: held, title: held } : chosen(world, property.type.domain, String(held), project)
-    case 'array': return (held as readonly string[]).map((id) => chosen(world, (property.type as { domain: 'label' }).domain, id, project))
-    case 'timestamp': return instantText(held as number)
-    case 'number': return isExact(String(held)) ? Number(held) : String(held)
-    default: return held
+    case 'choice':
+      return property.type.domain === 'item'
+        ? { id: held, title: held }
+        : chosen(world, property.type.domain, String(held), project)
+    case 'array':
+      return (held as readonly string[]).map((id) =>
+        chosen(world, (property.type as { domain: 'label' }).domain, id, project),
+      )
+    case 'timestamp':
+      return instantText(held as number)
+    case 'number':
+      return isExact(String(held)) ? Number(held) : String(held)
+    default:
+      return held
   }
 }
 
 /** A choice with its title of today and what its mark needs. */
-export function chosen(world: World, domain: Parameters<World['vocabulary']['choice']>[0], id: string, project: string): Chosen {
+export function chosen(
+  world: World,
+  domain: Parameters<World['vocabulary']['choice']>[0],
+  id: string,
+  project: string,
+): Chosen {
   const choice = world.vocabulary.choice(domain, id)
   const title = choice?.title ?? id
   const { document } = world
   switch (domain) {
-    case 'status': return { id, title, mark: document.statuses[id]?.phase ?? null }
-    case 'type': return { id, title, mark: `${document.types[id]?.monogram ?? '??'}${document.types[id]?.tier ?? 0}` }
-    case 'priority': return { id, title, mark: world.vocabulary.rungOf(project, id) }
-    case 'label': return labelled(world, id, title)
-    case 'project': return { id, title, mark: choice?.name ?? '' }
-    default: return { id, title }
+    case 'status':
+      return { id, title, mark: document.statuses[id]?.phase ?? null }
+    case 'type':
+      return {
+        id,
+        title,
+        mark: `${document.types[id]?.monogram ?? '??'}${document.types[id]?.tier ?? 0}`,
+      }
+    case 'priority':
+      return { id, title, mark: world.vocabulary.rungOf(project, id) }
+    case 'label':
+      return labelled(world, id, title)
+    case 'project':
+      return { id, title, mark: choice?.name ?? '' }
+    default:
+      return { id, title }
   }
 }
 
@@ -70,10 +121,18 @@ function labelled(world: World, id: string, title: string): Chosen {
 }
 
 /** An item as it travels: built-in properties by handle, custom ones under `fields`. */
-export function itemOf(world: World, row: Row, properties: readonly Property[]): Record<string, unknown> {
+export function itemOf(
+  world: World,
+  row: Row,
+  properties: readonly Property[],
+): Record<string, unknown> {
   const project = world.numbers.identity('project', row['project_id'] as number) ?? ''
   const type = world.numbers.identity('type', row['type_id'] as number) ?? ''
-  const item: Record<string, unknown> = { ref: refOf(world, row), type: chosen(world, 'type', type, project), on_hold: row['on_hold'] }
+  const item: Record<string, unknown> = {
+    ref: refOf(world, row),
+    type: chosen(world, 'type', type, project),
+    on_hold: row['on_hold'],
+  }
   const fields: Record<string, unknown> = {}
   for (const property of properties) {
     if (property.handle === 'ref') continue
@@ -91,7 +150,12 @@ export function factsOf(world: World, row: Row): Facts {
   const asking = { world } as Asking
   for (const property of world.vocabulary.properties.values()) {
     const column = columnOf(asking, property)
-    if (column && property.handle !== 'phase') facts[property.handle] = heldOf(world, property, row[property.handle === 'parent' ? 'parent_ref' : column])
+    if (column && property.handle !== 'phase')
+      facts[property.handle] = heldOf(
+        world,
+        property,
+        row[property.handle === 'parent' ? 'parent_ref' : column],
+      )
   }
   facts['phase'] = phases[row['phase'] as number]!
   facts['description'] = (row['description'] as string | null | undefined) ?? null
@@ -112,11 +176,17 @@ export function itemOfFacts(world: World, facts: Facts): Record<string, unknown>
 }
 
 /** Who a state is by, as it travels. */
-export function authorOf(world: World, row: Row): { kind: string; id: string | null; title: string } {
+export function authorOf(
+  world: World,
+  row: Row,
+): { kind: string; id: string | null; title: string } {
   const kind = byKinds[row['by_kind'] as number] ?? 'program'
   const number = row['by_id'] as number | null
   if (kind === 'edition') return { kind, id: String(number), title: `Edition ${number}` }
   const person = world.people.find((one) => one.number === number)
-  return { kind, id: person?.id ?? null, title: person?.name ?? (kind === 'program' ? 'A program' : kind) }
+  return {
+    kind,
+    id: person?.id ?? null,
+    title: person?.name ?? (kind === 'program' ? 'A program' : kind),
+  }
 }
-

@@ -12,7 +12,13 @@ import { Chance } from '../../src/demo/chance.ts'
 import { loadDemo } from '../../src/demo/load.ts'
 import { signIn, type Caller, type Reply } from '../workspace.ts'
 
-export interface FireOptions { readonly items: number; readonly kills: number; readonly seed: number; /** the longest pause before a kill, in milliseconds */ readonly within: number; readonly say?: (words: string) => void }
+export interface FireOptions {
+  readonly items: number
+  readonly kills: number
+  readonly seed: number
+  /** the longest pause before a kill, in milliseconds */ readonly within: number
+  readonly say?: (words: string) => void
+}
 
 /** What came of it: everything in it is to be nought but the counts and the waits. */
 export interface FireReport {
@@ -35,25 +41,53 @@ export interface FireReport {
 /** a figure over everything concerned, one item, one edit */
 export type Waiting = Readonly<Record<'figure' | 'item' | 'write', Waits>>
 /** milliseconds */
-export interface Waits { readonly count: number; readonly median: number; readonly p99: number; readonly most: number }
+export interface Waits {
+  readonly count: number
+  readonly median: number
+  readonly p99: number
+  readonly most: number
+}
 
 /** Everything that stands in the flows of the digital and safety rulebooks under one status, put under another: added, re-mapped, left out. */
-function flip(document: DefinitionsDocument, from: string, to: string): { path: string[]; after?: unknown }[] {
+function flip(
+  document: DefinitionsDocument,
+  from: string,
+  to: string,
+): { path: string[]; after?: unknown }[] {
   const status = document.statuses[from]!
-  const edits: { path: string[]; after?: unknown }[] = document.statuses[to] ? [{ path: ['statuses', to, 'retired'] }] : [{ path: ['statuses', to], after: { ...status, retired: undefined, title: 'Closed for good' } }]
+  const edits: { path: string[]; after?: unknown }[] = document.statuses[to]
+    ? [{ path: ['statuses', to, 'retired'] }]
+    : [
+        {
+          path: ['statuses', to],
+          after: { ...status, retired: undefined, title: 'Closed for good' },
+        },
+      ]
   for (const rulebook of ['rb_digital', 'rb_safety']) {
-    const entries = { ...document.rulebooks['rb_everyone']!.entries, ...document.rulebooks[rulebook]!.entries }
+    const entries = {
+      ...document.rulebooks['rb_everyone']!.entries,
+      ...document.rulebooks[rulebook]!.entries,
+    }
     for (const [key, entry] of Object.entries(entries)) {
       if (entry === 'out' || !key.split(':').includes(from)) continue
       const path = (of: string): string[] => ['rulebooks', rulebook, 'entries', of]
-      edits.push({ path: path(key), after: 'out' }, { path: path(key.replaceAll(from, to)), after: entry })
+      edits.push(
+        { path: path(key), after: 'out' },
+        { path: path(key.replaceAll(from, to)), after: entry },
+      )
     }
   }
   return edits
 }
 
 /** Publishes under fire: readers and writers at work, server and database killed at random moments, and everything counted at the end. */
-export async function publishUnderFire({ items, kills, seed, within, say = () => undefined }: FireOptions): Promise<FireReport> {
+export async function publishUnderFire({
+  items,
+  kills,
+  seed,
+  within,
+  say = () => undefined,
+}: FireOptions): Promise<FireReport> {
   const folder = mkdtempSync(join(tmpdir(), 'bluestem-fire-'))
   chmodSync(folder, 0o755)
   const fire = new Fire(folder, new Chance(seed), say)
@@ -106,26 +140,53 @@ class Fire {
     await migrate(this.#database)
     await loadDemo(this.#database, { now: new Date(Date.now() - 1000), items })
     this.#say(`${items} items are loaded`)
-    for (const { id, changed_at } of await rows<{ id: number; changed_at: Date }>(this.#database, 'SELECT id, changed_at FROM item')) this.#changedBefore.set(id, changed_at.getTime())
-    this.#targets = (await rows<{ ref: string }>(this.#database, `SELECT p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id WHERE NOT i.deleted ORDER BY i.id % 97, i.id LIMIT 3000`)).map((one) => one.ref)
+    for (const { id, changed_at } of await rows<{ id: number; changed_at: Date }>(
+      this.#database,
+      'SELECT id, changed_at FROM item',
+    ))
+      this.#changedBefore.set(id, changed_at.getTime())
+    this.#targets = (
+      await rows<{ ref: string }>(
+        this.#database,
+        `SELECT p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id WHERE NOT i.deleted ORDER BY i.id % 97, i.id LIMIT 3000`,
+      )
+    ).map((one) => one.ref)
     this.#concerned = await this.#standing('st_signed')
     await this.#serve()
   }
 
   async #standing(status: string): Promise<number> {
-    return (await rows<{ count: number }>(this.#database, `SELECT count(*) AS count FROM item WHERE NOT deleted AND status_id = (SELECT number FROM status WHERE identity = $1) AND project_id IN (SELECT id FROM project WHERE code IN ('FARE', 'SAFE'))`, [status]))[0]!.count
+    return (
+      await rows<{ count: number }>(
+        this.#database,
+        `SELECT count(*) AS count FROM item WHERE NOT deleted AND status_id = (SELECT number FROM status WHERE identity = $1) AND project_id IN (SELECT id FROM project WHERE code IN ('FARE', 'SAFE'))`,
+        [status],
+      )
+    )[0]!.count
   }
 
   async #serve(): Promise<void> {
-    const child = spawn(process.execPath, [join(import.meta.dirname, 'serving.mjs'), this.#cluster.url], { stdio: ['ignore', 'pipe', 'inherit'] })
+    const child = spawn(
+      process.execPath,
+      [join(import.meta.dirname, 'serving.mjs'), this.#cluster.url],
+      { stdio: ['ignore', 'pipe', 'inherit'] },
+    )
     this.#server = child
     const port = await new Promise<string>((done, failed) => {
-      child.stdout.on('data', (chunk: Buffer) => { const found = /port (\d+)/.exec(String(chunk)); if (found) done(found[1]!) })
+      child.stdout.on('data', (chunk: Buffer) => {
+        const found = /port (\d+)/.exec(String(chunk))
+        if (found) done(found[1]!)
+      })
       child.once('exit', () => failed(new Error('the server ended before it answered')))
     })
     this.#mara = await signIn(`http://127.0.0.1:${port}`, 'Mara Thiel')
     // The first requests of a new process read the world and open connections; they are no measure of what comes after.
-    for (const [method, path, body] of [['GET', `/items/${this.#targets[0]!}`], ['PATCH', `/items/${this.#targets[0]!}`, { estimate: 1 }], ['GET', '/definitions']] as const) await this.#call(method, path, body)
+    for (const [method, path, body] of [
+      ['GET', `/items/${this.#targets[0]!}`],
+      ['PATCH', `/items/${this.#targets[0]!}`, { estimate: 1 }],
+      ['GET', '/definitions'],
+    ] as const)
+      await this.#call(method, path, body)
   }
 
   /** One call; undefined when what it called was killed under it. */
@@ -148,8 +209,8 @@ class Fire {
     this.#waits = this.#tellWaits()
     await watching
     this.#say('the first edition came to its end')
-    while (this.#killed < kills || await this.#unfinished()) {
-      if (!await this.#unfinished()) await this.#publish()
+    while (this.#killed < kills || (await this.#unfinished())) {
+      if (!(await this.#unfinished())) await this.#publish()
       if (this.#killed >= kills) {
         await pause(200)
         continue
@@ -159,39 +220,60 @@ class Fire {
     }
     this.#burning = false
     await Promise.all(people)
-    this.#say(`${await this.#edition() - demoEditions} editions were published under fire`)
+    this.#say(`${(await this.#edition()) - demoEditions} editions were published under fire`)
   }
 
   /** Looks who stands at a lock, twenty times a second, until the first edition has come to its end. */
   async #watchLocks(): Promise<void> {
     while (this.#waits === undefined) {
-      const [seen] = await rows<{ most: number }>(this.#database, `SELECT coalesce(max(extract(epoch FROM clock_timestamp() - query_start) * 1000), 0)::int AS most FROM pg_stat_activity WHERE wait_event_type = 'Lock'`)
+      const [seen] = await rows<{ most: number }>(
+        this.#database,
+        `SELECT coalesce(max(extract(epoch FROM clock_timestamp() - query_start) * 1000), 0)::int AS most FROM pg_stat_activity WHERE wait_event_type = 'Lock'`,
+      )
       this.#blocked = Math.max(this.#blocked, seen!.most)
       await pause(50)
     }
   }
 
   async #unfinished(): Promise<boolean> {
-    return (await rows<{ open: boolean }>(this.#database, 'SELECT EXISTS (SELECT FROM mapping WHERE finished_at IS NULL) OR EXISTS (SELECT FROM job WHERE finished_at IS NULL) AS open'))[0]!.open
+    return (
+      await rows<{ open: boolean }>(
+        this.#database,
+        'SELECT EXISTS (SELECT FROM mapping WHERE finished_at IS NULL) OR EXISTS (SELECT FROM job WHERE finished_at IS NULL) AS open',
+      )
+    )[0]!.open
   }
 
   /** Publishes the flip of the hour. Killed in the middle, it is either the edition in force or it is not. */
   async #publish(): Promise<void> {
-    const [from, to] = (await this.#edition() - demoEditions) % 2 === 0 ? ['st_signed', 'st_closed'] : ['st_closed', 'st_signed']
-    const document = (await this.#call('GET', '/definitions'))?.body.document as DefinitionsDocument | undefined
+    const [from, to] =
+      ((await this.#edition()) - demoEditions) % 2 === 0
+        ? ['st_signed', 'st_closed']
+        : ['st_closed', 'st_signed']
+    const document = (await this.#call('GET', '/definitions'))?.body.document as
+      DefinitionsDocument | undefined
     if (!document) return
-    const made = await this.#call('POST', '/definitions/drafts', { title: 'Under fire', edits: flip(document, from!, to!) })
+    const made = await this.#call('POST', '/definitions/drafts', {
+      title: 'Under fire',
+      edits: flip(document, from!, to!),
+    })
     if (made?.status !== 201) return
-    const choices = Object.fromEntries(made.body.needs.map((need: { key: string }) => [need.key, to]))
+    const choices = Object.fromEntries(
+      made.body.needs.map((need: { key: string }) => [need.key, to]),
+    )
     await this.#call('PATCH', `/definitions/drafts/${made.body.id}`, { choices })
-    const publishing = this.#call('POST', `/definitions/drafts/${made.body.id}/publish`, { note: 'Under fire' })
+    const publishing = this.#call('POST', `/definitions/drafts/${made.body.id}/publish`, {
+      note: 'Under fire',
+    })
     // Half of the time the kill may come while it publishes; the first is left alone.
     if (this.#waits === undefined || this.#chance.happens(0.5)) await publishing
     else await pause(Math.floor(this.#chance.next() * 300))
   }
 
   async #edition(): Promise<number> {
-    return (await rows<{ number: number }>(this.#database, 'SELECT number FROM current_edition'))[0]!.number
+    return (
+      await rows<{ number: number }>(this.#database, 'SELECT number FROM current_edition')
+    )[0]!.number
   }
 
   async #kill(): Promise<void> {
@@ -199,7 +281,11 @@ class Fire {
     if (this.#chance.happens(0.5)) {
       this.#server!.kill('SIGKILL')
     } else {
-      const pid = Number(readFileSync(join(this.#cluster.folder, 'postgres', 'postmaster.pid'), 'utf8').split('\n')[0])
+      const pid = Number(
+        readFileSync(join(this.#cluster.folder, 'postgres', 'postmaster.pid'), 'utf8').split(
+          '\n',
+        )[0],
+      )
       process.kill(pid, 'SIGKILL')
       this.#server!.kill('SIGKILL')
       await this.#database.close().catch(() => undefined)
@@ -208,7 +294,9 @@ class Fire {
       this.#database = connect(this.#cluster.url, { statementTimeout: 0 })
     }
     await this.#serve()
-    this.#say(`kill ${this.#killed}: edition ${await this.#edition()}, ${await this.#unfinished() ? 'mapping goes on' : 'nothing left to map'}`)
+    this.#say(
+      `kill ${this.#killed}: edition ${await this.#edition()}, ${(await this.#unfinished()) ? 'mapping goes on' : 'nothing left to map'}`,
+    )
   }
 
   /** Renames items one at a time and keeps what was acknowledged. */
@@ -230,9 +318,15 @@ class Fire {
   async #read(): Promise<void> {
     while (this.#burning) {
       const began = performance.now()
-      const answer = await this.#call('POST', '/measures/evaluate', { filter: "project IN ('FARE', 'SAFE') AND phase = 'done'", figure: { kind: 'count' }, by: ['status'] })
+      const answer = await this.#call('POST', '/measures/evaluate', {
+        filter: "project IN ('FARE', 'SAFE') AND phase = 'done'",
+        figure: { kind: 'count' },
+        by: ['status'],
+      })
       if (answer?.status === 200) {
-        const counts = answer.body.groups.filter((group: { values: number[] }) => group.values[0]! > 0)
+        const counts = answer.body.groups.filter(
+          (group: { values: number[] }) => group.values[0]! > 0,
+        )
         if (counts.length !== 1 || counts[0].values[0] !== this.#concerned) this.#halves += 1
         this.#waited.figure.push(performance.now() - began)
       }
@@ -252,25 +346,69 @@ class Fire {
 
   async judge(): Promise<FireReport> {
     // Every title that was acknowledged must stand in some state of its item; titles are asked for all at once, for there are many.
-    const kept = new Set((await rows<{ kept: string }>(this.#database, `SELECT p.code || '/' || s.number || ' ' || s.title AS kept FROM item_state s JOIN project p ON p.id = s.project_id WHERE s.title LIKE 'written %'`)).map((one) => one.kept))
-    const lost = [...this.#written].flatMap(([ref, titles]) => titles.map((title) => `${ref} ${title}`)).filter((one) => !kept.has(one))
-    const flips = await this.#edition() - demoEditions
+    const kept = new Set(
+      (
+        await rows<{ kept: string }>(
+          this.#database,
+          `SELECT p.code || '/' || s.number || ' ' || s.title AS kept FROM item_state s JOIN project p ON p.id = s.project_id WHERE s.title LIKE 'written %'`,
+        )
+      ).map((one) => one.kept),
+    )
+    const lost = [...this.#written]
+      .flatMap(([ref, titles]) => titles.map((title) => `${ref} ${title}`))
+      .filter((one) => !kept.has(one))
+    const flips = (await this.#edition()) - demoEditions
     const last = flips % 2 === 1 ? 'st_signed' : 'st_closed'
-    const present = await rows<{ id: number; changed_at: Date; by_kind: number }>(this.#database, 'SELECT id, changed_at, by_kind FROM item')
-    const touched = new Set((await rows<{ id: number }>(this.#database, `SELECT DISTINCT id FROM item_state WHERE title LIKE 'written %' UNION SELECT i.id FROM item i JOIN project p ON p.id = i.project_id WHERE p.code || '/' || i.number = $1`, [this.#targets[0]!])).map((one) => one.id))
-    const [broken] = await rows<{ count: number }>(this.#database, 'SELECT count(*) AS count FROM (SELECT valid_to, lead(valid_from) OVER (PARTITION BY id ORDER BY valid_from) AS next FROM item_state) z WHERE next IS NOT NULL AND next <> valid_to')
-    const [versions] = await rows<{ count: number }>(this.#database, `SELECT count(*) AS count FROM item i WHERE NOT deleted AND status_id = (SELECT number FROM status WHERE identity = $1) AND project_id IN (SELECT id FROM project WHERE code IN ('FARE', 'SAFE'))
-      AND (SELECT count(*) FROM item_state s WHERE s.id = i.id AND s.by_kind = 2) <> $2`, [flips % 2 === 1 ? 'st_closed' : 'st_signed', flips])
+    const present = await rows<{ id: number; changed_at: Date; by_kind: number }>(
+      this.#database,
+      'SELECT id, changed_at, by_kind FROM item',
+    )
+    const touched = new Set(
+      (
+        await rows<{ id: number }>(
+          this.#database,
+          `SELECT DISTINCT id FROM item_state WHERE title LIKE 'written %' UNION SELECT i.id FROM item i JOIN project p ON p.id = i.project_id WHERE p.code || '/' || i.number = $1`,
+          [this.#targets[0]!],
+        )
+      ).map((one) => one.id),
+    )
+    const [broken] = await rows<{ count: number }>(
+      this.#database,
+      'SELECT count(*) AS count FROM (SELECT valid_to, lead(valid_from) OVER (PARTITION BY id ORDER BY valid_from) AS next FROM item_state) z WHERE next IS NOT NULL AND next <> valid_to',
+    )
+    const [versions] = await rows<{ count: number }>(
+      this.#database,
+      `SELECT count(*) AS count FROM item i WHERE NOT deleted AND status_id = (SELECT number FROM status WHERE identity = $1) AND project_id IN (SELECT id FROM project WHERE code IN ('FARE', 'SAFE'))
+      AND (SELECT count(*) FROM item_state s WHERE s.id = i.id AND s.by_kind = 2) <> $2`,
+      [flips % 2 === 1 ? 'st_closed' : 'st_signed', flips],
+    )
     return {
-      concerned: this.#concerned, editions: flips, kills: this.#killed, written: [...this.#written.values()].flat().length, lost, halves: this.#halves, left: await this.#standing(last),
-      movedChanged: present.filter((one) => !touched.has(one.id) && one.changed_at.getTime() !== this.#changedBefore.get(one.id)).length,
-      brokenHistories: broken!.count, missingVersions: versions!.count, quiet: this.#quiet!, waits: this.#waits!, blocked: this.#blocked,
+      concerned: this.#concerned,
+      editions: flips,
+      kills: this.#killed,
+      written: [...this.#written.values()].flat().length,
+      lost,
+      halves: this.#halves,
+      left: await this.#standing(last),
+      movedChanged: present.filter(
+        (one) =>
+          !touched.has(one.id) && one.changed_at.getTime() !== this.#changedBefore.get(one.id),
+      ).length,
+      brokenHistories: broken!.count,
+      missingVersions: versions!.count,
+      quiet: this.#quiet!,
+      waits: this.#waits!,
+      blocked: this.#blocked,
     }
   }
 
   /** The waits since they were last told. */
   #tellWaits(): Waiting {
-    const told = { figure: waitsOf(this.#waited.figure), item: waitsOf(this.#waited.item), write: waitsOf(this.#waited.write) }
+    const told = {
+      figure: waitsOf(this.#waited.figure),
+      item: waitsOf(this.#waited.item),
+      write: waitsOf(this.#waited.write),
+    }
     for (const waits of Object.values(this.#waited)) waits.length = 0
     return told
   }
@@ -285,6 +423,7 @@ class Fire {
 
 function waitsOf(waits: readonly number[]): Waits {
   const sorted = [...waits].sort((a, b) => a - b)
-  const at = (share: number): number => Math.round(sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0)
+  const at = (share: number): number =>
+    Math.round(sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0)
   return { count: sorted.length, median: at(0.5), p99: at(0.99), most: at(1) }
 }

@@ -1,6 +1,9 @@
 import { ref } from 'vue'
 
-export interface Changed { readonly kind: string; readonly subject: string }
+export interface Changed {
+  readonly kind: string
+  readonly subject: string
+}
 
 const listeners = new Set<(changed: Changed) => void>()
 let source: EventSource | undefined
@@ -11,20 +14,32 @@ export const isLive = ref(true)
 /** Everything a screen shows may be old: it was away for so long that what it missed is no longer known one by one. */
 const everything: Changed = { kind: 'everything', subject: '' }
 
-const tell = (changed: Changed): void => { for (const one of listeners) one(changed) }
+const tell = (changed: Changed): void => {
+  for (const one of listeners) one(changed)
+}
 
 function open(): EventSource {
   const stream = new EventSource('/api/v1/live')
-  stream.addEventListener('changed', (event) => tell(JSON.parse((event as MessageEvent<string>).data) as Changed))
-  stream.addEventListener('open', () => { isLive.value = true })
-  stream.addEventListener('back', () => { isLive.value = true })
-  stream.addEventListener('away', () => { isLive.value = false })
+  stream.addEventListener('changed', (event) =>
+    tell(JSON.parse((event as MessageEvent<string>).data) as Changed),
+  )
+  stream.addEventListener('open', () => {
+    isLive.value = true
+  })
+  stream.addEventListener('back', () => {
+    isLive.value = true
+  })
+  stream.addEventListener('away', () => {
+    isLive.value = false
+  })
   stream.addEventListener('reload', () => tell(everything))
   // The browser tries again by itself, and says which event it saw last; a refusal ends that, so it is begun anew.
   stream.addEventListener('error', () => {
     isLive.value = false
     if (stream.readyState !== EventSource.CLOSED || stream !== source) return
-    window.setTimeout(() => { if (stream === source) source = open() }, 5000)
+    window.setTimeout(() => {
+      if (stream === source) source = open()
+    }, 5000)
   })
   return stream
 }

@@ -7,17 +7,28 @@ import type { NamedChoice, Vocabulary } from './types.ts'
 /** Everything a query can name, as it is defined now; read once and again after an edition was published. */
 export const useVocabulary = defineStore('vocabulary', () => {
   const vocabulary = ref<Vocabulary>()
-  const load = async (): Promise<void> => { vocabulary.value = await get<Vocabulary>('/vocabulary') }
-  const byHandle = computed(() => new Map(vocabulary.value?.properties.map((property) => [property.handle, property])))
+  const load = async (): Promise<void> => {
+    vocabulary.value = await get<Vocabulary>('/vocabulary')
+  }
+  const byHandle = computed(
+    () => new Map(vocabulary.value?.properties.map((property) => [property.handle, property])),
+  )
   const property = (handle: string): Property | undefined => byHandle.value.get(handle)
   const title = (handle: string): string => property(handle)?.title ?? handle
   const choices = (handle: string): readonly NamedChoice[] => {
     const type = property(handle)?.type
-    return type && (type.kind === 'choice' || type.kind === 'array') ? vocabulary.value?.choices[type.domain] ?? [] : []
+    return type && (type.kind === 'choice' || type.kind === 'array')
+      ? (vocabulary.value?.choices[type.domain] ?? [])
+      : []
   }
   /** the properties that can stand as columns */
   const columns = computed(() => vocabulary.value?.properties.filter((one) => !one.orderOnly) ?? [])
   /** those with a list of values, by which boards and groups are made */
-  const groupable = computed(() => columns.value.filter((one) => (one.type.kind === 'choice' && one.type.domain !== 'item') || one.type.kind === 'boolean'))
+  const groupable = computed(() =>
+    columns.value.filter(
+      (one) =>
+        (one.type.kind === 'choice' && one.type.domain !== 'item') || one.type.kind === 'boolean',
+    ),
+  )
   return { vocabulary, load, property, title, choices, columns, groupable }
 })

@@ -14,8 +14,22 @@ const session = useSession()
 </template>
 
 <style>
-#app { display: flex; flex-direction: column }
-#main:focus { outline: none }
-.skip { position: absolute; left: -999px; top: 4px; background: var(--sheet); padding: 4px 10px; z-index: 30 }
-.skip:focus { left: 8px }
+#app {
+  display: flex;
+  flex-direction: column;
+}
+#main:focus {
+  outline: none;
+}
+.skip {
+  position: absolute;
+  left: -999px;
+  top: 4px;
+  background: var(--sheet);
+  padding: 4px 10px;
+  z-index: 30;
+}
+.skip:focus {
+  left: 8px;
+}
 </style>

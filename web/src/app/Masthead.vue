@@ -25,23 +25,60 @@ async function leave(): Promise<void> {
 <template>
   <header class="masthead">
     <RouterLink to="/" class="mark" aria-label="Bluestem, start">
-      <svg width="20" height="26" viewBox="0 0 20 26" fill="none" stroke="currentColor" stroke-width="1.7" stroke-linecap="round" aria-hidden="true">
-        <path d="M8 25C8 17 9 10 12 2" /><path class="leaf" d="M8.6 17C5 16.5 3 14 2.6 10.5c3.4.6 5.6 2.9 6 6.5Z" /><path class="leaf" d="M10 11c3.6-.2 6-2 7.4-5.2-3.7 0-6.2 1.8-7.4 5.2Z" />
+      <svg
+        width="20"
+        height="26"
+        viewBox="0 0 20 26"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="1.7"
+        stroke-linecap="round"
+        aria-hidden="true"
+      >
+        <path d="M8 25C8 17 9 10 12 2" />
+        <path class="leaf" d="M8.6 17C5 16.5 3 14 2.6 10.5c3.4.6 5.6 2.9 6 6.5Z" />
+        <path class="leaf" d="M10 11c3.6-.2 6-2 7.4-5.2-3.7 0-6.2 1.8-7.4 5.2Z" />
       </svg>
       <span>Bluestem</span>
     </RouterLink>
     <nav class="stem" aria-label="Places">
-      <RouterLink v-for="place in places" :key="place" :to="`/${place.toLowerCase()}`" :aria-current="here === place.toLowerCase() ? 'page' : undefined">{{ place }}</RouterLink>
+      <RouterLink
+        v-for="place in places"
+        :key="place"
+        :to="`/${place.toLowerCase()}`"
+        :aria-current="here === place.toLowerCase() ? 'page' : undefined"
+        >{{ place }}</RouterLink
+      >
     </nav>
     <span class="grow" />
-    <span v-if="!isLive" class="away" role="status" title="Others’ changes do not reach this page for now; it is trying again.">not live</span>
+    <span
+      v-if="!isLive"
+      class="away"
+      role="status"
+      title="Others’ changes do not reach this page for now; it is trying again."
+      >not live</span
+    >
     <Find />
-    <details ref="menu" class="person" @focusout="(event) => { if (!menu?.contains(event.relatedTarget as Node)) menu!.open = false }">
-      <summary :aria-label="`${session.session?.person.name}: account`">{{ initials(session.session?.person.name ?? '') }}</summary>
+    <details
+      ref="menu"
+      class="person"
+      @focusout="
+        (event) => {
+          if (!menu?.contains(event.relatedTarget as Node)) menu!.open = false
+        }
+      "
+    >
+      <summary :aria-label="`${session.session?.person.name}: account`">
+        {{ initials(session.session?.person.name ?? '') }}
+      </summary>
       <div class="menu">
         <b>{{ session.session?.person.name }}</b>
-        <span class="quiet">{{ session.session?.person.role }} · {{ session.session?.workspace.title }}</span>
-        <button class="plain" type="button" @click="turnTheme">{{ theme === 'light' ? 'Dark paper' : 'Light paper' }}</button>
+        <span class="quiet"
+          >{{ session.session?.person.role }} · {{ session.session?.workspace.title }}</span
+        >
+        <button class="plain" type="button" @click="turnTheme">
+          {{ theme === 'light' ? 'Dark paper' : 'Light paper' }}
+        </button>
         <button class="plain" type="button" @click="leave">Sign out</button>
       </div>
     </details>
@@ -49,21 +86,121 @@ async function leave(): Promise<void> {
 </template>
 
 <style scoped>
-.masthead { height: var(--mast); flex: none; display: flex; align-items: center; gap: 14px; padding: 0 var(--edge); border-bottom: 1px solid var(--rule); background: var(--paper) }
-.mark { font: 500 22px var(--serif); letter-spacing: -.2px; display: flex; gap: 9px; align-items: center; width: 156px; color: var(--ink) }
-.mark:hover { text-decoration: none }
-.mark svg { color: var(--stem) }
-.leaf { fill: var(--stem-wash) }
-.stem { position: relative; display: flex; gap: 34px; height: var(--mast); align-items: center }
-.stem::after { content: ''; position: absolute; left: 4px; right: 4px; bottom: 9px; border-bottom: 1px solid var(--rule) }
-.stem a { position: relative; color: var(--quiet); font-size: 15px; padding-bottom: 8px }
-.stem a:hover { text-decoration: none; color: var(--ink) }
-.stem a::after { content: ''; position: absolute; left: 50%; bottom: -8px; width: 7px; height: 7px; margin-left: -3.5px; border: 1px solid var(--rule); border-radius: 50%; background: var(--paper); z-index: 1 }
-.stem [aria-current] { color: var(--ink); font-weight: 600 }
-.stem [aria-current]::after { background: var(--stem); border-color: var(--stem); width: 9px; height: 9px; margin-left: -4.5px; bottom: -9px }
-.away { color: var(--russet); font-size: 12.5px; border-bottom: 1px dashed var(--russet); white-space: nowrap }
-.person { position: relative }
-.person summary { list-style: none; border: 1px solid var(--rule); width: 28px; height: 28px; display: grid; place-items: center; border-radius: var(--corner); font-size: 12px; font-weight: 600; cursor: pointer }
-.person summary::-webkit-details-marker { display: none }
-.menu { position: absolute; right: 0; top: 34px; z-index: 20; background: var(--sheet); border: 1px solid var(--rule); border-radius: var(--corner); padding: 12px 16px; display: flex; flex-direction: column; gap: 6px; min-width: 210px; align-items: flex-start }
+.masthead {
+  height: var(--mast);
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 var(--edge);
+  border-bottom: 1px solid var(--rule);
+  background: var(--paper);
+}
+.mark {
+  font: 500 22px var(--serif);
+  letter-spacing: -0.2px;
+  display: flex;
+  gap: 9px;
+  align-items: center;
+  width: 156px;
+  color: var(--ink);
+}
+.mark:hover {
+  text-decoration: none;
+}
+.mark svg {
+  color: var(--stem);
+}
+.leaf {
+  fill: var(--stem-wash);
+}
+.stem {
+  position: relative;
+  display: flex;
+  gap: 34px;
+  height: var(--mast);
+  align-items: center;
+}
+.stem::after {
+  content: '';
+  position: absolute;
+  left: 4px;
+  right: 4px;
+  bottom: 9px;
+  border-bottom: 1px solid var(--rule);
+}
+.stem a {
+  position: relative;
+  color: var(--quiet);
+  font-size: 15px;
+  padding-bottom: 8px;
+}
+.stem a:hover {
+  text-decoration: none;
+  color: var(--ink);
+}
+.stem a::after {
+  content: '';
+  position: absolute;
+  left: 50%;
+  bottom: -8px;
+  width: 7px;
+  height: 7px;
+  margin-left: -3.5px;
+  border: 1px solid var(--rule);
+  border-radius: 50%;
+  background: var(--paper);
+  z-index: 1;
+}
+.stem [aria-current] {
+  color: var(--ink);
+  font-weight: 600;
+}
+.stem [aria-current]::after {
+  background: var(--stem);
+  border-color: var(--stem);
+  width: 9px;
+  height: 9px;
+  margin-left: -4.5px;
+  bottom: -9px;
+}
+.away {
+  color: var(--russet);
+  font-size: 12.5px;
+  border-bottom: 1px dashed var(--russet);
+  white-space: nowrap;
+}
+.person {
+  position: relative;
+}
+.person summary {
+  list-style: none;
+  border: 1px solid var(--rule);
+  width: 28px;
+  height: 28px;
+  display: grid;
+  place-items: center;
+  border-radius: var(--corner);
+  font-size: 12px;
+  font-weight: 600;
+  cursor: pointer;
+}
+.person summary::-webkit-details-marker {
+  display: none;
+}
+.menu {
+  position: absolute;
+  right: 0;
+  top: 34px;
+  z-index: 20;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: var(--corner);
+  padding: 12px 16px;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  min-width: 210px;
+  align-items: flex-start;
+}
 </style>

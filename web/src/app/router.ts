@@ -3,7 +3,10 @@ import { whenSignedOut } from '../api/http.ts'
 import { useSession } from './session.store.ts'
 
 declare module 'vue-router' {
-  interface RouteMeta { readonly open?: boolean; readonly place?: string }
+  interface RouteMeta {
+    readonly open?: boolean
+    readonly place?: string
+  }
 }
 
 export const router = createRouter({
@@ -12,26 +15,76 @@ export const router = createRouter({
     { path: '/', redirect: '/dashboards' },
     { path: '/sign-in', component: async () => await import('./SignIn.vue'), meta: { open: true } },
     { path: '/definitions', redirect: '/definitions/fields' },
-    { path: '/definitions/:chapter', component: async () => await import('../definitions/DefinitionsPage.vue'), meta: { place: 'definitions' } },
-    { path: '/work', component: async () => await import('../work/ProjectsPage.vue'), meta: { place: 'work' } },
-    { path: '/work/:code', component: async () => await import('../work/ProjectPage.vue'), meta: { place: 'work' } },
-    { path: '/work/:code/:number(\\d+)', component: async () => await import('../work/ItemPage.vue'), meta: { place: 'work' } },
-    { path: '/queries', component: async () => await import('../queries/LibraryPage.vue'), meta: { place: 'queries' } },
-    { path: '/queries/:id', component: async () => await import('../queries/QueryPage.vue'), meta: { place: 'queries' } },
-    { path: '/views', component: async () => await import('../views/LibraryPage.vue'), meta: { place: 'views' } },
-    { path: '/views/:id', component: async () => await import('../views/ViewPage.vue'), meta: { place: 'views' } },
-    { path: '/dashboards', component: async () => await import('../dashboards/LibraryPage.vue'), meta: { place: 'dashboards' } },
-    { path: '/dashboards/measures', component: async () => await import('../dashboards/MeasuresPage.vue'), meta: { place: 'dashboards' } },
-    { path: '/dashboards/:id', component: async () => await import('../dashboards/DashboardPage.vue'), meta: { place: 'dashboards' } },
-    { path: '/consistency', component: async () => await import('../consistency/ConsistencyPage.vue'), meta: { place: 'consistency' } },
+    {
+      path: '/definitions/:chapter',
+      component: async () => await import('../definitions/DefinitionsPage.vue'),
+      meta: { place: 'definitions' },
+    },
+    {
+      path: '/work',
+      component: async () => await import('../work/ProjectsPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
+      path: '/work/:code',
+      component: async () => await import('../work/ProjectPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
+      path: '/work/:code/:number(\\d+)',
+      component: async () => await import('../work/ItemPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
+      path: '/queries',
+      component: async () => await import('../queries/LibraryPage.vue'),
+      meta: { place: 'queries' },
+    },
+    {
+      path: '/queries/:id',
+      component: async () => await import('../queries/QueryPage.vue'),
+      meta: { place: 'queries' },
+    },
+    {
+      path: '/views',
+      component: async () => await import('../views/LibraryPage.vue'),
+      meta: { place: 'views' },
+    },
+    {
+      path: '/views/:id',
+      component: async () => await import('../views/ViewPage.vue'),
+      meta: { place: 'views' },
+    },
+    {
+      path: '/dashboards',
+      component: async () => await import('../dashboards/LibraryPage.vue'),
+      meta: { place: 'dashboards' },
+    },
+    {
+      path: '/dashboards/measures',
+      component: async () => await import('../dashboards/MeasuresPage.vue'),
+      meta: { place: 'dashboards' },
+    },
+    {
+      path: '/dashboards/:id',
+      component: async () => await import('../dashboards/DashboardPage.vue'),
+      meta: { place: 'dashboards' },
+    },
+    {
+      path: '/consistency',
+      component: async () => await import('../consistency/ConsistencyPage.vue'),
+      meta: { place: 'consistency' },
+    },
     { path: '/:rest(.*)*', component: async () => await import('./NothingHere.vue') },
   ],
 })
 
 router.beforeEach(async (to) => {
   const session = useSession()
-  if (to.meta.open || session.session || await session.load()) return true
+  if (to.meta.open || session.session || (await session.load())) return true
   return { path: '/sign-in', query: { next: to.fullPath } }
 })
 
-whenSignedOut(() => void router.push({ path: '/sign-in', query: { next: router.currentRoute.value.fullPath } }))
+whenSignedOut(
+  () => void router.push({ path: '/sign-in', query: { next: router.currentRoute.value.fullPath } }),
+)

@@ -4,12 +4,23 @@ import { call, get } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { setZone } from '../parts/zone.ts'
 
-interface Session { readonly person: { readonly id: string; readonly name: string; readonly email: string; readonly role: 'administrator' | 'member' | 'viewer' }; readonly workspace: { readonly title: string; readonly zone: string; readonly demo: boolean }; readonly now: string }
+interface Session {
+  readonly person: {
+    readonly id: string
+    readonly name: string
+    readonly email: string
+    readonly role: 'administrator' | 'member' | 'viewer'
+  }
+  readonly workspace: { readonly title: string; readonly zone: string; readonly demo: boolean }
+  readonly now: string
+}
 
 /** Who is signed in, and what they may do. */
 export const useSession = defineStore('session', () => {
   const session = ref<Session>()
-  const mayEdit = computed(() => session.value !== undefined && session.value.person.role !== 'viewer')
+  const mayEdit = computed(
+    () => session.value !== undefined && session.value.person.role !== 'viewer',
+  )
   const mayDefine = computed(() => session.value?.person.role === 'administrator')
   const now = computed(() => (session.value ? new Date(session.value.now) : new Date()))
   async function load(): Promise<boolean> {

@@ -10,8 +10,14 @@ import type { Arranged } from '../views/arranged.ts'
 const hidden = ref<readonly { view: KeptView; count: number; names: string }[]>()
 const broken = ref<readonly KeptQuery[]>([])
 
-interface Readable { readonly view: KeptView; readonly arranged: Arranged }
-interface Unreadable { readonly view: KeptView; readonly reason: string }
+interface Readable {
+  readonly view: KeptView
+  readonly arranged: Arranged
+}
+interface Unreadable {
+  readonly view: KeptView
+  readonly reason: string
+}
 const unreadable = ref<readonly Unreadable[]>([])
 
 /** One board that cannot be read is told as such; the others are looked at all the same. */
@@ -24,11 +30,24 @@ async function arrangedOrNot(view: KeptView): Promise<Readable | Unreadable> {
 }
 
 onMounted(async () => {
-  const [{ views }, { queries }] = await Promise.all([get<{ views: readonly KeptView[] }>('/views'), get<{ queries: readonly KeptQuery[] }>('/queries')])
+  const [{ views }, { queries }] = await Promise.all([
+    get<{ views: readonly KeptView[] }>('/views'),
+    get<{ queries: readonly KeptQuery[] }>('/queries'),
+  ])
   broken.value = queries.filter((query) => query.errors.length > 0)
-  const boards = await Promise.all(views.filter((view) => view.content.kind === 'board').map(arrangedOrNot))
+  const boards = await Promise.all(
+    views.filter((view) => view.content.kind === 'board').map(arrangedOrNot),
+  )
   unreadable.value = boards.filter((one): one is Unreadable => 'reason' in one)
-  hidden.value = boards.filter((one): one is Readable => 'arranged' in one).filter(({ arranged }) => arranged.elsewhere.length > 0).map(({ view, arranged }) => ({ view, count: arranged.elsewhere.reduce((sum, one) => sum + one.count, 0), names: arranged.elsewhere.map((one) => one.shown?.title ?? 'none').join(', ') })).sort((a, b) => b.count - a.count)
+  hidden.value = boards
+    .filter((one): one is Readable => 'arranged' in one)
+    .filter(({ arranged }) => arranged.elsewhere.length > 0)
+    .map(({ view, arranged }) => ({
+      view,
+      count: arranged.elsewhere.reduce((sum, one) => sum + one.count, 0),
+      names: arranged.elsewhere.map((one) => one.shown?.title ?? 'none').join(', '),
+    }))
+    .sort((a, b) => b.count - a.count)
 })
 </script>
 
@@ -38,20 +57,56 @@ onMounted(async () => {
     <p class="meta">what drifted, the most distorting first</p>
     <template v-if="hidden">
       <h2>Boards with no place for some of their work</h2>
-      <table v-if="hidden.length" class="ledger"><thead><tr><th scope="col">Board</th><th scope="col">Has no column for</th><th scope="col" class="num">Items without a place</th></tr></thead>
-        <tbody><tr v-for="{ view, count, names } in hidden" :key="view.id"><td><RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink></td><td>{{ names }}</td><td class="num warn">{{ counted(count, 'item') }}</td></tr></tbody></table>
+      <table v-if="hidden.length" class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Board</th>
+            <th scope="col">Has no column for</th>
+            <th scope="col" class="num">Items without a place</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="{ view, count, names } in hidden" :key="view.id">
+            <td>
+              <RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink>
+            </td>
+            <td>{{ names }}</td>
+            <td class="num warn">{{ counted(count, 'item') }}</td>
+          </tr>
+        </tbody>
+      </table>
       <p v-else class="well">Every board shows all of its work.</p>
       <template v-if="unreadable.length">
         <h2>Boards that cannot be shown</h2>
-        <table class="ledger"><tbody><tr v-for="{ view, reason } in unreadable" :key="view.id"><td><RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink></td><td class="warn">{{ reason }}</td></tr></tbody></table>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="{ view, reason } in unreadable" :key="view.id">
+              <td>
+                <RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink>
+              </td>
+              <td class="warn">{{ reason }}</td>
+            </tr>
+          </tbody>
+        </table>
       </template>
       <h2>Queries that name what is no longer defined</h2>
-      <table v-if="broken.length" class="ledger"><tbody><tr v-for="query in broken" :key="query.id"><td><RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink></td><td class="warn">{{ query.errors[0]!.message }}</td></tr></tbody></table>
+      <table v-if="broken.length" class="ledger">
+        <tbody>
+          <tr v-for="query in broken" :key="query.id">
+            <td>
+              <RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink>
+            </td>
+            <td class="warn">{{ query.errors[0]!.message }}</td>
+          </tr>
+        </tbody>
+      </table>
       <p v-else class="well">Every query one may see makes sense.</p>
     </template>
   </section>
 </template>
 
 <style scoped>
-h2 { margin: 18px 0 6px }
+h2 {
+  margin: 18px 0 6px;
+}
 </style>

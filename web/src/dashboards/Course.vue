@@ -1,5 +1,15 @@
 <script setup lang="ts">
-import { CategoryScale, Chart, Filler, LinearScale, LineController, LineElement, PointElement, Tooltip, type ChartConfiguration } from 'chart.js'
+import {
+  CategoryScale,
+  Chart,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+  type ChartConfiguration,
+} from 'chart.js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
@@ -7,8 +17,21 @@ import { theme, token } from '../app/theme/theme.ts'
 import { dayWords, numberWords } from '../parts/words.ts'
 
 /** A measure over time: one area for each group, or one line. Every point opens its items; the same stands as a table. */
-const { answer, title, unit, behind } = defineProps<{ answer: MeasureAnswer; title: string; unit: string; behind: (step: number, key?: string | null) => string }>()
-Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Filler, Tooltip)
+const { answer, title, unit, behind } = defineProps<{
+  answer: MeasureAnswer
+  title: string
+  unit: string
+  behind: (step: number, key?: string | null) => string
+}>()
+Chart.register(
+  CategoryScale,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Filler,
+  Tooltip,
+)
 Chart.defaults.animation = false
 
 const router = useRouter()
@@ -16,22 +39,69 @@ const canvas = ref<HTMLCanvasElement>()
 const asTable = ref(false)
 let chart: Chart | undefined
 const colours = ['c1', 'c6', 'c3', 'c7', 'c2', 'c4', 'c8', 'c5', 'c9']
-const series = computed(() => (answer.by.length ? answer.groups.map((group) => ({ title: group.key[0]?.title ?? 'none', key: group.key[0]?.id ?? null, values: group.values })) : [{ title, key: undefined, values: answer.total }]))
+const series = computed(() =>
+  answer.by.length
+    ? answer.groups.map((group) => ({
+        title: group.key[0]?.title ?? 'none',
+        key: group.key[0]?.id ?? null,
+        values: group.values,
+      }))
+    : [{ title, key: undefined, values: answer.total }],
+)
 
 function configuration(): ChartConfiguration<'line'> {
   const stacked = answer.by.length > 0
   return {
     type: 'line',
-    data: { labels: answer.steps.map((step) => dayWords(step)), datasets: series.value.map((one, index) => ({ label: one.title, data: [...one.values], borderColor: token(stacked ? colours[index % 9]! : 'stem'), backgroundColor: token(stacked ? colours[index % 9]! : 'stem'), fill: stacked, borderWidth: 1.5, pointRadius: 0, pointHitRadius: 8, tension: 0 })) },
+    data: {
+      labels: answer.steps.map((step) => dayWords(step)),
+      datasets: series.value.map((one, index) => ({
+        label: one.title,
+        data: [...one.values],
+        borderColor: token(stacked ? colours[index % 9]! : 'stem'),
+        backgroundColor: token(stacked ? colours[index % 9]! : 'stem'),
+        fill: stacked,
+        borderWidth: 1.5,
+        pointRadius: 0,
+        pointHitRadius: 8,
+        tension: 0,
+      })),
+    },
     options: {
-      responsive: true, maintainAspectRatio: false, interaction: { mode: 'nearest', intersect: false, axis: 'x' },
+      responsive: true,
+      maintainAspectRatio: false,
+      interaction: { mode: 'nearest', intersect: false, axis: 'x' },
       scales: {
-        x: { grid: { display: false }, border: { color: token('rule') }, ticks: { color: token('quiet'), maxTicksLimit: 8, maxRotation: 0 } },
-        y: { stacked, beginAtZero: true, grid: { color: token('hair') }, border: { display: false }, ticks: { color: token('quiet'), maxTicksLimit: 5 } },
+        x: {
+          grid: { display: false },
+          border: { color: token('rule') },
+          ticks: { color: token('quiet'), maxTicksLimit: 8, maxRotation: 0 },
+        },
+        y: {
+          stacked,
+          beginAtZero: true,
+          grid: { color: token('hair') },
+          border: { display: false },
+          ticks: { color: token('quiet'), maxTicksLimit: 5 },
+        },
       },
-      plugins: { legend: { display: false }, tooltip: { backgroundColor: token('ink'), titleColor: token('paper'), bodyColor: token('paper'), cornerRadius: 2, displayColors: false } },
+      plugins: {
+        legend: { display: false },
+        tooltip: {
+          backgroundColor: token('ink'),
+          titleColor: token('paper'),
+          bodyColor: token('paper'),
+          cornerRadius: 2,
+          displayColors: false,
+        },
+      },
       onClick: (event, _, own) => {
-        const [hit] = own.getElementsAtEventForMode(event.native as Event, stacked ? 'nearest' : 'index', { intersect: false }, true)
+        const [hit] = own.getElementsAtEventForMode(
+          event.native as Event,
+          stacked ? 'nearest' : 'index',
+          { intersect: false },
+          true,
+        )
         if (hit) void router.push(behind(hit.index, series.value[hit.datasetIndex]?.key))
       },
     },
@@ -52,19 +122,65 @@ onBeforeUnmount(() => chart?.destroy())
 
 <template>
   <div class="row key">
-    <span v-for="(one, index) in answer.by.length ? series : []" :key="one.title" class="label" :data-colour="Number(colours[index % 9]!.slice(1))">{{ one.title }}</span><span class="grow" />
-    <span v-if="answer.method === 'steps'" class="quiet" title="The query asks about time itself, so each step was asked on its own.">asked step by step</span>
-    <button class="plain" type="button" @click="asTable = !asTable">{{ asTable ? 'as a drawing' : 'as a table' }}</button>
+    <span
+      v-for="(one, index) in answer.by.length ? series : []"
+      :key="one.title"
+      class="label"
+      :data-colour="Number(colours[index % 9]!.slice(1))"
+      >{{ one.title }}</span><span class="grow" />
+    <span
+      v-if="answer.method === 'steps'"
+      class="quiet"
+      title="The query asks about time itself, so each step was asked on its own."
+      >asked step by step</span
+    >
+    <button class="plain" type="button" @click="asTable = !asTable">
+      {{ asTable ? 'as a drawing' : 'as a table' }}
+    </button>
   </div>
-  <div v-if="!asTable" class="plot"><canvas ref="canvas" role="img" :aria-label="`${title}: ${series.map((one) => `${one.title} ${one.values.findLast((value) => value !== null) ?? 0}`).join(', ')} ${unit} now`" /></div>
+  <div v-if="!asTable" class="plot">
+    <canvas
+      ref="canvas"
+      role="img"
+      :aria-label="`${title}: ${series.map((one) => `${one.title} ${one.values.findLast((value) => value !== null) ?? 0}`).join(', ')} ${unit} now`"
+    />
+  </div>
   <div v-else class="plot scroll" tabindex="0" :aria-label="`${title} as a table`">
-    <table class="ledger"><thead><tr><th scope="col">From</th><th v-for="one in series" :key="one.title" scope="col" class="num">{{ one.title }}</th></tr></thead>
-      <tbody><tr v-for="(step, index) in answer.steps" :key="step"><td class="quiet">{{ dayWords(step) }}</td><td v-for="one in series" :key="one.title" class="num"><RouterLink v-if="one.values[index] !== null" :to="behind(index, one.key)">{{ numberWords(one.values[index] ?? 0) }}</RouterLink></td></tr></tbody></table>
+    <table class="ledger">
+      <thead>
+        <tr>
+          <th scope="col">From</th>
+          <th v-for="one in series" :key="one.title" scope="col" class="num">{{ one.title }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(step, index) in answer.steps" :key="step">
+          <td class="quiet">{{ dayWords(step) }}</td>
+          <td v-for="one in series" :key="one.title" class="num">
+            <RouterLink v-if="one.values[index] !== null" :to="behind(index, one.key)">{{
+              numberWords(one.values[index] ?? 0)
+            }}</RouterLink>
+          </td>
+        </tr>
+      </tbody>
+    </table>
   </div>
 </template>
 
 <style scoped>
-.key { font-size: 12.5px; min-height: 22px }
-.plot { flex: 1; min-height: 0; position: relative } .scroll { overflow: auto }
-canvas { cursor: pointer }
+.key {
+  font-size: 12.5px;
+  min-height: 22px;
+}
+.plot {
+  flex: 1;
+  min-height: 0;
+  position: relative;
+}
+.scroll {
+  overflow: auto;
+}
+canvas {
+  cursor: pointer;
+}
 </style>

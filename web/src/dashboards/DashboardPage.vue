@@ -28,11 +28,19 @@ const renaming = ref(false)
 const host = ref<HTMLElement>()
 let grid: GridStack | undefined
 
-const changed = computed(() => kept.value !== undefined && JSON.stringify(kept.value.content.widgets) !== JSON.stringify(widgets.value))
+const changed = computed(
+  () =>
+    kept.value !== undefined &&
+    JSON.stringify(kept.value.content.widgets) !== JSON.stringify(widgets.value),
+)
 
 onMounted(async () => {
   try {
-    const [dashboard, all, asked] = await Promise.all([get<KeptDashboard>(`/dashboards/${id}`), get<{ measures: readonly KeptMeasure[] }>('/measures'), get<{ queries: readonly KeptQuery[] }>('/queries')])
+    const [dashboard, all, asked] = await Promise.all([
+      get<KeptDashboard>(`/dashboards/${id}`),
+      get<{ measures: readonly KeptMeasure[] }>('/measures'),
+      get<{ queries: readonly KeptQuery[] }>('/queries'),
+    ])
     measures.value = all.measures
     queries.value = asked.queries
     kept.value = dashboard
@@ -48,12 +56,35 @@ onMounted(async () => {
 function lay(): void {
   if (!host.value) return
   const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
-  const made = GridStack.init({ column: 12, cellHeight: 60, margin: 0, animate: false, disableDrag: true, disableResize: true, handle: '.widget-head', ...(nonce ? { nonce } : {}) }, host.value)
+  const made = GridStack.init(
+    {
+      column: 12,
+      cellHeight: 60,
+      margin: 0,
+      animate: false,
+      disableDrag: true,
+      disableResize: true,
+      handle: '.widget-head',
+      ...(nonce ? { nonce } : {}),
+    },
+    host.value,
+  )
   if (!made) return
   grid = made
   made.on('change', (_: Event, nodes: GridStackNode[]) => {
     const moved = new Map(nodes.map((node) => [node.id, node]))
-    widgets.value = widgets.value.map((widget) => { const node = moved.get(widget.id); return node ? { ...widget, x: node.x ?? widget.x, y: node.y ?? widget.y, w: node.w ?? widget.w, h: node.h ?? widget.h } : widget })
+    widgets.value = widgets.value.map((widget) => {
+      const node = moved.get(widget.id)
+      return node
+        ? {
+            ...widget,
+            x: node.x ?? widget.x,
+            y: node.y ?? widget.y,
+            w: node.w ?? widget.w,
+            h: node.h ?? widget.h,
+          }
+        : widget
+    })
   })
 }
 onBeforeUnmount(() => grid?.destroy(false))
@@ -84,19 +115,37 @@ function remove(widget: Widget): void {
 
 /** A widget moves and changes size by keyboard too: arrows, with Shift for size. */
 function keys(event: KeyboardEvent, widget: Widget): void {
-  const by: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+  const by: Record<string, [number, number]> = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, -1],
+    ArrowDown: [0, 1],
+  }
   const step = by[event.key]
   const element = host.value?.querySelector<HTMLElement>(`[gs-id="${widget.id}"]`)
   if (!arranging.value || !step || !element) return
   event.preventDefault()
-  if (event.shiftKey) grid?.update(element, { w: Math.min(12, Math.max(2, widget.w + step[0])), h: Math.max(1, widget.h + step[1]) })
-  else grid?.update(element, { x: Math.min(12 - widget.w, Math.max(0, widget.x + step[0])), y: Math.max(0, widget.y + step[1]) })
+  if (event.shiftKey)
+    grid?.update(element, {
+      w: Math.min(12, Math.max(2, widget.w + step[0])),
+      h: Math.max(1, widget.h + step[1]),
+    })
+  else
+    grid?.update(element, {
+      x: Math.min(12 - widget.w, Math.max(0, widget.x + step[0])),
+      y: Math.max(0, widget.y + step[1]),
+    })
 }
 
 async function keep(): Promise<void> {
   await notes.attempt(async () => {
     const content: DashboardContent = { widgets: widgets.value }
-    const { body } = await call<KeptDashboard>('PATCH', `/dashboards/${id}`, { content }, { 'If-Match': `"${kept.value!.version}"` })
+    const { body } = await call<KeptDashboard>(
+      'PATCH',
+      `/dashboards/${id}`,
+      { content },
+      { 'If-Match': `"${kept.value!.version}"` },
+    )
     kept.value = body
     widgets.value = body.content.widgets.map((widget) => ({ ...widget }))
     arrange(false)
@@ -114,61 +163,184 @@ async function putBack(): Promise<void> {
   lay()
 }
 
-async function rename(given: { title: string; description: string; shared: 'me' | 'everyone' }): Promise<void> {
-  const { body } = await call<KeptDashboard>('PATCH', `/dashboards/${id}`, given, { 'If-Match': `"${kept.value!.version}"` })
+async function rename(given: {
+  title: string
+  description: string
+  shared: 'me' | 'everyone'
+}): Promise<void> {
+  const { body } = await call<KeptDashboard>('PATCH', `/dashboards/${id}`, given, {
+    'If-Match': `"${kept.value!.version}"`,
+  })
   kept.value = body
   renaming.value = false
 }
 
 async function discard(): Promise<void> {
-  if (await notes.attempt(async () => { await call('DELETE', `/dashboards/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` }) })) await router.push('/dashboards')
+  if (
+    await notes.attempt(async () => {
+      await call('DELETE', `/dashboards/${id}`, undefined, {
+        'If-Match': `"${kept.value!.version}"`,
+      })
+    })
+  )
+    await router.push('/dashboards')
 }
 
 async function copy(): Promise<void> {
   await notes.attempt(async () => {
-    const made = await post<KeptDashboard>('/dashboards', { title: `${kept.value!.title} (copy)`, shared: 'me', content: { widgets: widgets.value } })
+    const made = await post<KeptDashboard>('/dashboards', {
+      title: `${kept.value!.title} (copy)`,
+      shared: 'me',
+      content: { widgets: widgets.value },
+    })
     await router.push(`/dashboards/${made.id}`)
   })
 }
-const measureOf = (widget: Widget): KeptMeasure | undefined => measures.value.find((one) => one.id === widget.measure)
-const queryOf = (widget: Widget): KeptQuery | undefined => queries.value.find((one) => one.id === (widget.query ?? measureOf(widget)?.content.query))
+const measureOf = (widget: Widget): KeptMeasure | undefined =>
+  measures.value.find((one) => one.id === widget.measure)
+const queryOf = (widget: Widget): KeptQuery | undefined =>
+  queries.value.find((one) => one.id === (widget.query ?? measureOf(widget)?.content.query))
 </script>
 
 <template>
-  <section v-if="missing" class="sheet"><h1>Dashboard</h1><p class="blank">{{ missing }} <RouterLink to="/dashboards">All dashboards</RouterLink></p></section>
+  <section v-if="missing" class="sheet">
+    <h1>Dashboard</h1>
+    <p class="blank">{{ missing }} <RouterLink to="/dashboards">All dashboards</RouterLink></p>
+  </section>
   <section v-else-if="kept" class="sheet">
     <div class="row top">
-      <div class="grow"><h1>{{ kept.title }}</h1><p class="meta">shared with {{ kept.shared === 'everyone' ? 'everyone' : 'nobody yet' }} · kept by {{ kept.owner.title }}<template v-if="kept.description"> · {{ kept.description }}</template><b v-if="changed" class="warn"> · not kept yet</b></p></div>
+      <div class="grow">
+        <h1>{{ kept.title }}</h1>
+        <p class="meta">
+          shared with {{ kept.shared === 'everyone' ? 'everyone' : 'nobody yet' }} · kept by
+          {{ kept.owner.title
+          }}<template v-if="kept.description"> · {{ kept.description }}</template
+          ><b v-if="changed" class="warn"> · not kept yet</b>
+        </p>
+      </div>
       <div class="acts">
         <button v-if="changed" class="act" type="button" @click="putBack">Put back</button>
-        <button v-if="session.mayEdit && !kept.mayEdit" class="act" type="button" @click="copy">Keep as new</button>
-        <button v-if="kept.mayEdit" class="act" type="button" @click="renaming = true">Rename, share</button>
-        <button v-if="kept.mayEdit && !changed" class="act" type="button" @click="discard">Delete</button>
-        <button v-if="kept.mayEdit" class="act" type="button" :aria-pressed="arranging" @click="arrange(!arranging)">{{ arranging ? 'Arranged' : 'Arrange' }}</button>
-        <button v-if="kept.mayEdit" :class="['act', { main: !changed }]" type="button" @click="adding = true">Add widget</button>
-        <button v-if="kept.mayEdit && changed" class="act main" type="button" @click="keep">Keep</button>
+        <button v-if="session.mayEdit && !kept.mayEdit" class="act" type="button" @click="copy">
+          Keep as new
+        </button>
+        <button v-if="kept.mayEdit" class="act" type="button" @click="renaming = true">
+          Rename, share
+        </button>
+        <button v-if="kept.mayEdit && !changed" class="act" type="button" @click="discard">
+          Delete
+        </button>
+        <button
+          v-if="kept.mayEdit"
+          class="act"
+          type="button"
+          :aria-pressed="arranging"
+          @click="arrange(!arranging)"
+        >
+          {{ arranging ? 'Arranged' : 'Arrange' }}
+        </button>
+        <button
+          v-if="kept.mayEdit"
+          :class="['act', { main: !changed }]"
+          type="button"
+          @click="adding = true"
+        >
+          Add widget
+        </button>
+        <button v-if="kept.mayEdit && changed" class="act main" type="button" @click="keep">
+          Keep
+        </button>
       </div>
     </div>
-    <p v-if="widgets.length === 0" class="blank">Here figures, bars, courses and lists would stand. Each widget shows a measure or the answers of a query.</p>
+    <p v-if="widgets.length === 0" class="blank">
+      Here figures, bars, courses and lists would stand. Each widget shows a measure or the answers
+      of a query.
+    </p>
     <div ref="host" :class="['grid-stack', { arranging }]">
-      <div v-for="widget in widgets" :key="widget.id" class="grid-stack-item" :gs-id="widget.id" :gs-x="widget.x" :gs-y="widget.y" :gs-w="widget.w" :gs-h="widget.h">
+      <div
+        v-for="widget in widgets"
+        :key="widget.id"
+        class="grid-stack-item"
+        :gs-id="widget.id"
+        :gs-x="widget.x"
+        :gs-y="widget.y"
+        :gs-w="widget.w"
+        :gs-h="widget.h"
+      >
         <article class="grid-stack-item-content widget" :aria-label="widget.title">
-          <div class="row widget-head" :tabindex="arranging ? 0 : undefined" :role="arranging ? 'group' : undefined" :aria-label="arranging ? `${widget.title}: arrows move it, with Shift they change its size` : undefined" @keydown="keys($event, widget)"><h2 class="grow cut">{{ widget.title }}</h2><button v-if="arranging" class="plain" type="button" :aria-label="`Take ${widget.title} away`" @click="remove(widget)">take away</button></div>
+          <div
+            class="row widget-head"
+            :tabindex="arranging ? 0 : undefined"
+            :role="arranging ? 'group' : undefined"
+            :aria-label="
+              arranging
+                ? `${widget.title}: arrows move it, with Shift they change its size`
+                : undefined
+            "
+            @keydown="keys($event, widget)"
+          >
+            <h2 class="grow cut">{{ widget.title }}</h2>
+            <button
+              v-if="arranging"
+              class="plain"
+              type="button"
+              :aria-label="`Take ${widget.title} away`"
+              @click="remove(widget)"
+            >
+              take away
+            </button>
+          </div>
           <WidgetBody :widget="widget" :measure="measureOf(widget)" :query="queryOf(widget)" />
         </article>
       </div>
     </div>
-    <AddWidget v-if="adding" :measures="measures" :queries="queries" @close="adding = false" @add="add" @measured="measures = [...measures, $event]" />
-    <KeepAs v-if="renaming" what="dashboard" :title="kept.title" :description="kept.description" :shared="kept.shared" :keep="rename" @close="renaming = false" />
+    <AddWidget
+      v-if="adding"
+      :measures="measures"
+      :queries="queries"
+      @close="adding = false"
+      @add="add"
+      @measured="measures = [...measures, $event]"
+    />
+    <KeepAs
+      v-if="renaming"
+      what="dashboard"
+      :title="kept.title"
+      :description="kept.description"
+      :shared="kept.shared"
+      :keep="rename"
+      @close="renaming = false"
+    />
   </section>
 </template>
 
 <style>
-.top { align-items: flex-start }
-.grid-stack { border-top: 1px solid var(--hair); margin: 0 -14px }
-.grid-stack > .grid-stack-item > .widget { border-bottom: 1px solid var(--hair); border-right: 1px solid var(--hair); padding: 10px 14px; display: flex; flex-direction: column; overflow: hidden !important; inset: 0 }
-.widget h2 { font-size: 16px }
-.arranging .widget { background: var(--wash) }
-.arranging .widget-head { cursor: grab }
-.grid-stack-placeholder > .placeholder-content { background: none !important; border: 1px dashed var(--rule) }
+.top {
+  align-items: flex-start;
+}
+.grid-stack {
+  border-top: 1px solid var(--hair);
+  margin: 0 -14px;
+}
+.grid-stack > .grid-stack-item > .widget {
+  border-bottom: 1px solid var(--hair);
+  border-right: 1px solid var(--hair);
+  padding: 10px 14px;
+  display: flex;
+  flex-direction: column;
+  overflow: hidden !important;
+  inset: 0;
+}
+.widget h2 {
+  font-size: 16px;
+}
+.arranging .widget {
+  background: var(--wash);
+}
+.arranging .widget-head {
+  cursor: grab;
+}
+.grid-stack-placeholder > .placeholder-content {
+  background: none !important;
+  border: 1px dashed var(--rule);
+}
 </style>

@@ -11,9 +11,15 @@ const session = useSession()
 const router = useRouter()
 const dashboards = ref<readonly KeptDashboard[]>()
 const making = ref(false)
-onMounted(async () => { dashboards.value = (await get<{ dashboards: readonly KeptDashboard[] }>('/dashboards')).dashboards })
+onMounted(async () => {
+  dashboards.value = (await get<{ dashboards: readonly KeptDashboard[] }>('/dashboards')).dashboards
+})
 
-async function make(given: { title: string; description: string; shared: 'me' | 'everyone' }): Promise<void> {
+async function make(given: {
+  title: string
+  description: string
+  shared: 'me' | 'everyone'
+}): Promise<void> {
   const made = await post<KeptDashboard>('/dashboards', { ...given, content: { widgets: [] } })
   await router.push(`/dashboards/${made.id}`)
 }
@@ -21,12 +27,52 @@ async function make(given: { title: string; description: string; shared: 'me' | 
 
 <template>
   <section class="sheet">
-    <div class="row"><div class="grow"><h1>Dashboards</h1><p class="meta">figures defined once, placed where they are looked at</p></div><RouterLink class="act" to="/dashboards/measures">Measures</RouterLink><button v-if="session.mayEdit" class="act main" type="button" @click="making = true">New dashboard</button></div>
+    <div class="row">
+      <div class="grow">
+        <h1>Dashboards</h1>
+        <p class="meta">figures defined once, placed where they are looked at</p>
+      </div>
+      <RouterLink class="act" to="/dashboards/measures">Measures</RouterLink
+      ><button v-if="session.mayEdit" class="act main" type="button" @click="making = true">
+        New dashboard
+      </button>
+    </div>
     <table v-if="dashboards?.length" class="ledger">
-      <thead><tr><th scope="col">Title</th><th scope="col">What it is for</th><th scope="col" class="num">Widgets</th><th scope="col">Shared with</th><th scope="col">Kept by</th><th scope="col" class="num">Changed</th></tr></thead>
-      <tbody><tr v-for="one in dashboards" :key="one.id"><td><RouterLink :to="`/dashboards/${one.id}`">{{ one.title }}</RouterLink></td><td class="quiet">{{ one.description }}</td><td class="num">{{ counted(one.content.widgets.length, 'widget') }}</td><td class="quiet">{{ one.shared === 'everyone' ? 'everyone' : 'only me' }}</td><td class="quiet">{{ one.owner.title }}</td><td class="quiet num">{{ agoWords(one.changedAt, session.now) }}</td></tr></tbody>
+      <thead>
+        <tr>
+          <th scope="col">Title</th>
+          <th scope="col">What it is for</th>
+          <th scope="col" class="num">Widgets</th>
+          <th scope="col">Shared with</th>
+          <th scope="col">Kept by</th>
+          <th scope="col" class="num">Changed</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in dashboards" :key="one.id">
+          <td>
+            <RouterLink :to="`/dashboards/${one.id}`">{{ one.title }}</RouterLink>
+          </td>
+          <td class="quiet">{{ one.description }}</td>
+          <td class="num">{{ counted(one.content.widgets.length, 'widget') }}</td>
+          <td class="quiet">{{ one.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
+          <td class="quiet">{{ one.owner.title }}</td>
+          <td class="quiet num">{{ agoWords(one.changedAt, session.now) }}</td>
+        </tr>
+      </tbody>
     </table>
-    <p v-else-if="dashboards" class="blank">Here the dashboards would stand that you keep or that others share. Define a <RouterLink to="/dashboards/measures">measure</RouterLink> over a query, then place it on one.</p>
-    <KeepAs v-if="making" what="dashboard" title="" description="" shared="me" :keep="make" @close="making = false" />
+    <p v-else-if="dashboards" class="blank">
+      Here the dashboards would stand that you keep or that others share. Define a
+      <RouterLink to="/dashboards/measures">measure</RouterLink> over a query, then place it on one.
+    </p>
+    <KeepAs
+      v-if="making"
+      what="dashboard"
+      title=""
+      description=""
+      shared="me"
+      :keep="make"
+      @close="making = false"
+    />
   </section>
 </template>

@@ -18,28 +18,86 @@ const values = ref<Record<string, MeasureAnswer>>({})
 const making = ref(false)
 
 async function load(): Promise<void> {
-  const [all, asked] = await Promise.all([get<{ measures: readonly KeptMeasure[] }>('/measures'), get<{ queries: readonly KeptQuery[] }>('/queries')])
+  const [all, asked] = await Promise.all([
+    get<{ measures: readonly KeptMeasure[] }>('/measures'),
+    get<{ queries: readonly KeptQuery[] }>('/queries'),
+  ])
   measures.value = all.measures
   queries.value = asked.queries
-  for (const measure of all.measures) void evaluate({ measure: measure.id }).then((answer) => { values.value = { ...values.value, [measure.id]: answer } }).catch(() => undefined)
+  for (const measure of all.measures)
+    void evaluate({ measure: measure.id })
+      .then((answer) => {
+        values.value = { ...values.value, [measure.id]: answer }
+      })
+      .catch(() => undefined)
 }
 onMounted(load)
-const titleOf = (id: string): string => queries.value.find((query) => query.id === id)?.title ?? 'a query you may not see'
+const titleOf = (id: string): string =>
+  queries.value.find((query) => query.id === id)?.title ?? 'a query you may not see'
+
+function added(): void {
+  making.value = false
+  void load()
+}
 </script>
 
 <template>
   <section class="sheet">
-    <div class="row"><div class="grow"><h1>Measures</h1><p class="meta"><RouterLink to="/dashboards">Dashboards</RouterLink> / figures named once, so that everybody reports the same</p></div><button v-if="session.mayEdit" class="act main" type="button" @click="making = true">New measure</button></div>
+    <div class="row">
+      <div class="grow">
+        <h1>Measures</h1>
+        <p class="meta">
+          <RouterLink to="/dashboards">Dashboards</RouterLink> / figures named once, so that
+          everybody reports the same
+        </p>
+      </div>
+      <button v-if="session.mayEdit" class="act main" type="button" @click="making = true">
+        New measure
+      </button>
+    </div>
     <table v-if="measures?.length" class="ledger">
-      <thead><tr><th scope="col">Title</th><th scope="col">Figure</th><th scope="col">Over</th><th scope="col">Better</th><th scope="col" class="num">Target</th><th scope="col" class="num">Now</th><th scope="col">Shared with</th></tr></thead>
-      <tbody><tr v-for="measure in measures" :key="measure.id">
-        <td><b>{{ measure.title }}</b> <span class="quiet">{{ measure.description }}</span></td><td class="quiet">{{ figureWords(measure.content.figure, vocabulary.title) }}</td><td><RouterLink :to="`/queries/${measure.content.query}`">{{ titleOf(measure.content.query) }}</RouterLink></td>
-        <td class="quiet">{{ measure.content.better ?? '–' }}</td><td class="num quiet">{{ measure.content.target ?? '' }}</td>
-        <td class="num"><RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]!.filter)">{{ values[measure.id]!.total[0] === null ? '–' : numberWords(values[measure.id]!.total[0]!) }} {{ measure.content.unit }}</RouterLink></td>
-        <td class="quiet">{{ measure.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
-      </tr></tbody>
+      <thead>
+        <tr>
+          <th scope="col">Title</th>
+          <th scope="col">Figure</th>
+          <th scope="col">Over</th>
+          <th scope="col">Better</th>
+          <th scope="col" class="num">Target</th>
+          <th scope="col" class="num">Now</th>
+          <th scope="col">Shared with</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="measure in measures" :key="measure.id">
+          <td>
+            <b>{{ measure.title }}</b> <span class="quiet">{{ measure.description }}</span>
+          </td>
+          <td class="quiet">{{ figureWords(measure.content.figure, vocabulary.title) }}</td>
+          <td>
+            <RouterLink :to="`/queries/${measure.content.query}`">{{
+              titleOf(measure.content.query)
+            }}</RouterLink>
+          </td>
+          <td class="quiet">{{ measure.content.better ?? '–' }}</td>
+          <td class="num quiet">{{ measure.content.target ?? '' }}</td>
+          <td class="num">
+            <RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]!.filter)"
+              >{{
+                values[measure.id]!.total[0] === null
+                  ? '–'
+                  : numberWords(values[measure.id]!.total[0]!)
+              }}
+              {{ measure.content.unit }}</RouterLink
+            >
+          </td>
+          <td class="quiet">{{ measure.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
+        </tr>
+      </tbody>
     </table>
-    <p v-else-if="measures" class="blank">Here the figures would stand by which everybody reports. A measure counts or sums the answers of a query.</p>
-    <MakeMeasure v-if="making" :queries="queries" @close="making = false" @made="making = false; load()" />
+    <p v-else-if="measures" class="blank">
+      Here the figures would stand by which everybody reports. A measure counts or sums the answers
+      of a query.
+    </p>
+    <MakeMeasure v-if="making" :queries="queries" @close="making = false" @made="added" />
   </section>
 </template>

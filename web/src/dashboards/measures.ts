@@ -4,12 +4,23 @@ import { post } from '../api/http.ts'
 import { dayAfter, dayIn } from '../parts/zone.ts'
 
 /** A figure in words: “sum of estimate”. */
-export function figureWords({ kind, field, p }: KeptMeasure['content']['figure'], title: (handle: string) => string): string {
+export function figureWords(
+  { kind, field, p }: KeptMeasure['content']['figure'],
+  title: (handle: string) => string,
+): string {
   const of = field ? ` of ${title(field).toLowerCase()}` : ''
-  return kind === 'percentile' ? `percentile ${p ?? 50}${of}` : kind === 'count' ? 'count' : `${kind.replace('_', ' ')}${of}`
+  return kind === 'percentile'
+    ? `percentile ${p ?? 50}${of}`
+    : kind === 'count'
+      ? 'count'
+      : `${kind.replace('_', ' ')}${of}`
 }
 
-export const evaluate = async (asked: { measure: string; by?: string[]; over?: { from: string; to: string; step: 'day' | 'week' | 'month' } }): Promise<MeasureAnswer> => await post<MeasureAnswer>('/measures/evaluate', asked)
+export const evaluate = async (asked: {
+  measure: string
+  by?: string[]
+  over?: { from: string; to: string; step: 'day' | 'week' | 'month' }
+}): Promise<MeasureAnswer> => await post<MeasureAnswer>('/measures/evaluate', asked)
 
 /** The span of so many days that ends today. */
 export function spanOf(days: number, now: Date): { from: string; to: string } {

@@ -19,9 +19,16 @@ const more = ref<number | null>(null)
 const selected = ref<Act>()
 
 async function read(before?: number): Promise<void> {
-  const query = new URLSearchParams([...Object.entries(wanted).filter(([, value]) => value !== ''), ...(before === undefined ? [] : [['before', String(before)]])] as [string, string][])
+  const query = new URLSearchParams([
+    ...Object.entries(wanted).filter(([, value]) => value !== ''),
+    ...(before === undefined ? [] : [['before', String(before)]]),
+  ] as [string, string][])
   await notes.attempt(async () => {
-    const found = await get<{ acts: readonly Act[]; kinds: readonly string[]; more: number | null }>(`/audit?${query}`)
+    const found = await get<{
+      acts: readonly Act[]
+      kinds: readonly string[]
+      more: number | null
+    }>(`/audit?${query}`)
     acts.value = before === undefined ? found.acts : [...acts.value, ...found.acts]
     kinds.value = found.kinds
     more.value = found.more
@@ -29,13 +36,33 @@ async function read(before?: number): Promise<void> {
   })
 }
 watch(wanted, async () => await read(), { immediate: true })
-const what = ({ subject, title }: Act): string => (title === null ? subject : `${subject.split(' ')[0]} “${title}”`)
+const what = ({ subject, title }: Act): string =>
+  title === null ? subject : `${subject.split(' ')[0]} “${title}”`
 
 /** What was recorded, a line each: where in it, and what stands there. */
 function lines(value: unknown, at = ''): { readonly at: string; readonly words: string }[] {
-  if (typeof value !== 'object' || value === null) return [{ at, words: value === null || value === '' ? 'nothing' : value === true ? 'yes' : value === false ? 'no' : String(value) }]
-  if (Array.isArray(value) && value.every((one) => typeof one !== 'object')) return [{ at, words: value.length === 0 ? 'none' : value.join('\n') }]
-  return Object.entries(value).flatMap(([key, one]) => lines(one, [at, Array.isArray(value) ? String(Number(key) + 1) : key].filter(Boolean).join(', ')))
+  if (typeof value !== 'object' || value === null)
+    return [
+      {
+        at,
+        words:
+          value === null || value === ''
+            ? 'nothing'
+            : value === true
+              ? 'yes'
+              : value === false
+                ? 'no'
+                : String(value),
+      },
+    ]
+  if (Array.isArray(value) && value.every((one) => typeof one !== 'object'))
+    return [{ at, words: value.length === 0 ? 'none' : value.join('\n') }]
+  return Object.entries(value).flatMap(([key, one]) =>
+    lines(
+      one,
+      [at, Array.isArray(value) ? String(Number(key) + 1) : key].filter(Boolean).join(', '),
+    ),
+  )
 }
 </script>
 
@@ -43,21 +70,107 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
   <section class="sheet">
     <h1>Audit</h1>
     <div class="meta row wrap">
-      <span>who changed which definition, share or role · by</span><select v-model="wanted.by" class="inline" aria-label="By"><option value="">anyone</option><option v-for="one in living.people" :key="one.id" :value="one.id">{{ one.name }}</option></select>
-      <span>· act</span><select v-model="wanted.act" class="inline" aria-label="Act"><option value="">any</option><option v-for="one in kinds" :key="one">{{ one }}</option></select>
-      <span>· from</span><input v-model="wanted.from" type="date" class="inline" aria-label="From"><span>to</span><input v-model="wanted.to" type="date" class="inline" aria-label="To">
-      <input v-model.lazy="wanted.words" class="narrow" type="search" aria-label="Words" placeholder="Words in it">
+      <span>who changed which definition, share or role · by</span
+      ><select v-model="wanted.by" class="inline" aria-label="By">
+        <option value="">anyone</option>
+        <option v-for="one in living.people" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+      <span>· act</span
+      ><select v-model="wanted.act" class="inline" aria-label="Act">
+        <option value="">any</option>
+        <option v-for="one in kinds" :key="one">{{ one }}</option>
+      </select>
+      <span>· from</span
+      ><input v-model="wanted.from" type="date" class="inline" aria-label="From" /><span>to</span
+      ><input v-model="wanted.to" type="date" class="inline" aria-label="To" />
+      <input
+        v-model.lazy="wanted.words"
+        class="narrow"
+        type="search"
+        aria-label="Words"
+        placeholder="Words in it"
+      />
     </div>
-    <table v-if="acts.length" class="ledger"><thead><tr><th scope="col">When</th><th scope="col">By</th><th scope="col">Act</th><th scope="col">What</th></tr></thead>
-      <tbody><tr v-for="one in acts" :key="one.number" tabindex="0" :class="{ selected: one === selected }" @click="selected = one" @focus="selected = one"><td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td><td>{{ one.by ?? 'Bluestem' }}</td><td>{{ one.act }}</td><td class="quiet">{{ what(one) }}</td></tr></tbody></table>
-    <p v-else class="blank">{{ Object.values(wanted).some(Boolean) ? 'Nothing was done like that.' : 'Here every change to a definition, a share or a role will stand, with who made it, what was before and what is since.' }}</p>
-    <button v-if="more !== null" class="act" type="button" @click="read(more)">Show earlier ones</button>
+    <table v-if="acts.length" class="ledger">
+      <thead>
+        <tr>
+          <th scope="col">When</th>
+          <th scope="col">By</th>
+          <th scope="col">Act</th>
+          <th scope="col">What</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="one in acts"
+          :key="one.number"
+          tabindex="0"
+          :class="{ selected: one === selected }"
+          @click="selected = one"
+          @focus="selected = one"
+        >
+          <td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td>
+          <td>{{ one.by ?? 'Bluestem' }}</td>
+          <td>{{ one.act }}</td>
+          <td class="quiet">{{ what(one) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="blank">
+      {{
+        Object.values(wanted).some(Boolean)
+          ? 'Nothing was done like that.'
+          : 'Here every change to a definition, a share or a role will stand, with who made it, what was before and what is since.'
+      }}
+    </p>
+    <button v-if="more !== null" class="act" type="button" @click="read(more)">
+      Show earlier ones
+    </button>
   </section>
   <Margin>
-    <template v-if="selected"><h2>{{ selected.act }}</h2><div class="quiet">{{ selected.by ?? 'Bluestem' }}, {{ momentWords(selected.at, session.now) }}</div><h3>What</h3><p>{{ what(selected) }}<template v-if="selected.title !== null"><br><span class="code quiet">{{ selected.subject }}</span></template></p><template v-for="[when, value] in [['Before', selected.before], ['After', selected.after]] as const" :key="when"><template v-if="value !== null"><h3>{{ when }}</h3><dl><template v-for="line in lines(value)" :key="line.at"><dt v-if="line.at" class="quiet">{{ line.at }}</dt><dd>{{ line.words }}</dd></template></dl></template></template></template>
+    <template v-if="selected"
+      ><h2>{{ selected.act }}</h2>
+      <div class="quiet">
+        {{ selected.by ?? 'Bluestem' }}, {{ momentWords(selected.at, session.now) }}
+      </div>
+      <h3>What</h3>
+      <p>
+        {{ what(selected)
+        }}<template v-if="selected.title !== null"
+          ><br /><span class="code quiet">{{ selected.subject }}</span></template
+        >
+      </p>
+      <template
+        v-for="[when, value] in [
+          ['Before', selected.before],
+          ['After', selected.after],
+        ] as const"
+        :key="when"
+        ><template v-if="value !== null"
+          ><h3>{{ when }}</h3>
+          <dl>
+            <template v-for="line in lines(value)" :key="line.at"
+              ><dt v-if="line.at" class="quiet">{{ line.at }}</dt>
+              <dd>{{ line.words }}</dd></template
+            >
+          </dl></template
+        ></template
+      ></template
+    >
   </Margin>
 </template>
 
 <style scoped>
-dl { margin: 0; font-size: 13px } dd { margin: 0 0 6px; white-space: pre-wrap; overflow-wrap: anywhere } dt { font-size: 12px }
+dl {
+  margin: 0;
+  font-size: 13px;
+}
+dd {
+  margin: 0 0 6px;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+dt {
+  font-size: 12px;
+}
 </style>

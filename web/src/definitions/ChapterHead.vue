@@ -10,9 +10,14 @@ const definitions = useDefinitions()
 <template>
   <div class="row">
     <h1 class="grow">{{ title }}</h1>
-    <span class="quiet">edition {{ definitions.edition?.number }}{{ definitions.draft ? '' : ', no draft open' }}</span>
+    <span class="quiet"
+      >edition {{ definitions.edition?.number
+      }}{{ definitions.draft ? '' : ', no draft open' }}</span
+    >
     <slot name="acts" />
-    <button v-if="make && may" class="act main" type="button" @click="emit('make')">{{ make }}</button>
+    <button v-if="make && may" class="act main" type="button" @click="emit('make')">
+      {{ make }}
+    </button>
   </div>
   <div class="meta row wrap"><slot /></div>
 </template>

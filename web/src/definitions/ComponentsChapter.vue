@@ -21,20 +21,60 @@ const [project, wanted] = [ref(''), ref('')]
 const [unused, retired, merging, busy] = [ref(false), ref(false), ref(false), ref(false)]
 const ticked = ref<string[]>([])
 const form = reactive({ title: '', project: '', keeper: '', description: '' })
-const shown = computed(() => living.components.filter((one) => (retired.value || !one.retired) && (!project.value || one.project === project.value) && (!unused.value || definitions.isUnused(one.id, 180)) && `${one.title} ${one.keeper?.title ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase())))
-const chosen = computed(() => living.components.find((one) => one.id === selected.value) ?? shown.value[0])
+const shown = computed(() =>
+  living.components.filter(
+    (one) =>
+      (retired.value || !one.retired) &&
+      (!project.value || one.project === project.value) &&
+      (!unused.value || definitions.isUnused(one.id, 180)) &&
+      `${one.title} ${one.keeper?.title ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const chosen = computed(
+  () => living.components.find((one) => one.id === selected.value) ?? shown.value[0],
+)
 const together = computed(() => living.components.filter((one) => ticked.value.includes(one.id)))
-const mayMerge = computed(() => together.value.length > 1 && together.value.every((one) => one.project === together.value[0]!.project))
+const mayMerge = computed(
+  () =>
+    together.value.length > 1 &&
+    together.value.every((one) => one.project === together.value[0]!.project),
+)
 const title = (id: string): string => living.projectTitle.get(id) ?? id
 
 function open(one: Component | 'new'): void {
-  Object.assign(form, one === 'new' ? { title: '', project: living.keptProjects.find((one) => one.id === project.value)?.id ?? living.keptProjects[0]?.id ?? '', keeper: '', description: '' } : { title: one.title, project: one.project, keeper: one.keeper?.id ?? '', description: one.description })
+  Object.assign(
+    form,
+    one === 'new'
+      ? {
+          title: '',
+          project:
+            living.keptProjects.find((one) => one.id === project.value)?.id ??
+            living.keptProjects[0]?.id ??
+            '',
+          keeper: '',
+          description: '',
+        }
+      : {
+          title: one.title,
+          project: one.project,
+          keeper: one.keeper?.id ?? '',
+          description: one.description,
+        },
+  )
   editing.value = one
 }
 async function keep(): Promise<void> {
   busy.value = true
   const given = { title: form.title, keeper: form.keeper || null, description: form.description }
-  const made = editing.value === 'new' ? await living.change<Component>('POST', '/components', { ...given, project: form.project }) : await living.change<Component>('PATCH', `/components/${(editing.value as Component).id}`, given, (editing.value as Component).version)
+  const made =
+    editing.value === 'new'
+      ? await living.change<Component>('POST', '/components', { ...given, project: form.project })
+      : await living.change<Component>(
+          'PATCH',
+          `/components/${(editing.value as Component).id}`,
+          given,
+          (editing.value as Component).version,
+        )
   busy.value = false
   if (!made) return
   selected.value = made.id
@@ -49,32 +89,191 @@ async function merged(): Promise<void> {
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Components" make="New component" :may="living.keptProjects.length > 0" @make="open('new')">
-      <span>{{ counted(shown.length, 'component') }} of</span><select v-model="project" class="inline" aria-label="Project"><option value="">any project</option><option v-for="one in living.projects" :key="one.id" :value="one.id">{{ one.title }}</option></select>
-      <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
-      <UnusedChoice v-model="unused" :days="180" /><label><input v-model="retired" type="checkbox"> retired too</label>
+    <ChapterHead
+      title="Components"
+      make="New component"
+      :may="living.keptProjects.length > 0"
+      @make="open('new')"
+    >
+      <span>{{ counted(shown.length, 'component') }} of</span
+      ><select v-model="project" class="inline" aria-label="Project">
+        <option value="">any project</option>
+        <option v-for="one in living.projects" :key="one.id" :value="one.id">
+          {{ one.title }}
+        </option>
+      </select>
+      <input
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the list"
+        placeholder="Narrow the list"
+      />
+      <UnusedChoice v-model="unused" :days="180" /><label
+        ><input v-model="retired" type="checkbox" /> retired too</label
+      >
     </ChapterHead>
-    <div v-if="ticked.length" class="row ticked" role="status"><b>{{ counted(ticked.length, 'component') }} ticked</b><button class="act" type="button" :disabled="!mayMerge" :title="mayMerge ? '' : 'Only components of one project can be made one'" @click="merging = true">Make them one</button><button class="plain" type="button" @click="ticked = []">untick all</button></div>
-    <table v-if="shown.length" class="ledger"><thead><tr><th v-if="living.keptProjects.length" scope="col"><span class="seen-not">Tick</span></th><th scope="col">Component</th><th scope="col">Project</th><th scope="col">Keeper</th><th scope="col">What it is</th><th scope="col" class="num">Items</th><th scope="col" class="num">Last used</th></tr></thead>
-      <tbody><tr v-for="one in shown" :key="one.id" tabindex="0" :class="{ selected: one.id === chosen?.id, retired: one.retired }" @click="selected = one.id" @focus="selected = one.id" @keydown.enter.self.prevent="living.keeps(one.project) && open(one)"><td v-if="living.keptProjects.length" class="tick"><input v-model="ticked" type="checkbox" :value="one.id" :aria-label="`Tick ${one.title}`" @click.stop></td><td class="nowrap">{{ one.title }}</td><td class="quiet nowrap">{{ title(one.project) }}</td><td :class="one.keeper ? 'nowrap' : 'quiet nowrap'">{{ one.keeper?.title ?? 'nobody' }}</td><td class="quiet">{{ one.description }}</td><td class="num">{{ numberWords(definitions.items(one.id)) }}</td><td :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{ definitions.usage.last[one.id] ? agoWords(definitions.usage.last[one.id]!, session.now) : 'never' }}</td></tr></tbody></table>
-    <p v-else class="blank">{{ living.components.length ? 'No component is like that.' : 'Here the parts would stand that each project looks after, such as its vessels or piers.' }}</p>
-    <Sheet v-if="editing" :title="editing === 'new' ? 'New component' : `Change ${editing.title}`" @close="editing = undefined">
+    <div v-if="ticked.length" class="row ticked" role="status">
+      <b>{{ counted(ticked.length, 'component') }} ticked</b
+      ><button
+        class="act"
+        type="button"
+        :disabled="!mayMerge"
+        :title="mayMerge ? '' : 'Only components of one project can be made one'"
+        @click="merging = true"
+      >
+        Make them one</button
+      ><button class="plain" type="button" @click="ticked = []">untick all</button>
+    </div>
+    <table v-if="shown.length" class="ledger">
+      <thead>
+        <tr>
+          <th v-if="living.keptProjects.length" scope="col"><span class="seen-not">Tick</span></th>
+          <th scope="col">Component</th>
+          <th scope="col">Project</th>
+          <th scope="col">Keeper</th>
+          <th scope="col">What it is</th>
+          <th scope="col" class="num">Items</th>
+          <th scope="col" class="num">Last used</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="one in shown"
+          :key="one.id"
+          tabindex="0"
+          :class="{ selected: one.id === chosen?.id, retired: one.retired }"
+          @click="selected = one.id"
+          @focus="selected = one.id"
+          @keydown.enter.self.prevent="living.keeps(one.project) && open(one)"
+        >
+          <td v-if="living.keptProjects.length" class="tick">
+            <input
+              v-model="ticked"
+              type="checkbox"
+              :value="one.id"
+              :aria-label="`Tick ${one.title}`"
+              @click.stop
+            />
+          </td>
+          <td class="nowrap">{{ one.title }}</td>
+          <td class="quiet nowrap">{{ title(one.project) }}</td>
+          <td :class="one.keeper ? 'nowrap' : 'quiet nowrap'">
+            {{ one.keeper?.title ?? 'nobody' }}
+          </td>
+          <td class="quiet">{{ one.description }}</td>
+          <td class="num">{{ numberWords(definitions.items(one.id)) }}</td>
+          <td :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">
+            {{
+              definitions.usage.last[one.id]
+                ? agoWords(definitions.usage.last[one.id]!, session.now)
+                : 'never'
+            }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="blank">
+      {{
+        living.components.length
+          ? 'No component is like that.'
+          : 'Here the parts would stand that each project looks after, such as its vessels or piers.'
+      }}
+    </p>
+    <Sheet
+      v-if="editing"
+      :title="editing === 'new' ? 'New component' : `Change ${editing.title}`"
+      @close="editing = undefined"
+    >
       <form @submit.prevent="keep">
-        <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
-        <label v-if="editing === 'new'" class="field"><span>Project</span><select v-model="form.project"><option v-for="one in living.keptProjects" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-        <label class="field"><span>Keeper, to whom new items of it are assigned</span><select v-model="form.keeper"><option value="">nobody</option><option v-for="one in living.people" :key="one.id" :value="one.id">{{ one.name }}</option></select></label>
-        <label class="field"><span>What it is</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
-        <div class="acts"><button class="act main" type="submit" :disabled="busy">{{ editing === 'new' ? 'Make the component' : 'Keep' }}</button><button class="act" type="button" @click="editing = undefined">Not now</button></div>
+        <label class="field"
+          ><span>Title</span
+          ><input v-model="form.title" type="text" required maxlength="80" autofocus
+        /></label>
+        <label v-if="editing === 'new'" class="field"
+          ><span>Project</span
+          ><select v-model="form.project">
+            <option v-for="one in living.keptProjects" :key="one.id" :value="one.id">
+              {{ one.title }}
+            </option>
+          </select></label
+        >
+        <label class="field"
+          ><span>Keeper, to whom new items of it are assigned</span
+          ><select v-model="form.keeper">
+            <option value="">nobody</option>
+            <option v-for="one in living.people" :key="one.id" :value="one.id">
+              {{ one.name }}
+            </option>
+          </select></label
+        >
+        <label class="field"
+          ><span>What it is</span><textarea v-model="form.description" rows="2" maxlength="2000" />
+        </label>
+        <div class="acts">
+          <button class="act main" type="submit" :disabled="busy">
+            {{ editing === 'new' ? 'Make the component' : 'Keep' }}</button><button
+            class="act"
+            type="button"
+            @click="editing = undefined"
+          >
+            Not now
+          </button>
+        </div>
       </form>
     </Sheet>
-    <MergeInto v-if="merging" kind="components" :all="together" @close="merging = false" @merged="merged" />
+    <MergeInto
+      v-if="merging"
+      kind="components"
+      :all="together"
+      @close="merging = false"
+      @merged="merged"
+    />
   </section>
-  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`of ${title(chosen.project)}${chosen.retired ? ', retired' : ''}`" :description="chosen.description" :filter="{ op: 'a_contains', args: [{ property: 'components' }, [chosen.id]] }" touches="" living>
-    <h3>What it is</h3><div class="line"><span>keeper</span><span>{{ chosen.keeper?.title ?? 'nobody' }}</span></div>
-    <template #acts><template v-if="living.keeps(chosen.project)"><button class="act" type="button" @click="open(chosen)">Change</button><button class="act" type="button" @click="living.change('PATCH', `/components/${chosen.id}`, { retired: !chosen.retired }, chosen.version)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
+  <EntryMargin
+    v-if="chosen"
+    :id="chosen.id"
+    :title="chosen.title"
+    :sub="`of ${title(chosen.project)}${chosen.retired ? ', retired' : ''}`"
+    :description="chosen.description"
+    :filter="{ op: 'a_contains', args: [{ property: 'components' }, [chosen.id]] }"
+    touches=""
+    living
+  >
+    <h3>What it is</h3>
+    <div class="line">
+      <span>keeper</span><span>{{ chosen.keeper?.title ?? 'nobody' }}</span>
+    </div>
+    <template #acts
+      ><template v-if="living.keeps(chosen.project)"
+        ><button class="act" type="button" @click="open(chosen)">Change</button
+        ><button
+          class="act"
+          type="button"
+          @click="
+            living.change(
+              'PATCH',
+              `/components/${chosen.id}`,
+              { retired: !chosen.retired },
+              chosen.version,
+            )
+          "
+        >
+          {{ chosen.retired ? 'Bring back' : 'Retire' }}
+        </button></template
+      ></template
+    >
   </EntryMargin>
 </template>
 
 <style scoped>
-.ticked { background: var(--wash); padding: 5px 10px; gap: 14px; margin-bottom: 6px } .tick { width: 26px }
+.ticked {
+  background: var(--wash);
+  padding: 5px 10px;
+  gap: 14px;
+  margin-bottom: 6px;
+}
+.tick {
+  width: 26px;
+}
 </style>

@@ -29,7 +29,11 @@ async function read(event: Event): Promise<void> {
     told.value = `“${chosen.name}” is not JSON.`
     return
   }
-  await attempt(async () => { changes.value = (await post<{ changes: { words: string }[] }>('/definitions/differences', file.value)).changes })
+  await attempt(async () => {
+    changes.value = (
+      await post<{ changes: { words: string }[] }>('/definitions/differences', file.value)
+    ).changes
+  })
 }
 async function attempt(act: () => Promise<void>): Promise<void> {
   busy.value = true
@@ -41,23 +45,76 @@ async function attempt(act: () => Promise<void>): Promise<void> {
   }
   busy.value = false
 }
-const keep = async (): Promise<void> => await attempt(async () => {
-  const { body } = await call<{ draft: Draft | null }>('POST', '/definitions/import', file.value)
-  await definitions.load()
-  if (body.draft) definitions.chosenDraft = body.draft.id
-  emit('close')
-})
+const keep = async (): Promise<void> =>
+  await attempt(async () => {
+    const { body } = await call<{ draft: Draft | null }>('POST', '/definitions/import', file.value)
+    await definitions.load()
+    if (body.draft) definitions.chosenDraft = body.draft.id
+    emit('close')
+  })
 </script>
 
 <template>
   <Sheet title="Definitions from a file" wide @close="emit('close')">
-    <label class="field"><span>A file as this chapter or the editions give it out: all definitions, or one rulebook</span><input type="file" accept="application/json,.json" @change="read"></label>
-    <template v-if="told"><p class="told" role="alert">{{ told }} Nothing was kept.</p><table v-if="wrong.length" class="ledger"><thead><tr><th scope="col">Where</th><th scope="col">What is wrong</th><th scope="col">Needed</th></tr></thead><tbody><tr v-for="one in wrong.slice(0, 200)" :key="`${one.pointer}${one.message}`"><td class="code">{{ one.pointer || '/' }}</td><td>{{ one.message }}</td><td class="quiet">{{ one.expected }}</td></tr></tbody></table></template>
-    <template v-else-if="changes"><p class="meta">{{ changes.length ? `“${name}” would make ${counted(changes.length, 'change')}:` : `“${name}” says what holds already.` }}</p><ol v-if="changes.length" class="words"><li v-for="(one, index) in changes.slice(0, 500)" :key="index">{{ one.words }}</li></ol></template>
-    <div class="acts"><button class="act main" type="button" :disabled="busy || !changes?.length" @click="keep">{{ changes?.length ? `Open a draft with ${counted(changes.length, 'change')}` : 'Open a draft' }}</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+    <label class="field"
+      ><span
+        >A file as this chapter or the editions give it out: all definitions, or one rulebook</span
+      ><input type="file" accept="application/json,.json" @change="read"
+    /></label>
+    <template v-if="told"
+      ><p class="told" role="alert">{{ told }} Nothing was kept.</p>
+      <table v-if="wrong.length" class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Where</th>
+            <th scope="col">What is wrong</th>
+            <th scope="col">Needed</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in wrong.slice(0, 200)" :key="`${one.pointer}${one.message}`">
+            <td class="code">{{ one.pointer || '/' }}</td>
+            <td>{{ one.message }}</td>
+            <td class="quiet">{{ one.expected }}</td>
+          </tr>
+        </tbody>
+      </table></template
+    >
+    <template v-else-if="changes"
+      ><p class="meta">
+        {{
+          changes.length
+            ? `“${name}” would make ${counted(changes.length, 'change')}:`
+            : `“${name}” says what holds already.`
+        }}
+      </p>
+      <ol v-if="changes.length" class="words">
+        <li v-for="(one, index) in changes.slice(0, 500)" :key="index">{{ one.words }}</li>
+      </ol></template
+    >
+    <div class="acts">
+      <button class="act main" type="button" :disabled="busy || !changes?.length" @click="keep">
+        {{
+          changes?.length
+            ? `Open a draft with ${counted(changes.length, 'change')}`
+            : 'Open a draft'
+        }}</button><button class="act" type="button" @click="emit('close')">Not now</button>
+    </div>
   </Sheet>
 </template>
 
 <style scoped>
-.words { max-height: 44vh; overflow: auto; margin: 0 0 14px; padding-left: 26px; font-size: 13.5px } .told { margin-bottom: 8px } .ledger { margin-bottom: 14px }
+.words {
+  max-height: 44vh;
+  overflow: auto;
+  margin: 0 0 14px;
+  padding-left: 26px;
+  font-size: 13.5px;
+}
+.told {
+  margin-bottom: 8px;
+}
+.ledger {
+  margin-bottom: 14px;
+}
 </style>

@@ -13,31 +13,107 @@ const session = useSession()
 const route = useRoute()
 // An address may say in which rulebook a chapter is opened.
 if (typeof route.query['rulebook'] === 'string') definitions.rulebook = route.query['rulebook']
-const count = (map: Readonly<Record<string, { retired?: boolean }>>): number => Object.values(map).filter((one) => !one.retired).length
+const count = (map: Readonly<Record<string, { retired?: boolean }>>): number =>
+  Object.values(map).filter((one) => !one.retired).length
 const chapters = computed(() => {
   const { document } = definitions
   return [
-    { key: 'types', title: 'Types and forms', page: defineAsyncComponent(async () => await import('./TypesChapter.vue')), count: count(document.types) },
-    { key: 'fields', title: 'Fields', page: defineAsyncComponent(async () => await import('./FieldsChapter.vue')), count: count(document.fields) },
-    { key: 'flows', title: 'Statuses and flows', page: defineAsyncComponent(async () => await import('./FlowsChapter.vue')), count: count(document.statuses) },
-    { key: 'priorities', title: 'Priorities and ladders', page: defineAsyncComponent(async () => await import('./PrioritiesChapter.vue')), count: count(document.priorities) },
-    { key: 'labels', title: 'Labels', page: defineAsyncComponent(async () => await import('./LabelsChapter.vue')), count: living.labels.filter((one) => !one.retired).length },
-    { key: 'components', title: 'Components', page: defineAsyncComponent(async () => await import('./ComponentsChapter.vue')), count: living.components.filter((one) => !one.retired).length },
-    { key: 'links', title: 'Links', page: defineAsyncComponent(async () => await import('./LinksChapter.vue')), count: count(document.linkKinds) },
-    { key: 'templates', title: 'Templates', page: defineAsyncComponent(async () => await import('./TemplatesChapter.vue')), count: living.templates.filter((one) => !one.retired).length },
-    { key: 'limits', title: 'Time limits', page: defineAsyncComponent(async () => await import('./LimitsChapter.vue')), count: count(document.limits) },
-    { key: 'rulebooks', title: 'Rulebooks', page: defineAsyncComponent(async () => await import('./RulebooksChapter.vue')), count: count(document.rulebooks) },
-    { key: 'editions', title: 'Editions', page: defineAsyncComponent(async () => await import('./EditionsChapter.vue')), count: definitions.edition?.number ?? 0 },
-    ...(session.mayDefine ? [{ key: 'audit', title: 'Audit', page: defineAsyncComponent(async () => await import('./AuditChapter.vue')), count: null }] : []),
+    {
+      key: 'types',
+      title: 'Types and forms',
+      page: defineAsyncComponent(async () => await import('./TypesChapter.vue')),
+      count: count(document.types),
+    },
+    {
+      key: 'fields',
+      title: 'Fields',
+      page: defineAsyncComponent(async () => await import('./FieldsChapter.vue')),
+      count: count(document.fields),
+    },
+    {
+      key: 'flows',
+      title: 'Statuses and flows',
+      page: defineAsyncComponent(async () => await import('./FlowsChapter.vue')),
+      count: count(document.statuses),
+    },
+    {
+      key: 'priorities',
+      title: 'Priorities and ladders',
+      page: defineAsyncComponent(async () => await import('./PrioritiesChapter.vue')),
+      count: count(document.priorities),
+    },
+    {
+      key: 'labels',
+      title: 'Labels',
+      page: defineAsyncComponent(async () => await import('./LabelsChapter.vue')),
+      count: living.labels.filter((one) => !one.retired).length,
+    },
+    {
+      key: 'components',
+      title: 'Components',
+      page: defineAsyncComponent(async () => await import('./ComponentsChapter.vue')),
+      count: living.components.filter((one) => !one.retired).length,
+    },
+    {
+      key: 'links',
+      title: 'Links',
+      page: defineAsyncComponent(async () => await import('./LinksChapter.vue')),
+      count: count(document.linkKinds),
+    },
+    {
+      key: 'templates',
+      title: 'Templates',
+      page: defineAsyncComponent(async () => await import('./TemplatesChapter.vue')),
+      count: living.templates.filter((one) => !one.retired).length,
+    },
+    {
+      key: 'limits',
+      title: 'Time limits',
+      page: defineAsyncComponent(async () => await import('./LimitsChapter.vue')),
+      count: count(document.limits),
+    },
+    {
+      key: 'rulebooks',
+      title: 'Rulebooks',
+      page: defineAsyncComponent(async () => await import('./RulebooksChapter.vue')),
+      count: count(document.rulebooks),
+    },
+    {
+      key: 'editions',
+      title: 'Editions',
+      page: defineAsyncComponent(async () => await import('./EditionsChapter.vue')),
+      count: definitions.edition?.number ?? 0,
+    },
+    ...(session.mayDefine
+      ? [
+          {
+            key: 'audit',
+            title: 'Audit',
+            page: defineAsyncComponent(async () => await import('./AuditChapter.vue')),
+            count: null,
+          },
+        ]
+      : []),
   ]
 })
 const pages = chapters.value.map(({ key, page }) => ({ key, page }))
-const here = computed(() => chapters.value.find((chapter) => chapter.key === route.params['chapter']) ?? chapters.value[1]!)
-const page = computed(() => pages.find((one) => one.key === here.value.key)?.page ?? here.value.page)
-const reload = async (): Promise<void> => { await Promise.all([definitions.load(), living.load()]) }
+const here = computed(
+  () =>
+    chapters.value.find((chapter) => chapter.key === route.params['chapter']) ?? chapters.value[1]!,
+)
+const page = computed(
+  () => pages.find((one) => one.key === here.value.key)?.page ?? here.value.page,
+)
+const reload = async (): Promise<void> => {
+  await Promise.all([definitions.load(), living.load()])
+}
 onMounted(reload)
 // Editions, drafts and labels of others show at once; one's own were shown already.
-const stop = onChange(({ kind }) => { if (['edition', 'draft', 'mapping', 'everything'].includes(kind)) void definitions.load(); if (['label', 'component', 'template', 'calendar', 'team', 'project'].includes(kind)) void living.load() })
+const stop = onChange(({ kind }) => {
+  if (['edition', 'draft', 'mapping', 'everything'].includes(kind)) void definitions.load()
+  if (['label', 'component', 'template', 'calendar', 'team', 'project'].includes(kind))
+    void living.load()
+})
 onBeforeUnmount(stop)
 </script>
 
@@ -46,7 +122,14 @@ onBeforeUnmount(stop)
     <DraftStrip v-if="definitions.loaded" />
     <div class="spread">
       <nav class="chapters" aria-label="Chapters">
-        <RouterLink v-for="chapter in chapters" :key="chapter.key" :to="`/definitions/${chapter.key}`" :aria-current="chapter.key === here.key ? 'page' : undefined"><span>{{ chapter.title }}</span><span class="quiet">{{ definitions.loaded ? chapter.count : '' }}</span></RouterLink>
+        <RouterLink
+          v-for="chapter in chapters"
+          :key="chapter.key"
+          :to="`/definitions/${chapter.key}`"
+          :aria-current="chapter.key === here.key ? 'page' : undefined"
+          ><span>{{ chapter.title }}</span
+          ><span class="quiet">{{ definitions.loaded ? chapter.count : '' }}</span></RouterLink
+        >
       </nav>
       <component :is="page" v-if="definitions.loaded && living.loaded" />
     </div>
@@ -54,19 +137,80 @@ onBeforeUnmount(stop)
 </template>
 
 <style>
-.book { flex: 1; min-width: 0; min-height: 0; display: flex; flex-direction: column }
-.spread { flex: 1; min-height: 0; display: flex }
-.chapters { width: 196px; flex: none; padding: 24px 0 0 var(--edge); font-size: 14px; overflow: auto }
-.chapters a { display: flex; justify-content: space-between; padding: 4px 0; border-bottom: 1px solid var(--hair); color: var(--ink) }
-.chapters [aria-current] { font-weight: 600; color: var(--stem) }
-.book .sheet { padding-left: 30px }
-.book .inline { width: auto; max-width: 220px; min-height: 26px; padding: 1px 4px }
-.book .narrow { width: 170px; min-height: 26px; padding: 1px 8px }
-.book .retired td:not(:last-child) { color: var(--quiet); text-decoration: line-through }
-.in-draft td:first-child { box-shadow: inset 3px 0 0 var(--leaf) }
-.draft-mark { font-size: 12px; color: var(--leaf); margin-left: 6px }
-.nowrap { white-space: nowrap }
-.book .scrolls { flex: 1; min-height: 120px; overflow: auto; contain: strict }
-.book .scrolls thead th { position: sticky; top: 0; background: var(--paper); z-index: 1 }
-.book .scrolls .filler td { height: 0; padding: 0; border: 0 }
+.book {
+  flex: 1;
+  min-width: 0;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+.spread {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+}
+.chapters {
+  width: 196px;
+  flex: none;
+  padding: 24px 0 0 var(--edge);
+  font-size: 14px;
+  overflow: auto;
+}
+.chapters a {
+  display: flex;
+  justify-content: space-between;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--hair);
+  color: var(--ink);
+}
+.chapters [aria-current] {
+  font-weight: 600;
+  color: var(--stem);
+}
+.book .sheet {
+  padding-left: 30px;
+}
+.book .inline {
+  width: auto;
+  max-width: 220px;
+  min-height: 26px;
+  padding: 1px 4px;
+}
+.book .narrow {
+  width: 170px;
+  min-height: 26px;
+  padding: 1px 8px;
+}
+.book .retired td:not(:last-child) {
+  color: var(--quiet);
+  text-decoration: line-through;
+}
+.in-draft td:first-child {
+  box-shadow: inset 3px 0 0 var(--leaf);
+}
+.draft-mark {
+  font-size: 12px;
+  color: var(--leaf);
+  margin-left: 6px;
+}
+.nowrap {
+  white-space: nowrap;
+}
+.book .scrolls {
+  flex: 1;
+  min-height: 120px;
+  overflow: auto;
+  contain: strict;
+}
+.book .scrolls thead th {
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  z-index: 1;
+}
+.book .scrolls .filler td {
+  height: 0;
+  padding: 0;
+  border: 0;
+}
 </style>

@@ -18,9 +18,22 @@ function title(column: MappingNeed['column'], id: string): string {
   if (column === 'priority') return document.priorities[id]?.title ?? id
   return document.fields[column.slice('option:'.length)]?.options?.[id]?.title ?? id
 }
-const word = (column: MappingNeed['column']): string => words[column as 'type'] ?? `option of ${draft.document.fields[column.slice('option:'.length)]?.title ?? 'a field'}`
-const where = (need: MappingNeed): string => `${need.column === 'type' || need.column === 'priority' ? '' : `${need.types.slice(0, 3).map((type) => draft.document.types[type]?.title ?? type).join(', ')}${need.types.length > 3 ? ' and others' : ''} in `}${need.projects.map((project) => living.projectTitle.get(project) ?? project).join(', ')}`
-const chosen = (need: MappingNeed): string => { const to = draft.choices[need.key]; return to === undefined ? '' : to ?? 'empty' }
+const word = (column: MappingNeed['column']): string =>
+  words[column as 'type'] ??
+  `option of ${draft.document.fields[column.slice('option:'.length)]?.title ?? 'a field'}`
+const where = (need: MappingNeed): string =>
+  `${
+    need.column === 'type' || need.column === 'priority'
+      ? ''
+      : `${need.types
+          .slice(0, 3)
+          .map((type) => draft.document.types[type]?.title ?? type)
+          .join(', ')}${need.types.length > 3 ? ' and others' : ''} in `
+  }${need.projects.map((project) => living.projectTitle.get(project) ?? project).join(', ')}`
+const chosen = (need: MappingNeed): string => {
+  const to = draft.choices[need.key]
+  return to === undefined ? '' : (to ?? 'empty')
+}
 const choose = (need: MappingNeed, event: Event): void => {
   const { value } = event.target as HTMLSelectElement
   if (value) void definitions.choose({ [need.key]: value === 'empty' ? null : value })
@@ -28,13 +41,48 @@ const choose = (need: MappingNeed, event: Event): void => {
 </script>
 
 <template>
-  <table class="ledger questions"><caption class="seen-not">What values in use become</caption><thead><tr><th scope="col">Goes out of use</th><th scope="col">Where</th><th scope="col" class="num">Items</th><th scope="col">They become</th></tr></thead>
-    <tbody><tr v-for="need in draft.needs" :key="need.key">
-      <td>{{ word(need.column) }} <b>{{ title(need.column, need.from) }}</b></td><td class="quiet">{{ where(need) }}</td><td class="num">{{ counted(need.items, 'item') }}</td>
-      <td><select class="inline" :aria-label="`What ${title(need.column, need.from)} becomes in ${where(need)}`" :aria-invalid="draft.open.includes(need.key)" :value="chosen(need)" :disabled="!draft.mayPublish" @change="choose(need, $event)"><option value="">{{ need.needed ? 'choose …' : 'stay as they are' }}</option><option v-for="one in need.choices" :key="one" :value="one">{{ title(need.column, one) }}</option><option v-if="need.mayEmpty" value="empty">nothing</option></select><span v-if="draft.open.includes(need.key)" class="told"> open</span></td>
-    </tr></tbody></table>
+  <table class="ledger questions">
+    <caption class="seen-not">
+      What values in use become
+    </caption>
+    <thead>
+      <tr>
+        <th scope="col">Goes out of use</th>
+        <th scope="col">Where</th>
+        <th scope="col" class="num">Items</th>
+        <th scope="col">They become</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="need in draft.needs" :key="need.key">
+        <td>
+          {{ word(need.column) }} <b>{{ title(need.column, need.from) }}</b>
+        </td>
+        <td class="quiet">{{ where(need) }}</td>
+        <td class="num">{{ counted(need.items, 'item') }}</td>
+        <td>
+          <select
+            class="inline"
+            :aria-label="`What ${title(need.column, need.from)} becomes in ${where(need)}`"
+            :aria-invalid="draft.open.includes(need.key)"
+            :value="chosen(need)"
+            :disabled="!draft.mayPublish"
+            @change="choose(need, $event)"
+          >
+            <option value="">{{ need.needed ? 'choose …' : 'stay as they are' }}</option>
+            <option v-for="one in need.choices" :key="one" :value="one">
+              {{ title(need.column, one) }}
+            </option>
+            <option v-if="need.mayEmpty" value="empty">nothing</option></select
+          ><span v-if="draft.open.includes(need.key)" class="told"> open</span>
+        </td>
+      </tr>
+    </tbody>
+  </table>
 </template>
 
 <style scoped>
-.questions { margin-bottom: 8px }
+.questions {
+  margin-bottom: 8px;
+}
 </style>

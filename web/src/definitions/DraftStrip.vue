@@ -16,45 +16,109 @@ const open = ref(false)
 const publishing = ref(false)
 const replaying = ref(false)
 const draft = computed(() => definitions.draft)
-const proposals = computed(() => definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id))
+const proposals = computed(() =>
+  definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id),
+)
 const others = computed(() => definitions.drafts.filter((one) => one.id !== draft.value?.id))
 const touched = computed(() => {
   const { items, named, clocks } = draft.value!.touched
-  const more = Object.entries(named).map(([kind, count]) => counted(count, kind, kind === 'query' ? 'queries' : undefined))
-  const running = clocks ? [`${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`] : []
+  const more = Object.entries(named).map(([kind, count]) =>
+    counted(count, kind, kind === 'query' ? 'queries' : undefined),
+  )
+  const running = clocks
+    ? [
+        `${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`,
+      ]
+    : []
   return [counted(items, 'item'), ...more, ...running].join(', ')
 })
-const blocked = computed(() => draft.value!.problems.length > 0 || draft.value!.changes.length === 0 || draft.value!.open.length > 0 || draft.value!.clashes.length > 0)
+const blocked = computed(
+  () =>
+    draft.value!.problems.length > 0 ||
+    draft.value!.changes.length === 0 ||
+    draft.value!.open.length > 0 ||
+    draft.value!.clashes.length > 0,
+)
 </script>
 
 <template>
-  <div v-if="draft || proposals.length || definitions.mapping.length" class="strip" role="region" aria-label="Draft">
+  <div
+    v-if="draft || proposals.length || definitions.mapping.length"
+    class="strip"
+    role="region"
+    aria-label="Draft"
+  >
     <template v-if="draft">
       <b>{{ draft.proposed ? 'Proposal' : 'Draft' }} “{{ draft.title }}”</b>
-      <span v-if="draft.proposed" class="quiet">by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span>
+      <span v-if="draft.proposed" class="quiet"
+        >by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span
+      >
       <span>{{ counted(draft.changes.length, 'change') }}</span>
       <span v-if="draft.changes.length" class="warn">touches {{ touched }}</span>
-      <span v-if="draft.problems.length" class="warn cut problem" :title="draft.problems[0]!.message">· {{ draft.problems[0]!.message }}</span>
-      <span v-else-if="draft.open.length" class="warn">· {{ counted(draft.open.length, 'question') }} open</span>
-      <span v-if="draft.schedule" class="well">set for {{ momentWords(draft.schedule.at, session.now) }}</span>
+      <span
+        v-if="draft.problems.length"
+        class="warn cut problem"
+        :title="draft.problems[0]!.message"
+        >· {{ draft.problems[0]!.message }}</span
+      >
+      <span v-else-if="draft.open.length" class="warn"
+        >· {{ counted(draft.open.length, 'question') }} open</span
+      >
+      <span v-if="draft.schedule" class="well"
+        >set for {{ momentWords(draft.schedule.at, session.now) }}</span
+      >
     </template>
     <span v-if="!draft" class="quiet">no change is pending</span>
-    <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status">edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span>
+    <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status"
+      >edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span
+    >
     <span class="grow" />
-    <select v-if="others.length" class="inline others" aria-label="Other drafts" :value="''" @change="definitions.chosenDraft = ($event.target as HTMLSelectElement).value"><option value="">{{ proposals.length ? `${counted(proposals.length, 'proposal')} ${proposals.length === 1 ? 'waits' : 'wait'}` : `${counted(others.length, 'other draft')}` }}</option><option v-for="one in others" :key="one.id" :value="one.id">{{ one.proposed ? 'Proposal' : 'Draft' }}: {{ one.title }} ({{ one.by }})</option></select>
+    <select
+      v-if="others.length"
+      class="inline others"
+      aria-label="Other drafts"
+      :value="''"
+      @change="definitions.chosenDraft = ($event.target as HTMLSelectElement).value"
+    >
+      <option value="">
+        {{
+          proposals.length
+            ? `${counted(proposals.length, 'proposal')} ${proposals.length === 1 ? 'waits' : 'wait'}`
+            : `${counted(others.length, 'other draft')}`
+        }}
+      </option>
+      <option v-for="one in others" :key="one.id" :value="one.id">
+        {{ one.proposed ? 'Proposal' : 'Draft' }}: {{ one.title }} ({{ one.by }})
+      </option>
+    </select>
     <template v-if="draft">
-      <button class="act" type="button" :aria-expanded="open" @click="open = !open">{{ open ? 'Fold' : 'What it changes' }}</button>
+      <button class="act" type="button" :aria-expanded="open" @click="open = !open">
+        {{ open ? 'Fold' : 'What it changes' }}
+      </button>
       <button class="act" type="button" @click="replaying = true">Replay</button>
       <template v-if="definitions.mayDraft && draft.mayPublish">
-        <button v-if="draft.schedule" class="act" type="button" @click="definitions.callOff()">Call off</button>
+        <button v-if="draft.schedule" class="act" type="button" @click="definitions.callOff()">
+          Call off
+        </button>
         <button class="act" type="button" @click="definitions.drop()">Drop</button>
-        <button class="act main" type="button" :disabled="blocked" @click="publishing = true">Publish edition {{ (definitions.edition?.number ?? 0) + 1 }}</button>
+        <button class="act main" type="button" :disabled="blocked" @click="publishing = true">
+          Publish edition {{ (definitions.edition?.number ?? 0) + 1 }}
+        </button>
       </template>
-      <button v-else-if="draft.by === session.session?.person.name" class="act" type="button" @click="definitions.drop()">Withdraw</button>
+      <button
+        v-else-if="draft.by === session.session?.person.name"
+        class="act"
+        type="button"
+        @click="definitions.drop()"
+      >
+        Withdraw
+      </button>
     </template>
   </div>
   <div v-if="draft && (open || draft.clashes.length || draft.open.length)" class="below-strip">
-    <p v-if="draft.failed" class="told">It was not published at the time that was set: {{ draft.failed }}</p>
+    <p v-if="draft.failed" class="told">
+      It was not published at the time that was set: {{ draft.failed }}
+    </p>
     <DraftClashes v-if="draft.clashes.length" :draft="draft" />
     <DraftQuestions v-if="draft.needs.length" :draft="draft" />
     <DraftChanges v-if="open" :draft="draft" />
@@ -64,7 +128,27 @@ const blocked = computed(() => draft.value!.problems.length > 0 || draft.value!.
 </template>
 
 <style scoped>
-.strip { display: flex; align-items: center; gap: 12px; background: var(--wash); border-bottom: 1px solid var(--rule); padding: 8px var(--edge); flex: none; flex-wrap: wrap }
-.problem { max-width: 220px } .others { max-width: 150px }
-.below-strip { padding: 4px var(--edge) 12px; border-bottom: 1px solid var(--rule); max-height: 44vh; overflow: auto; flex: none }
+.strip {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  background: var(--wash);
+  border-bottom: 1px solid var(--rule);
+  padding: 8px var(--edge);
+  flex: none;
+  flex-wrap: wrap;
+}
+.problem {
+  max-width: 220px;
+}
+.others {
+  max-width: 150px;
+}
+.below-strip {
+  padding: 4px var(--edge) 12px;
+  border-bottom: 1px solid var(--rule);
+  max-height: 44vh;
+  overflow: auto;
+  flex: none;
+}
 </style>

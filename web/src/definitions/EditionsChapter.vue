@@ -10,7 +10,11 @@ import ChapterHead from './ChapterHead.vue'
 import DefinitionsFile from './DefinitionsFile.vue'
 import { useDefinitions } from './definitions.store.ts'
 
-interface Told { readonly words: string; readonly before: unknown; readonly after: unknown }
+interface Told {
+  readonly words: string
+  readonly before: unknown
+  readonly after: unknown
+}
 
 const definitions = useDefinitions()
 const session = useSession()
@@ -21,41 +25,163 @@ const [from, to] = [ref(0), ref(0)]
 const compared = ref<readonly Told[]>()
 const importing = ref(false)
 const wanted = ref('')
-const shown = computed(() => editions.value.filter((one) => `${one.note} ${one.by ?? ''} ${one.changes.join(' ')}`.toLowerCase().includes(wanted.value.toLowerCase())))
-watch(() => definitions.edition?.number, async () => {
-  editions.value = (await get<{ editions: readonly Edition[] }>('/definitions/editions')).editions
-  selected.value = editions.value[0]
-  to.value = editions.value[0]?.number ?? 0
-  from.value = editions.value[1]?.number ?? to.value
-}, { immediate: true })
+const shown = computed(() =>
+  editions.value.filter((one) =>
+    `${one.note} ${one.by ?? ''} ${one.changes.join(' ')}`
+      .toLowerCase()
+      .includes(wanted.value.toLowerCase()),
+  ),
+)
+watch(
+  () => definitions.edition?.number,
+  async () => {
+    editions.value = (await get<{ editions: readonly Edition[] }>('/definitions/editions')).editions
+    selected.value = editions.value[0]
+    to.value = editions.value[0]?.number ?? 0
+    from.value = editions.value[1]?.number ?? to.value
+  },
+  { immediate: true },
+)
 
 async function compare(): Promise<void> {
-  await notes.attempt(async () => { compared.value = (await get<{ changes: Told[] }>(`/definitions/editions/${from.value}/compare/${to.value}`)).changes })
+  await notes.attempt(async () => {
+    compared.value = (
+      await get<{ changes: Told[] }>(`/definitions/editions/${from.value}/compare/${to.value}`)
+    ).changes
+  })
 }
-watch([from, to], () => { compared.value = undefined })
+watch([from, to], () => {
+  compared.value = undefined
+})
 async function goBack(number: number): Promise<void> {
-  if (await definitions.goBack(number)) notes.show('well', `A draft leads back to edition ${number}; nothing is changed until it is published.`)
+  if (await definitions.goBack(number))
+    notes.show(
+      'well',
+      `A draft leads back to edition ${number}; nothing is changed until it is published.`,
+    )
 }
 </script>
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Editions" :may="false"><span>every state the definitions have had; the first line is in force</span><input v-model="wanted" class="narrow" type="search" aria-label="Narrow the editions" placeholder="Words in them">
-      <template #acts><a class="act" href="/api/v1/definitions/file" download="definitions.json">Take all out as a file</a><button v-if="definitions.mayDraft" class="act" type="button" @click="importing = true">From a file</button></template></ChapterHead>
-    <table class="ledger"><thead><tr><th scope="col" class="num">Edition</th><th scope="col">Published</th><th scope="col">By</th><th scope="col">Why</th><th scope="col" class="num">Changes</th></tr></thead>
-      <tbody><tr v-for="edition in shown" :key="edition.number" tabindex="0" :class="{ selected: edition === selected }" @click="selected = edition" @focus="selected = edition"><td class="num"><b>{{ edition.number }}</b></td><td class="quiet nowrap">{{ dayWords(edition.published_at, session.now) }}</td><td class="nowrap">{{ edition.by ?? '–' }}</td><td>{{ edition.note }}</td><td class="num">{{ edition.changes.length }}</td></tr></tbody></table>
+    <ChapterHead title="Editions" :may="false"
+      ><span>every state the definitions have had; the first line is in force</span
+      ><input
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the editions"
+        placeholder="Words in them"
+      />
+      <template #acts
+        ><a class="act" href="/api/v1/definitions/file" download="definitions.json"
+          >Take all out as a file</a
+        ><button v-if="definitions.mayDraft" class="act" type="button" @click="importing = true">
+          From a file
+        </button></template
+      ></ChapterHead
+    >
+    <table class="ledger">
+      <thead>
+        <tr>
+          <th scope="col" class="num">Edition</th>
+          <th scope="col">Published</th>
+          <th scope="col">By</th>
+          <th scope="col">Why</th>
+          <th scope="col" class="num">Changes</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="edition in shown"
+          :key="edition.number"
+          tabindex="0"
+          :class="{ selected: edition === selected }"
+          @click="selected = edition"
+          @focus="selected = edition"
+        >
+          <td class="num">
+            <b>{{ edition.number }}</b>
+          </td>
+          <td class="quiet nowrap">{{ dayWords(edition.published_at, session.now) }}</td>
+          <td class="nowrap">{{ edition.by ?? '–' }}</td>
+          <td>{{ edition.note }}</td>
+          <td class="num">{{ edition.changes.length }}</td>
+        </tr>
+      </tbody>
+    </table>
     <template v-if="editions.length > 1">
-      <form class="row wrap compare" @submit.prevent="compare"><h2>Compare</h2><span>edition</span><select v-model.number="from" class="inline" aria-label="From edition"><option v-for="one in editions" :key="one.number">{{ one.number }}</option></select><span>with</span><select v-model.number="to" class="inline" aria-label="To edition"><option v-for="one in editions" :key="one.number">{{ one.number }}</option></select><button class="act" type="submit" :disabled="from === to">Tell the differences</button></form>
-      <template v-if="compared"><p class="meta">{{ compared.length ? `From edition ${from} to ${to}: ${counted(compared.length, 'change')}` : 'They say the same.' }}</p><ol class="words"><li v-for="(one, index) in compared" :key="index">{{ one.words }}</li></ol></template>
+      <form class="row wrap compare" @submit.prevent="compare">
+        <h2>Compare</h2>
+        <span>edition</span
+        ><select v-model.number="from" class="inline" aria-label="From edition">
+          <option v-for="one in editions" :key="one.number">{{ one.number }}</option></select
+        ><span>with</span
+        ><select v-model.number="to" class="inline" aria-label="To edition">
+          <option v-for="one in editions" :key="one.number">{{ one.number }}</option></select
+        ><button class="act" type="submit" :disabled="from === to">Tell the differences</button>
+      </form>
+      <template v-if="compared"
+        ><p class="meta">
+          {{
+            compared.length
+              ? `From edition ${from} to ${to}: ${counted(compared.length, 'change')}`
+              : 'They say the same.'
+          }}
+        </p>
+        <ol class="words">
+          <li v-for="(one, index) in compared" :key="index">{{ one.words }}</li>
+        </ol></template
+      >
     </template>
     <DefinitionsFile v-if="importing" @close="importing = false" />
   </section>
   <Margin>
-    <template v-if="selected"><h2>Edition {{ selected.number }}</h2><div class="quiet">{{ dayWords(selected.published_at, session.now) }}, {{ selected.by ?? 'the beginning' }}</div><p v-if="selected.note" class="why">“{{ selected.note }}”</p><h3>What it changed</h3><div v-for="(words, index) in selected.changes.slice(0, 60)" :key="index" class="line"><span>{{ words }}</span></div><p v-if="selected.changes.length > 60" class="quiet">and {{ selected.changes.length - 60 }} more</p>
-      <div class="acts below"><button v-if="definitions.mayDraft && selected.number !== definitions.edition?.number" class="act" type="button" @click="goBack(selected.number)">Go back to it, in a draft</button></div></template>
+    <template v-if="selected"
+      ><h2>Edition {{ selected.number }}</h2>
+      <div class="quiet">
+        {{ dayWords(selected.published_at, session.now) }}, {{ selected.by ?? 'the beginning' }}
+      </div>
+      <p v-if="selected.note" class="why">“{{ selected.note }}”</p>
+      <h3>What it changed</h3>
+      <div v-for="(words, index) in selected.changes.slice(0, 60)" :key="index" class="line">
+        <span>{{ words }}</span>
+      </div>
+      <p v-if="selected.changes.length > 60" class="quiet">
+        and {{ selected.changes.length - 60 }} more
+      </p>
+      <div class="acts below">
+        <button
+          v-if="definitions.mayDraft && selected.number !== definitions.edition?.number"
+          class="act"
+          type="button"
+          @click="goBack(selected.number)"
+        >
+          Go back to it, in a draft
+        </button>
+      </div></template
+    >
   </Margin>
 </template>
 
 <style scoped>
-.compare { margin: 24px 0 6px; gap: 8px } .compare h2 { margin-right: 6px } .words { margin: 0; padding-left: 26px; font-size: 13.5px } .why { margin-top: 8px; font: italic 15px/1.4 var(--serif) } .below { margin-top: 14px }
+.compare {
+  margin: 24px 0 6px;
+  gap: 8px;
+}
+.compare h2 {
+  margin-right: 6px;
+}
+.words {
+  margin: 0;
+  padding-left: 26px;
+  font-size: 13.5px;
+}
+.why {
+  margin-top: 8px;
+  font: italic 15px/1.4 var(--serif);
+}
+.below {
+  margin-top: 14px;
+}
 </style>

@@ -13,21 +13,55 @@ const definitions = useDefinitions()
 const opened = definitions.document
 const known = definitions.document.families[id]
 const entry = entriesOf(definitions.document, definitions.rulebook).get(`family:${id}`)
-const form = reactive({ title: known?.title ?? '', pick: known?.pick ?? 'many', description: known?.description ?? '' })
-const here = reactive({ offered: !known || entry !== undefined, closed: entry?.closed ?? false, requiredFor: [...(entry?.requiredFor ?? [])] })
+const form = reactive({
+  title: known?.title ?? '',
+  pick: known?.pick ?? 'many',
+  description: known?.description ?? '',
+})
+const here = reactive({
+  offered: !known || entry !== undefined,
+  closed: entry?.closed ?? false,
+  requiredFor: [...(entry?.requiredFor ?? [])],
+})
 const busy = ref(false)
-const types = computed(() => inOrder(definitions.document.types).filter((type) => typesOf(definitions.document, definitions.rulebook).includes(type.id)))
+const types = computed(() =>
+  inOrder(definitions.document.types).filter((type) =>
+    typesOf(definitions.document, definitions.rulebook).includes(type.id),
+  ),
+)
 const may = computed(() => definitions.mayChange(definitions.rulebook))
 
 function edits(): Edit[] {
   const family = known ? id : definitions.newId('families')
-  const itself: Edit[] = known ? (definitions.mayDefineAll ? (['title', 'pick', 'description'] as const).map((part) => ({ path: ['families', id, part], after: form[part] })) : []) : [{ path: ['families', family], after: { order: definitions.lastOrder(definitions.document.families), ...form } }]
-  const said = here.offered ? { ...(here.closed ? { closed: true } : {}), ...(here.requiredFor.length ? { requiredFor: [...here.requiredFor] } : {}) } : null
+  const itself: Edit[] = known
+    ? definitions.mayDefineAll
+      ? (['title', 'pick', 'description'] as const).map((part) => ({
+          path: ['families', id, part],
+          after: form[part],
+        }))
+      : []
+    : [
+        {
+          path: ['families', family],
+          after: { order: definitions.lastOrder(definitions.document.families), ...form },
+        },
+      ]
+  const said = here.offered
+    ? {
+        ...(here.closed ? { closed: true } : {}),
+        ...(here.requiredFor.length ? { requiredFor: [...here.requiredFor] } : {}),
+      }
+    : null
   return [...itself, ...(may.value ? [definitions.sayEntry(`family:${family}`, said)] : [])]
 }
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The family ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(edits(), `The family ${form.title}.`, opened)
+      : await definitions.edit(edits(), [], opened)
+  )
+    emit('close')
   busy.value = false
 }
 </script>
@@ -36,13 +70,45 @@ async function keep(atOnce = false): Promise<void> {
   <Sheet :title="known ? `Change ${known.title}` : 'New family'" @close="emit('close')">
     <form @submit.prevent="keep()">
       <template v-if="definitions.mayDefineAll">
-        <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
-        <fieldset class="field"><legend>An item holds of this family</legend><label><input v-model="form.pick" type="radio" value="one"> one label: a new one takes the place of the one before</label><label><input v-model="form.pick" type="radio" value="many"> any number of them</label></fieldset>
-        <label class="field"><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
+        <label class="field"
+          ><span>Title</span
+          ><input v-model="form.title" type="text" required maxlength="80" autofocus
+        /></label>
+        <fieldset class="field">
+          <legend>An item holds of this family</legend>
+          <label
+            ><input v-model="form.pick" type="radio" value="one" /> one label: a new one takes the
+            place of the one before</label
+          ><label><input v-model="form.pick" type="radio" value="many" /> any number of them</label>
+        </fieldset>
+        <label class="field"
+          ><span>When to use it</span
+          ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        </label>
       </template>
-      <fieldset class="field"><legend>In rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title }}</legend><label><input v-model="here.offered" type="checkbox"> offered</label><label v-if="here.offered"><input v-model="here.closed" type="checkbox"> closed: members make no labels in it</label></fieldset>
-      <fieldset v-if="here.offered" class="field"><legend>An item must hold one when it is of type</legend><label v-for="type in types" :key="type.id"><input v-model="here.requiredFor" type="checkbox" :value="type.id"> {{ type.title }}</label></fieldset>
-      <FormActs :busy="busy" :small="Boolean(known) && definitions.mayDefineAll" @close="emit('close')" @at-once="keep(true)" />
+      <fieldset class="field">
+        <legend>
+          In rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title }}
+        </legend>
+        <label><input v-model="here.offered" type="checkbox" /> offered</label
+        ><label v-if="here.offered"
+          ><input v-model="here.closed" type="checkbox" /> closed: members make no labels in
+          it</label
+        >
+      </fieldset>
+      <fieldset v-if="here.offered" class="field">
+        <legend>An item must hold one when it is of type</legend>
+        <label v-for="type in types" :key="type.id"
+          ><input v-model="here.requiredFor" type="checkbox" :value="type.id" />
+          {{ type.title }}</label
+        >
+      </fieldset>
+      <FormActs
+        :busy="busy"
+        :small="Boolean(known) && definitions.mayDefineAll"
+        @close="emit('close')"
+        @at-once="keep(true)"
+      />
     </form>
   </Sheet>
 </template>

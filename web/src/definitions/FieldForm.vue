@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { entriesOf, fieldKinds, inOrder, orderKeys, rollUps, type Edit, type Field, type FieldKind } from '@bluestem/core/definitions'
+import {
+  entriesOf,
+  fieldKinds,
+  inOrder,
+  orderKeys,
+  rollUps,
+  type Edit,
+  type Field,
+  type FieldKind,
+} from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
 import FieldDefault from './FieldDefault.vue'
 import FieldOptions, { type EditedOption } from './FieldOptions.vue'
@@ -18,8 +27,20 @@ const types = computed(() => inOrder(definitions.document.types).filter((type) =
 const entries = entriesOf(definitions.document, definitions.rulebook)
 const formKey = (type: string, field = id): string => `form:${type}:item:${field}`
 const form = reactive({
-  title: known?.title ?? '', handle: known?.handle ?? '', kind: (known?.kind ?? 'text') as FieldKind, description: known?.description ?? '', unit: known?.unit ?? '', decimals: known?.decimals ?? 0, smallest: known?.smallest, largest: known?.largest, pattern: known?.pattern ?? '',
-  default: known?.default as unknown, formula: known?.formula ?? '', empty: known?.empty ?? null, how: known?.rollUp?.how ?? 'sum', of: known?.rollUp?.of ?? 'estimate',
+  title: known?.title ?? '',
+  handle: known?.handle ?? '',
+  kind: (known?.kind ?? 'text') as FieldKind,
+  description: known?.description ?? '',
+  unit: known?.unit ?? '',
+  decimals: known?.decimals ?? 0,
+  smallest: known?.smallest,
+  largest: known?.largest,
+  pattern: known?.pattern ?? '',
+  default: known?.default as unknown,
+  formula: known?.formula ?? '',
+  empty: known?.empty ?? null,
+  how: known?.rollUp?.how ?? 'sum',
+  of: known?.rollUp?.of ?? 'estimate',
 })
 const options = ref<EditedOption[]>(known?.options ? inOrder(known.options) : [])
 const optionsForm = ref<{ addOption: () => void }>()
@@ -27,42 +48,118 @@ const on = ref(types.value.filter((type) => entries.has(formKey(type.id))).map((
 const touchedHandle = ref(Boolean(known))
 const busy = ref(false)
 const choice = computed(() => form.kind === 'choice' || form.kind === 'several choices')
-const numbers = computed(() => [{ handle: 'estimate', title: 'Estimate' }, { handle: 'remaining', title: 'Remaining' }, ...inOrder(definitions.document.fields).filter((field) => field.kind === 'number' && !field.retired)])
+const numbers = computed(() => [
+  { handle: 'estimate', title: 'Estimate' },
+  { handle: 'remaining', title: 'Remaining' },
+  ...inOrder(definitions.document.fields).filter(
+    (field) => field.kind === 'number' && !field.retired,
+  ),
+])
 
 /** A handle is proposed from the title until somebody writes one. */
-watch(() => form.title, (title) => { if (!touchedHandle.value) form.handle = title.toLowerCase().normalize('NFD').replace(/[^a-z0-9]+/g, '_').replace(/^[_0-9]+|_+$/g, '').slice(0, 40) })
+watch(
+  () => form.title,
+  (title) => {
+    if (!touchedHandle.value)
+      form.handle = title
+        .toLowerCase()
+        .normalize('NFD')
+        .replace(/[^a-z0-9]+/g, '_')
+        .replace(/^[_0-9]+|_+$/g, '')
+        .slice(0, 40)
+  },
+)
 
-const given = (value: unknown): boolean => value !== undefined && value !== '' && value !== null && !(Array.isArray(value) && value.length === 0)
+const given = (value: unknown): boolean =>
+  value !== undefined &&
+  value !== '' &&
+  value !== null &&
+  !(Array.isArray(value) && value.length === 0)
 
 function value(): Partial<Field> {
   const { kind } = form
   const keys = orderKeys(options.value.length)
   const numeric = ['number', 'score', 'roll-up'].includes(kind)
   return {
-    order: known?.order ?? definitions.lastOrder(definitions.document.fields), title: form.title, handle: form.handle, kind, description: form.description,
+    order: known?.order ?? definitions.lastOrder(definitions.document.fields),
+    title: form.title,
+    handle: form.handle,
+    kind,
+    description: form.description,
     ...(numeric ? { ...(form.unit ? { unit: form.unit } : {}), decimals: form.decimals } : {}),
-    ...(kind === 'number' ? { ...(given(form.smallest) ? { smallest: Number(form.smallest) } : {}), ...(given(form.largest) ? { largest: Number(form.largest) } : {}) } : {}),
-    ...((kind === 'text' || kind === 'web address') && form.pattern ? { pattern: form.pattern } : {}),
-    ...(!['score', 'roll-up'].includes(kind) && given(form.default) ? { default: form.default as string } : {}),
-    ...(choice.value ? { options: Object.fromEntries(options.value.map((option, index) => [option.id, { order: keys[index]!, title: option.title, description: option.description, ...(option.colour ? { colour: option.colour } : {}), ...(option.retired ? { retired: true } : {}) }])) } : {}),
+    ...(kind === 'number'
+      ? {
+          ...(given(form.smallest) ? { smallest: Number(form.smallest) } : {}),
+          ...(given(form.largest) ? { largest: Number(form.largest) } : {}),
+        }
+      : {}),
+    ...((kind === 'text' || kind === 'web address') && form.pattern
+      ? { pattern: form.pattern }
+      : {}),
+    ...(!['score', 'roll-up'].includes(kind) && given(form.default)
+      ? { default: form.default as string }
+      : {}),
+    ...(choice.value
+      ? {
+          options: Object.fromEntries(
+            options.value.map((option, index) => [
+              option.id,
+              {
+                order: keys[index]!,
+                title: option.title,
+                description: option.description,
+                ...(option.colour ? { colour: option.colour } : {}),
+                ...(option.retired ? { retired: true } : {}),
+              },
+            ]),
+          ),
+        }
+      : {}),
     ...(kind === 'score' ? { formula: form.formula, empty: form.empty } : {}),
-    ...(kind === 'roll-up' ? { rollUp: { how: form.how, ...(form.how === 'share done' ? {} : { of: form.of }) } } : {}),
+    ...(kind === 'roll-up'
+      ? { rollUp: { how: form.how, ...(form.how === 'share done' ? {} : { of: form.of }) } }
+      : {}),
   }
 }
 
-const parts = ['title', 'description', 'unit', 'decimals', 'smallest', 'largest', 'pattern', 'default', 'options', 'formula', 'empty', 'rollUp'] as const
+const parts = [
+  'title',
+  'description',
+  'unit',
+  'decimals',
+  'smallest',
+  'largest',
+  'pattern',
+  'default',
+  'options',
+  'formula',
+  'empty',
+  'rollUp',
+] as const
 
 function edits(): Edit[] {
   const field = known ? id : definitions.newId('fields')
   const whole = value()
   const all: Edit[] = known
-    ? parts.filter((part) => whole[part] !== undefined || known[part] !== undefined).map((part) => ({ path: ['fields', field, part], after: whole[part] }))
+    ? parts
+        .filter((part) => whole[part] !== undefined || known[part] !== undefined)
+        .map((part) => ({ path: ['fields', field, part], after: whole[part] }))
     : [{ path: ['fields', field], after: whole }]
   for (const type of types.value) {
     const key = formKey(type.id, field)
     const [wanted, there] = [on.value.includes(type.id), entries.has(key)]
-    const last = [...entries].filter(([one]) => one.startsWith(`form:${type.id}:item:`)).map(([, entry]) => ({ order: entry.order ?? '' }))
-    if (wanted && !there) all.push(definitions.sayEntry(key, { order: definitions.lastOrder(Object.fromEntries(last.map((one, index) => [String(index), one]))), section: 'Particulars' }))
+    const last = [...entries]
+      .filter(([one]) => one.startsWith(`form:${type.id}:item:`))
+      .map(([, entry]) => ({ order: entry.order ?? '' }))
+    if (wanted && !there)
+      all.push(
+        definitions.sayEntry(key, {
+          order: definitions.lastOrder(
+            Object.fromEntries(last.map((one, index) => [String(index), one])),
+          ),
+          section: 'Particulars',
+        }),
+      )
     if (!wanted && there) all.push(definitions.sayEntry(key, null))
   }
   return all
@@ -71,7 +168,12 @@ function edits(): Edit[] {
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
   optionsForm.value?.addOption()
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The field ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(edits(), `The field ${form.title}.`, opened)
+      : await definitions.edit(edits(), [], opened)
+  )
+    emit('close')
   busy.value = false
 }
 </script>
@@ -79,26 +181,130 @@ async function keep(atOnce = false): Promise<void> {
 <template>
   <Sheet :title="known ? `Change ${known.title}` : 'New field'" wide @close="emit('close')">
     <form @submit.prevent="keep()">
-      <div class="row"><label class="field grow"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label><label class="field grow"><span>Handle: its name in queries, for ever</span><input v-model="form.handle" type="text" class="code" required maxlength="40" pattern="[a-z][a-z0-9_]*" :disabled="Boolean(known)" @input="touchedHandle = true"></label></div>
-      <label class="field"><span>Kind</span><select v-model="form.kind" :disabled="Boolean(known)"><option v-for="kind in fieldKinds" :key="kind">{{ kind }}</option></select></label>
-      <div v-if="['number', 'score', 'roll-up'].includes(form.kind)" class="row"><label class="field grow"><span>Unit</span><input v-model="form.unit" type="text" maxlength="12"></label><label class="field grow"><span>Decimals</span><input v-model.number="form.decimals" type="number" min="0" max="6"></label>
-        <template v-if="form.kind === 'number'"><label class="field grow"><span>Smallest</span><input v-model="form.smallest" type="number" step="any"></label><label class="field grow"><span>Largest</span><input v-model="form.largest" type="number" step="any"></label></template></div>
-      <label v-if="form.kind === 'text' || form.kind === 'web address'" class="field"><span>Pattern that the whole text must match (a regular expression; empty for any)</span><input v-model="form.pattern" type="text" class="code" maxlength="200"></label>
-      <FieldOptions v-if="choice" ref="optionsForm" v-model="options" :published="definitions.published.fields[id]?.options ?? {}" />
-      <FieldDefault v-if="!['score', 'roll-up'].includes(form.kind)" v-model="form.default" :kind="form.kind" :options="options" />
+      <div class="row">
+        <label class="field grow"
+          ><span>Title</span
+          ><input v-model="form.title" type="text" required maxlength="80" autofocus /></label
+        ><label class="field grow"
+          ><span>Handle: its name in queries, for ever</span
+          ><input
+            v-model="form.handle"
+            type="text"
+            class="code"
+            required
+            maxlength="40"
+            pattern="[a-z][a-z0-9_]*"
+            :disabled="Boolean(known)"
+            @input="touchedHandle = true"
+        /></label>
+      </div>
+      <label class="field"
+        ><span>Kind</span
+        ><select v-model="form.kind" :disabled="Boolean(known)">
+          <option v-for="kind in fieldKinds" :key="kind">{{ kind }}</option>
+        </select></label
+      >
+      <div v-if="['number', 'score', 'roll-up'].includes(form.kind)" class="row">
+        <label class="field grow"
+          ><span>Unit</span><input v-model="form.unit" type="text" maxlength="12" /></label
+        ><label class="field grow"
+          ><span>Decimals</span><input v-model.number="form.decimals" type="number" min="0" max="6"
+        /></label>
+        <template v-if="form.kind === 'number'"
+          ><label class="field grow"
+            ><span>Smallest</span><input v-model="form.smallest" type="number" step="any" /></label
+          ><label class="field grow"
+            ><span>Largest</span><input v-model="form.largest" type="number" step="any" /></label
+        ></template>
+      </div>
+      <label v-if="form.kind === 'text' || form.kind === 'web address'" class="field"
+        ><span>Pattern that the whole text must match (a regular expression; empty for any)</span
+        ><input v-model="form.pattern" type="text" class="code" maxlength="200"
+      /></label>
+      <FieldOptions
+        v-if="choice"
+        ref="optionsForm"
+        v-model="options"
+        :published="definitions.published.fields[id]?.options ?? {}"
+      />
+      <FieldDefault
+        v-if="!['score', 'roll-up'].includes(form.kind)"
+        v-model="form.default"
+        :kind="form.kind"
+        :options="options"
+      />
       <template v-if="form.kind === 'score'">
-        <label class="field"><span>Formula: arithmetic over the handles of numbers</span><textarea v-model="form.formula" class="code" rows="2" maxlength="1000" required placeholder="(6 - urgency) * 10 + cost_of_parts" /></label>
-        <label class="field half"><span>An empty part means</span><select :value="form.empty === null ? 'none' : 'value'" @change="form.empty = ($event.target as HTMLSelectElement).value === 'none' ? null : 0"><option value="none">no score</option><option value="value">a stated value</option></select><input v-if="form.empty !== null" v-model.number="form.empty" type="number" step="any" aria-label="The value an empty part counts as"></label>
+        <label class="field"
+          ><span>Formula: arithmetic over the handles of numbers</span
+          ><textarea
+            v-model="form.formula"
+            class="code"
+            rows="2"
+            maxlength="1000"
+            required
+            placeholder="(6 - urgency) * 10 + cost_of_parts"
+          />
+        </label>
+        <label class="field half"
+          ><span>An empty part means</span
+          ><select
+            :value="form.empty === null ? 'none' : 'value'"
+            @change="form.empty = ($event.target as HTMLSelectElement).value === 'none' ? null : 0"
+          >
+            <option value="none">no score</option>
+            <option value="value">a stated value</option></select
+          ><input
+            v-if="form.empty !== null"
+            v-model.number="form.empty"
+            type="number"
+            step="any"
+            aria-label="The value an empty part counts as"
+        /></label>
         <ScorePreview :formula="form.formula" :empty="form.empty" />
       </template>
-      <div v-if="form.kind === 'roll-up'" class="row"><label class="field grow"><span>Of everything below</span><select v-model="form.how"><option v-for="how in rollUps" :key="how">{{ how }}</option></select></label><label v-if="form.how !== 'share done'" class="field grow"><span>of</span><select v-model="form.of"><option v-for="number in numbers" :key="number.handle" :value="number.handle">{{ number.title }}</option></select></label></div>
-      <label class="field"><span>When to use it, who fills it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
-      <fieldset class="field"><legend>On the forms of, in rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title }}</legend><label v-for="type in types" :key="type.id"><input v-model="on" type="checkbox" :value="type.id"> {{ type.title }}</label></fieldset>
-      <FormActs :busy="busy" :small="Boolean(known) && definitions.mayDefineAll" @close="emit('close')" @at-once="keep(true)" />
+      <div v-if="form.kind === 'roll-up'" class="row">
+        <label class="field grow"
+          ><span>Of everything below</span
+          ><select v-model="form.how">
+            <option v-for="how in rollUps" :key="how">{{ how }}</option>
+          </select></label
+        ><label v-if="form.how !== 'share done'" class="field grow"
+          ><span>of</span
+          ><select v-model="form.of">
+            <option v-for="number in numbers" :key="number.handle" :value="number.handle">
+              {{ number.title }}
+            </option>
+          </select></label
+        >
+      </div>
+      <label class="field"
+        ><span>When to use it, who fills it</span
+        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+      </label>
+      <fieldset class="field">
+        <legend>
+          On the forms of, in rulebook
+          {{ definitions.document.rulebooks[definitions.rulebook]?.title }}
+        </legend>
+        <label v-for="type in types" :key="type.id"
+          ><input v-model="on" type="checkbox" :value="type.id" /> {{ type.title }}</label
+        >
+      </fieldset>
+      <FormActs
+        :busy="busy"
+        :small="Boolean(known) && definitions.mayDefineAll"
+        @close="emit('close')"
+        @at-once="keep(true)"
+      />
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.half { max-width: 320px } .half input { margin-top: 4px }
+.half {
+  max-width: 320px;
+}
+.half input {
+  margin-top: 4px;
+}
 </style>

@@ -14,11 +14,21 @@ const fresh = ref('')
 
 function addOption(): void {
   const title = fresh.value.trim()
-  if (title) model.value = [...model.value, { id: definitions.newId('option'), title, order: '', description: '' }]
+  if (title)
+    model.value = [
+      ...model.value,
+      { id: definitions.newId('option'), title, order: '', description: '' },
+    ]
   fresh.value = ''
 }
-const change = (index: number, part: Partial<EditedOption>): void => { model.value = model.value.map((one, at) => (at === index ? { ...one, ...part } : one)) }
-const swap = (index: number): void => { model.value = model.value.map((one, at) => (at === index - 1 ? model.value[index]! : at === index ? model.value[index - 1]! : one)) }
+const change = (index: number, part: Partial<EditedOption>): void => {
+  model.value = model.value.map((one, at) => (at === index ? { ...one, ...part } : one))
+}
+const swap = (index: number): void => {
+  model.value = model.value.map((one, at) =>
+    at === index - 1 ? model.value[index]! : at === index ? model.value[index - 1]! : one,
+  )
+}
 defineExpose({ addOption })
 </script>
 
@@ -26,17 +36,77 @@ defineExpose({ addOption })
   <div class="field">
     <span>Options, in their order</span>
     <div v-for="(option, index) in model" :key="option.id" class="row option">
-      <ColourChoice :model-value="option.colour ?? 0" :name="`Colour of ${option.title}`" @update:model-value="change(index, { colour: $event })" />
-      <input type="text" :value="option.title" :class="{ gone: option.retired }" :aria-label="`Option ${index + 1}`" maxlength="80" required @input="change(index, { title: ($event.target as HTMLInputElement).value })">
-      <input type="text" :value="option.description" :aria-label="`When to use option ${index + 1}`" placeholder="when to use it" maxlength="2000" @input="change(index, { description: ($event.target as HTMLInputElement).value })">
-      <button class="plain" type="button" :disabled="index === 0" :aria-label="`${option.title} further up`" @click="swap(index)">↑</button>
-      <button v-if="published[option.id]" class="plain act-word" type="button" @click="change(index, { retired: !option.retired })">{{ option.retired ? 'bring back' : 'retire' }}</button>
-      <button v-else class="plain act-word" type="button" :aria-label="`Take ${option.title} away`" @click="model = model.filter((_, at) => at !== index)">×</button>
+      <ColourChoice
+        :model-value="option.colour ?? 0"
+        :name="`Colour of ${option.title}`"
+        @update:model-value="change(index, { colour: $event })"
+      />
+      <input
+        type="text"
+        :value="option.title"
+        :class="{ gone: option.retired }"
+        :aria-label="`Option ${index + 1}`"
+        maxlength="80"
+        required
+        @input="change(index, { title: ($event.target as HTMLInputElement).value })"
+      />
+      <input
+        type="text"
+        :value="option.description"
+        :aria-label="`When to use option ${index + 1}`"
+        placeholder="when to use it"
+        maxlength="2000"
+        @input="change(index, { description: ($event.target as HTMLInputElement).value })"
+      />
+      <button
+        class="plain"
+        type="button"
+        :disabled="index === 0"
+        :aria-label="`${option.title} further up`"
+        @click="swap(index)"
+      >
+        ↑
+      </button>
+      <button
+        v-if="published[option.id]"
+        class="plain act-word"
+        type="button"
+        @click="change(index, { retired: !option.retired })"
+      >
+        {{ option.retired ? 'bring back' : 'retire' }}
+      </button>
+      <button
+        v-else
+        class="plain act-word"
+        type="button"
+        :aria-label="`Take ${option.title} away`"
+        @click="model = model.filter((_, at) => at !== index)"
+      >
+        ×
+      </button>
     </div>
-    <div class="row option"><input v-model="fresh" type="text" aria-label="New option" placeholder="add an option" maxlength="80" @keydown.enter.prevent="addOption"><button class="plain" type="button" @click="addOption">add</button></div>
+    <div class="row option">
+      <input
+        v-model="fresh"
+        type="text"
+        aria-label="New option"
+        placeholder="add an option"
+        maxlength="80"
+        @keydown.enter.prevent="addOption"
+      /><button class="plain" type="button" @click="addOption">add</button>
+    </div>
   </div>
 </template>
 
 <style scoped>
-.option { margin-bottom: 4px } .act-word { width: 66px } .gone { text-decoration: line-through; color: var(--quiet) }
+.option {
+  margin-bottom: 4px;
+}
+.act-word {
+  width: 66px;
+}
+.gone {
+  text-decoration: line-through;
+  color: var(--quiet);
+}
 </style>

@@ -5,5 +5,10 @@ const emit = defineEmits<{ close: []; atOnce: [] }>()
 </script>
 
 <template>
-  <div class="acts"><button class="act main" type="submit" :disabled="busy">Put it in the draft</button><button v-if="small" class="act" type="button" :disabled="busy" @click="emit('atOnce')">Publish it at once</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+  <div class="acts">
+    <button class="act main" type="submit" :disabled="busy">Put it in the draft</button
+    ><button v-if="small" class="act" type="button" :disabled="busy" @click="emit('atOnce')">
+      Publish it at once</button
+    ><button class="act" type="button" @click="emit('close')">Not now</button>
+  </div>
 </template>

@@ -37,26 +37,58 @@ const [unused, near, retired] = [ref(false), ref(false), ref(false)]
 const families = computed(() => inOrder(definitions.document.families))
 // Comparing thousands of titles takes a while, so it is done once the list stands.
 const groups = shallowRef<readonly (readonly Label[])[]>([])
-watch(() => living.labels, (labels) => void window.setTimeout(() => { groups.value = nearGroups(labels.filter((label) => !label.retired)) }), { immediate: true })
+watch(
+  () => living.labels,
+  (labels) =>
+    void window.setTimeout(() => {
+      groups.value = nearGroups(labels.filter((label) => !label.retired))
+    }),
+  { immediate: true },
+)
 const all = computed((): readonly Label[] => (near.value ? groups.value.flat() : living.labels))
-const shown = computed(() => all.value.filter((label) => (retired.value || !label.retired) && (!family.value || (family.value === 'none' ? label.family === null : label.family === family.value)) && (!project.value || (project.value === 'none' ? label.project === null : label.project === project.value)) && (!unused.value || definitions.isUnused(label.id, 180)) && label.title.toLowerCase().includes(wanted.value.toLowerCase())))
-const chosen = computed(() => living.labels.find((label) => label.id === selected.value) ?? shown.value[0])
-const chosenOne = computed(() => families.value.find((one) => one.id === chosenFamily.value) ?? families.value[0])
-const together = computed(() => ticked.value.flatMap((id) => living.labels.find((label) => label.id === id) ?? []))
+const shown = computed(() =>
+  all.value.filter(
+    (label) =>
+      (retired.value || !label.retired) &&
+      (!family.value ||
+        (family.value === 'none' ? label.family === null : label.family === family.value)) &&
+      (!project.value ||
+        (project.value === 'none' ? label.project === null : label.project === project.value)) &&
+      (!unused.value || definitions.isUnused(label.id, 180)) &&
+      label.title.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const chosen = computed(
+  () => living.labels.find((label) => label.id === selected.value) ?? shown.value[0],
+)
+const chosenOne = computed(
+  () => families.value.find((one) => one.id === chosenFamily.value) ?? families.value[0],
+)
+const together = computed(() =>
+  ticked.value.flatMap((id) => living.labels.find((label) => label.id === id) ?? []),
+)
 /** labels that say the same, then those that may */
 const twins = computed(() => {
   const { value: one } = chosen
-  const near = one ? living.labels.filter((label) => label.id !== one.id && !label.retired && !one.retired).map((label) => ({ label, nearness: nearness(one.title, label.title) })) : []
-  return ['same', 'maybe'].flatMap((word) => near.filter((each) => each.nearness === word).map(({ label }) => label)).slice(0, 12)
+  const near = one
+    ? living.labels
+        .filter((label) => label.id !== one.id && !label.retired && !one.retired)
+        .map((label) => ({ label, nearness: nearness(one.title, label.title) }))
+    : []
+  return ['same', 'maybe']
+    .flatMap((word) => near.filter((each) => each.nearness === word).map(({ label }) => label))
+    .slice(0, 12)
 })
 /** labels everyone shares are the administrators', those of a project its keepers' */
 const mayChange = (label: Label): boolean => living.keeps(label.project)
 
-const change = async (label: Label, given: object): Promise<unknown> => await living.change('PATCH', `/labels/${label.id}`, given, label.version)
+const change = async (label: Label, given: object): Promise<unknown> =>
+  await living.change('PATCH', `/labels/${label.id}`, given, label.version)
 async function moveTicked(to: string): Promise<void> {
   if (!to) return
   let moved = 0
-  for (const label of together.value) if (await change(label, { family: to === 'none' ? null : to })) moved += 1
+  for (const label of together.value)
+    if (await change(label, { family: to === 'none' ? null : to })) moved += 1
   notes.show('well', `${counted(moved, 'label')} moved.`)
   ticked.value = []
 }
@@ -65,45 +97,246 @@ async function merged(): Promise<void> {
   ticked.value = []
   await definitions.load()
 }
-const retireFamily = async (id: string, out: boolean): Promise<boolean> => await definitions.edit([{ path: ['families', id, 'retired'], ...(out ? { after: true } : {}) }])
-const reset = (): void => { family.value = ''; project.value = ''; wanted.value = ''; unused.value = false; near.value = false }
+const retireFamily = async (id: string, out: boolean): Promise<boolean> =>
+  await definitions.edit([{ path: ['families', id, 'retired'], ...(out ? { after: true } : {}) }])
+const reset = (): void => {
+  family.value = ''
+  project.value = ''
+  wanted.value = ''
+  unused.value = false
+  near.value = false
+}
+
+function mergeWithTwins(id: string): void {
+  ticked.value = [id, ...twins.value.map((twin) => twin.id)]
+  merging.value = true
+}
 </script>
 
 <template>
   <section class="sheet fixed">
-    <ChapterHead title="Labels" :make="shows === 'labels' ? 'New label' : 'New family'" :may="shows === 'labels' ? session.mayEdit : definitions.mayDefineAll" @make="shows === 'labels' ? (editing = 'new') : (editingFamily = 'new')">
+    <ChapterHead
+      title="Labels"
+      :make="shows === 'labels' ? 'New label' : 'New family'"
+      :may="shows === 'labels' ? session.mayEdit : definitions.mayDefineAll"
+      @make="shows === 'labels' ? (editing = 'new') : (editingFamily = 'new')"
+    >
       <template v-if="shows === 'labels'">
-        <span>{{ counted(shown.length, 'label') }} · of family</span><select v-model="family" class="inline" aria-label="Family"><option value="">any or none</option><option value="none">none</option><option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option></select>
-        <span>· for</span><select v-model="project" class="inline" aria-label="For"><option value="">anyone</option><option value="none">everyone</option><option v-for="one in living.projects" :key="one.id" :value="one.id">{{ one.title }}</option></select>
-        <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
-        <button class="plain" type="button" :aria-pressed="near" @click="near = !near">{{ near ? 'show all again' : `that say the same: ${counted(groups.length, 'group')}` }}</button>
-        <span>·</span><UnusedChoice v-model="unused" :days="180" /><label><input v-model="retired" type="checkbox"> retired too</label>
+        <span>{{ counted(shown.length, 'label') }} · of family</span
+        ><select v-model="family" class="inline" aria-label="Family">
+          <option value="">any or none</option>
+          <option value="none">none</option>
+          <option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select>
+        <span>· for</span
+        ><select v-model="project" class="inline" aria-label="For">
+          <option value="">anyone</option>
+          <option value="none">everyone</option>
+          <option v-for="one in living.projects" :key="one.id" :value="one.id">
+            {{ one.title }}
+          </option>
+        </select>
+        <input
+          v-model="wanted"
+          class="narrow"
+          type="search"
+          aria-label="Narrow the list"
+          placeholder="Narrow the list"
+        />
+        <button class="plain" type="button" :aria-pressed="near" @click="near = !near">
+          {{ near ? 'show all again' : `that say the same: ${counted(groups.length, 'group')}` }}
+        </button>
+        <span>·</span><UnusedChoice v-model="unused" :days="180" /><label
+          ><input v-model="retired" type="checkbox" /> retired too</label
+        >
       </template>
-      <template v-else><span>labels that belong together · in rulebook</span><RulebookChoice /></template>
+      <template v-else
+        ><span>labels that belong together · in rulebook</span><RulebookChoice
+      /></template>
     </ChapterHead>
-    <div class="tabs" role="tablist"><button type="button" role="tab" :aria-selected="shows === 'labels'" @click="shows = 'labels'">Labels</button><button type="button" role="tab" :aria-selected="shows === 'families'" @click="shows = 'families'">Families</button></div>
+    <div class="tabs" role="tablist">
+      <button
+        type="button"
+        role="tab"
+        :aria-selected="shows === 'labels'"
+        @click="shows = 'labels'"
+      >
+        Labels</button
+      ><button
+        type="button"
+        role="tab"
+        :aria-selected="shows === 'families'"
+        @click="shows = 'families'"
+      >
+        Families
+      </button>
+    </div>
     <template v-if="shows === 'labels'">
-      <div v-if="ticked.length" class="row ticked" role="status"><b>{{ counted(ticked.length, 'label') }} ticked</b><button class="act" type="button" :disabled="ticked.length < 2" @click="merging = true">Make them one</button><label>move to family <select class="inline" :value="''" aria-label="Move to family" @change="moveTicked(($event.target as HTMLSelectElement).value)"><option value="">choose …</option><option value="none">none</option><option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option></select></label><button class="plain" type="button" @click="ticked = []">untick all</button></div>
-      <LabelsTable v-if="shown.length" v-model:ticked="ticked" :labels="shown" :selected="chosen?.id" @select="selected = $event" @open="mayChange($event) && (editing = $event)" />
-      <p v-else-if="living.labels.length" class="blank">{{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }} <button class="plain" type="button" @click="reset">Show all</button></p>
-      <p v-else class="blank">Here the labels would stand that anyone may put on an item. <button v-if="session.mayEdit" class="plain" type="button" @click="editing = 'new'">Make the first one.</button></p>
+      <div v-if="ticked.length" class="row ticked" role="status">
+        <b>{{ counted(ticked.length, 'label') }} ticked</b
+        ><button class="act" type="button" :disabled="ticked.length < 2" @click="merging = true">
+          Make them one</button
+        ><label
+          >move to family
+          <select
+            class="inline"
+            :value="''"
+            aria-label="Move to family"
+            @change="moveTicked(($event.target as HTMLSelectElement).value)"
+          >
+            <option value="">choose …</option>
+            <option value="none">none</option>
+            <option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option>
+          </select></label
+        ><button class="plain" type="button" @click="ticked = []">untick all</button>
+      </div>
+      <LabelsTable
+        v-if="shown.length"
+        v-model:ticked="ticked"
+        :labels="shown"
+        :selected="chosen?.id"
+        @select="selected = $event"
+        @open="mayChange($event) && (editing = $event)"
+      />
+      <p v-else-if="living.labels.length" class="blank">
+        {{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }}
+        <button class="plain" type="button" @click="reset">Show all</button>
+      </p>
+      <p v-else class="blank">
+        Here the labels would stand that anyone may put on an item.
+        <button v-if="session.mayEdit" class="plain" type="button" @click="editing = 'new'">
+          Make the first one.
+        </button>
+      </p>
     </template>
-    <div v-else class="whole"><FamiliesTable :selected="chosenOne?.id" @select="chosenFamily = $event" @open="editingFamily = $event" /></div>
-    <LabelForm v-if="editing" v-bind="editing === 'new' ? {} : { label: editing }" @close="editing = undefined" @kept="selected = $event" />
+    <div v-else class="whole">
+      <FamiliesTable
+        :selected="chosenOne?.id"
+        @select="chosenFamily = $event"
+        @open="editingFamily = $event"
+      />
+    </div>
+    <LabelForm
+      v-if="editing"
+      v-bind="editing === 'new' ? {} : { label: editing }"
+      @close="editing = undefined"
+      @kept="selected = $event"
+    />
     <FamilyForm v-if="editingFamily" :id="editingFamily" @close="editingFamily = undefined" />
-    <MergeInto v-if="merging" kind="labels" :all="together" @close="merging = false" @merged="merged" />
-    <LiftLabel v-if="lifting" :label="lifting" @close="lifting = undefined" @lifted="definitions.load()" />
+    <MergeInto
+      v-if="merging"
+      kind="labels"
+      :all="together"
+      @close="merging = false"
+      @merged="merged"
+    />
+    <LiftLabel
+      v-if="lifting"
+      :label="lifting"
+      @close="lifting = undefined"
+      @lifted="definitions.load()"
+    />
   </section>
-  <EntryMargin v-if="shows === 'labels' && chosen" :id="chosen.id" :title="chosen.title" :sub="[chosen.family && definitions.document.families[chosen.family]?.title, chosen.project ? `only in ${living.projectTitle.get(chosen.project)}` : 'for everyone', chosen.retired && 'retired'].filter(Boolean).join(', ')" :description="chosen.description" :filter="{ op: 'a_contains', args: [{ property: 'labels' }, [chosen.id]] }" touches="" living>
-    <template v-if="twins.length"><h3>Says nearly the same</h3><div v-for="one in twins" :key="one.id" class="line"><button class="plain" type="button" @click="selected = one.id">{{ one.title }}</button><span>{{ counted(definitions.items(one.id), 'item') }}</span></div><button v-if="mayChange(chosen)" class="act twins" type="button" @click="ticked = [chosen.id, ...twins.map((one) => one.id)]; merging = true">Make them one …</button></template>
-    <template #acts><template v-if="mayChange(chosen)"><button class="act" type="button" @click="editing = chosen">Change</button><button v-if="chosen.project && definitions.mayDefineAll" class="act" type="button" @click="lifting = chosen">Lift to everyone</button><button class="act" type="button" @click="change(chosen, { retired: !chosen.retired })">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
+  <EntryMargin
+    v-if="shows === 'labels' && chosen"
+    :id="chosen.id"
+    :title="chosen.title"
+    :sub="
+      [
+        chosen.family && definitions.document.families[chosen.family]?.title,
+        chosen.project ? `only in ${living.projectTitle.get(chosen.project)}` : 'for everyone',
+        chosen.retired && 'retired',
+      ]
+        .filter(Boolean)
+        .join(', ')
+    "
+    :description="chosen.description"
+    :filter="{ op: 'a_contains', args: [{ property: 'labels' }, [chosen.id]] }"
+    touches=""
+    living
+  >
+    <template v-if="twins.length"
+      ><h3>Says nearly the same</h3>
+      <div v-for="one in twins" :key="one.id" class="line">
+        <button class="plain" type="button" @click="selected = one.id">
+          {{ one.title }}</button><span>{{ counted(definitions.items(one.id), 'item') }}</span>
+      </div>
+      <button
+        v-if="mayChange(chosen)"
+        class="act twins"
+        type="button"
+        @click="mergeWithTwins(chosen.id)"
+      >
+        Make them one …
+      </button></template
+    >
+    <template #acts
+      ><template v-if="mayChange(chosen)"
+        ><button class="act" type="button" @click="editing = chosen">Change</button
+        ><button
+          v-if="chosen.project && definitions.mayDefineAll"
+          class="act"
+          type="button"
+          @click="lifting = chosen"
+        >
+          Lift to everyone</button
+        ><button class="act" type="button" @click="change(chosen, { retired: !chosen.retired })">
+          {{ chosen.retired ? 'Bring back' : 'Retire' }}
+        </button></template
+      ></template
+    >
   </EntryMargin>
-  <EntryMargin v-else-if="shows === 'families' && chosenOne" :id="chosenOne.id" :title="chosenOne.title" :sub="`an item holds ${chosenOne.pick === 'one' ? 'one of them' : 'any number'}`" :description="chosenOne.description" touches="">
-    <h3>Its labels</h3><div v-for="one in living.labels.filter((label) => label.family === chosenOne!.id && !label.retired).slice(0, 20)" :key="one.id" class="line"><span class="label" :data-colour="one.colour">{{ one.title }}</span><span>{{ definitions.items(one.id) }}</span></div>
-    <template #acts><button v-if="definitions.mayChange(definitions.rulebook)" class="act" type="button" @click="editingFamily = chosenOne.id">Change</button><button v-if="definitions.mayDefineAll" class="act" type="button" @click="retireFamily(chosenOne.id, !chosenOne.retired)">{{ chosenOne.retired ? 'Bring back' : 'Retire' }}</button></template>
+  <EntryMargin
+    v-else-if="shows === 'families' && chosenOne"
+    :id="chosenOne.id"
+    :title="chosenOne.title"
+    :sub="`an item holds ${chosenOne.pick === 'one' ? 'one of them' : 'any number'}`"
+    :description="chosenOne.description"
+    touches=""
+  >
+    <h3>Its labels</h3>
+    <div
+      v-for="one in living.labels
+        .filter((label) => label.family === chosenOne!.id && !label.retired)
+        .slice(0, 20)"
+      :key="one.id"
+      class="line"
+    >
+      <span class="label" :data-colour="one.colour">{{ one.title }}</span><span>{{
+        definitions.items(one.id)
+      }}</span>
+    </div>
+    <template #acts
+      ><button
+        v-if="definitions.mayChange(definitions.rulebook)"
+        class="act"
+        type="button"
+        @click="editingFamily = chosenOne.id"
+      >
+        Change</button
+      ><button
+        v-if="definitions.mayDefineAll"
+        class="act"
+        type="button"
+        @click="retireFamily(chosenOne.id, !chosenOne.retired)"
+      >
+        {{ chosenOne.retired ? 'Bring back' : 'Retire' }}
+      </button></template
+    >
   </EntryMargin>
 </template>
 
 <style scoped>
-.ticked { background: var(--wash); padding: 5px 10px; gap: 14px } .whole { overflow: auto; flex: 1 } .twins { margin-top: 8px }
+.ticked {
+  background: var(--wash);
+  padding: 5px 10px;
+  gap: 14px;
+}
+.whole {
+  overflow: auto;
+  flex: 1;
+}
+.twins {
+  margin-top: 8px;
+}
 </style>

@@ -16,16 +16,26 @@ const definitions = useDefinitions()
 const living = useLiving()
 const notes = useNotes()
 const family = ref(label.family ?? '')
-const near = computed(() => living.labels.filter((one) => one.id !== label.id && !one.retired && nearness(one.title, label.title) === 'same'))
+const near = computed(() =>
+  living.labels.filter(
+    (one) => one.id !== label.id && !one.retired && nearness(one.title, label.title) === 'same',
+  ),
+)
 const copies = ref(near.value.map((one) => one.id))
 const busy = ref(false)
 
 async function lift(): Promise<void> {
   busy.value = true
-  const done = await living.change<{ items: number }>('POST', `/labels/${label.id}/lift`, { family: family.value || null, copies: copies.value })
+  const done = await living.change<{ items: number }>('POST', `/labels/${label.id}/lift`, {
+    family: family.value || null,
+    copies: copies.value,
+  })
   busy.value = false
   if (!done) return
-  notes.show('well', `“${label.title}” is everyone’s now${done.items ? `; ${counted(done.items, 'item')} of its copies hold it` : ''}.`)
+  notes.show(
+    'well',
+    `“${label.title}” is everyone’s now${done.items ? `; ${counted(done.items, 'item')} of its copies hold it` : ''}.`,
+  )
   emit('lifted')
   emit('close')
 }
@@ -34,14 +44,40 @@ async function lift(): Promise<void> {
 <template>
   <Sheet :title="`Lift ${label.title} to everyone`" @close="emit('close')">
     <form @submit.prevent="lift">
-      <label class="field"><span>Into family</span><select v-model="family"><option value="">none</option><option v-for="one in inOrder(definitions.document.families).filter((each) => !each.retired)" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-      <fieldset v-if="near.length" class="field"><legend>Copies that become one with it</legend><label v-for="one in near" :key="one.id"><input v-model="copies" type="checkbox" :value="one.id"> {{ one.title }} <span class="quiet">{{ one.project ? living.projectTitle.get(one.project) : 'everyone' }}, {{ counted(definitions.items(one.id), 'item') }}</span></label></fieldset>
+      <label class="field"
+        ><span>Into family</span
+        ><select v-model="family">
+          <option value="">none</option>
+          <option
+            v-for="one in inOrder(definitions.document.families).filter((each) => !each.retired)"
+            :key="one.id"
+            :value="one.id"
+          >
+            {{ one.title }}
+          </option>
+        </select></label
+      >
+      <fieldset v-if="near.length" class="field">
+        <legend>Copies that become one with it</legend>
+        <label v-for="one in near" :key="one.id"
+          ><input v-model="copies" type="checkbox" :value="one.id" /> {{ one.title }}
+          <span class="quiet"
+            >{{ one.project ? living.projectTitle.get(one.project) : 'everyone' }},
+            {{ counted(definitions.items(one.id), 'item') }}</span
+          ></label
+        >
+      </fieldset>
       <p v-else class="quiet why">No other project has a copy of it.</p>
-      <div class="acts"><button class="act main" type="submit" :disabled="busy">Lift it</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+      <div class="acts">
+        <button class="act main" type="submit" :disabled="busy">Lift it</button
+        ><button class="act" type="button" @click="emit('close')">Not now</button>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.why { margin-bottom: 12px }
+.why {
+  margin-bottom: 12px;
+}
 </style>

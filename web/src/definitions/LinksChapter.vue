@@ -15,53 +15,215 @@ const selected = useSelected()
 const editing = ref<string | 'new'>()
 let opened = definitions.document
 const busy = ref(false)
-const form = reactive({ title: '', inverse: '', description: '', from: [] as string[], to: [] as string[], refusesCircles: false })
+const form = reactive({
+  title: '',
+  inverse: '',
+  description: '',
+  from: [] as string[],
+  to: [] as string[],
+  refusesCircles: false,
+})
 const kinds = computed(() => inOrder(definitions.document.linkKinds))
-const chosen = computed(() => kinds.value.find((one) => one.id === selected.value) ?? kinds.value[0])
+const chosen = computed(
+  () => kinds.value.find((one) => one.id === selected.value) ?? kinds.value[0],
+)
 const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
-const offered = (id: string): boolean => entriesOf(definitions.document, definitions.rulebook).has(`link:${id}`)
+const offered = (id: string): boolean =>
+  entriesOf(definitions.document, definitions.rulebook).has(`link:${id}`)
 const may = computed(() => definitions.mayChange(definitions.rulebook))
-const titles = (ids: readonly string[] | undefined): string => (ids?.length ? ids.map((id) => definitions.document.types[id]?.title ?? id).join(', ') : 'any type')
+const titles = (ids: readonly string[] | undefined): string =>
+  ids?.length ? ids.map((id) => definitions.document.types[id]?.title ?? id).join(', ') : 'any type'
 
 function open(id: string | 'new'): void {
   const known = definitions.document.linkKinds[id]
-  Object.assign(form, { title: known?.title ?? '', inverse: known?.inverse ?? '', description: known?.description ?? '', from: [...(known?.from ?? [])], to: [...(known?.to ?? [])], refusesCircles: known?.refusesCircles ?? false })
+  Object.assign(form, {
+    title: known?.title ?? '',
+    inverse: known?.inverse ?? '',
+    description: known?.description ?? '',
+    from: [...(known?.from ?? [])],
+    to: [...(known?.to ?? [])],
+    refusesCircles: known?.refusesCircles ?? false,
+  })
   editing.value = id
   opened = definitions.document
 }
 function edits(): Edit[] {
   const known = definitions.document.linkKinds[editing.value!]
-  const value = { title: form.title, inverse: form.inverse, description: form.description, ...(form.from.length ? { from: [...form.from] } : {}), ...(form.to.length ? { to: [...form.to] } : {}), ...(form.refusesCircles ? { refusesCircles: true } : {}) }
-  if (known) return (['title', 'inverse', 'description', 'from', 'to', 'refusesCircles'] as const).map((part) => ({ path: ['linkKinds', editing.value!, part], after: value[part] }))
+  const value = {
+    title: form.title,
+    inverse: form.inverse,
+    description: form.description,
+    ...(form.from.length ? { from: [...form.from] } : {}),
+    ...(form.to.length ? { to: [...form.to] } : {}),
+    ...(form.refusesCircles ? { refusesCircles: true } : {}),
+  }
+  if (known)
+    return (['title', 'inverse', 'description', 'from', 'to', 'refusesCircles'] as const).map(
+      (part) => ({ path: ['linkKinds', editing.value!, part], after: value[part] }),
+    )
   const made = definitions.newId('linkKinds')
-  return [{ path: ['linkKinds', made], after: { order: definitions.lastOrder(definitions.document.linkKinds), ...value } }, definitions.sayEntry(`link:${made}`, {})]
+  return [
+    {
+      path: ['linkKinds', made],
+      after: { order: definitions.lastOrder(definitions.document.linkKinds), ...value },
+    },
+    definitions.sayEntry(`link:${made}`, {}),
+  ]
 }
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The link kind ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) editing.value = undefined
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(edits(), `The link kind ${form.title}.`, opened)
+      : await definitions.edit(edits(), [], opened)
+  )
+    editing.value = undefined
   busy.value = false
 }
-const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['linkKinds', id, 'retired'], ...(retired ? { after: true } : {}) }])
+const retire = async (id: string, retired: boolean): Promise<boolean> =>
+  await definitions.edit([
+    { path: ['linkKinds', id, 'retired'], ...(retired ? { after: true } : {}) },
+  ])
 </script>
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Links" make="New link kind" :may="definitions.mayDefineAll" @make="open('new')"><span>relations between items, with a name in each direction · offered in rulebook</span><RulebookChoice /></ChapterHead>
-    <table v-if="kinds.length" class="ledger"><thead><tr><th scope="col">One way</th><th scope="col">The other way</th><th scope="col">Joins</th><th scope="col">Circles</th><th scope="col">Here</th><th scope="col" class="num">Items</th></tr></thead>
-      <tbody><tr v-for="kind in kinds" :key="kind.id" tabindex="0" :class="{ selected: kind.id === chosen?.id, 'in-draft': definitions.isChanged('linkKinds', kind.id), retired: kind.retired }" @click="selected = kind.id" @focus="selected = kind.id" @keydown.enter.self.prevent="definitions.mayDefineAll && open(kind.id)"><td class="nowrap">{{ kind.title }}</td><td class="nowrap">{{ kind.inverse }}</td><td class="quiet">{{ titles(kind.from) }} → {{ titles(kind.to) }}</td><td class="quiet">{{ kind.refusesCircles ? 'refused' : 'allowed' }}</td><td class="quiet">{{ offered(kind.id) ? 'offered' : '–' }}</td><td class="num">{{ numberWords(definitions.items(kind.id)) }}</td></tr></tbody></table>
-    <p v-else class="blank">Here the kinds of links would stand, such as <i>waits for</i> and <i>holds up</i>.</p>
-    <Sheet v-if="editing" :title="editing === 'new' ? 'New link kind' : `Change ${definitions.document.linkKinds[editing]?.title}`" wide @close="editing = undefined">
+    <ChapterHead
+      title="Links"
+      make="New link kind"
+      :may="definitions.mayDefineAll"
+      @make="open('new')"
+      ><span>relations between items, with a name in each direction · offered in rulebook</span
+      ><RulebookChoice
+    /></ChapterHead>
+    <table v-if="kinds.length" class="ledger">
+      <thead>
+        <tr>
+          <th scope="col">One way</th>
+          <th scope="col">The other way</th>
+          <th scope="col">Joins</th>
+          <th scope="col">Circles</th>
+          <th scope="col">Here</th>
+          <th scope="col" class="num">Items</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="kind in kinds"
+          :key="kind.id"
+          tabindex="0"
+          :class="{
+            selected: kind.id === chosen?.id,
+            'in-draft': definitions.isChanged('linkKinds', kind.id),
+            retired: kind.retired,
+          }"
+          @click="selected = kind.id"
+          @focus="selected = kind.id"
+          @keydown.enter.self.prevent="definitions.mayDefineAll && open(kind.id)"
+        >
+          <td class="nowrap">{{ kind.title }}</td>
+          <td class="nowrap">{{ kind.inverse }}</td>
+          <td class="quiet">{{ titles(kind.from) }} → {{ titles(kind.to) }}</td>
+          <td class="quiet">{{ kind.refusesCircles ? 'refused' : 'allowed' }}</td>
+          <td class="quiet">{{ offered(kind.id) ? 'offered' : '–' }}</td>
+          <td class="num">{{ numberWords(definitions.items(kind.id)) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="blank">
+      Here the kinds of links would stand, such as <i>waits for</i> and <i>holds up</i>.
+    </p>
+    <Sheet
+      v-if="editing"
+      :title="
+        editing === 'new'
+          ? 'New link kind'
+          : `Change ${definitions.document.linkKinds[editing]?.title}`
+      "
+      wide
+      @close="editing = undefined"
+    >
       <form @submit.prevent="keep()">
-        <div class="row"><label class="field grow"><span>One item …</span><input v-model="form.title" type="text" required maxlength="80" placeholder="waits for" autofocus></label><label class="field grow"><span>… and the other …</span><input v-model="form.inverse" type="text" required maxlength="80" placeholder="holds up"></label></div>
-        <fieldset class="field"><legend>From items of (none ticked: any)</legend><label v-for="type in types" :key="type.id"><input v-model="form.from" type="checkbox" :value="type.id"> {{ type.title }}</label></fieldset>
-        <fieldset class="field"><legend>To items of (none ticked: any)</legend><label v-for="type in types" :key="type.id"><input v-model="form.to" type="checkbox" :value="type.id"> {{ type.title }}</label></fieldset>
-        <label class="field"><input v-model="form.refusesCircles" type="checkbox"> refuse a link that would close a circle</label>
-        <label class="field"><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
-        <FormActs :busy="busy" :small="editing !== 'new'" @close="editing = undefined" @at-once="keep(true)" />
+        <div class="row">
+          <label class="field grow"
+            ><span>One item …</span
+            ><input
+              v-model="form.title"
+              type="text"
+              required
+              maxlength="80"
+              placeholder="waits for"
+              autofocus /></label
+          ><label class="field grow"
+            ><span>… and the other …</span
+            ><input
+              v-model="form.inverse"
+              type="text"
+              required
+              maxlength="80"
+              placeholder="holds up"
+          /></label>
+        </div>
+        <fieldset class="field">
+          <legend>From items of (none ticked: any)</legend>
+          <label v-for="type in types" :key="type.id"
+            ><input v-model="form.from" type="checkbox" :value="type.id" /> {{ type.title }}</label
+          >
+        </fieldset>
+        <fieldset class="field">
+          <legend>To items of (none ticked: any)</legend>
+          <label v-for="type in types" :key="type.id"
+            ><input v-model="form.to" type="checkbox" :value="type.id" /> {{ type.title }}</label
+          >
+        </fieldset>
+        <label class="field"
+          ><input v-model="form.refusesCircles" type="checkbox" /> refuse a link that would close a
+          circle</label
+        >
+        <label class="field"
+          ><span>When to use it</span
+          ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        </label>
+        <FormActs
+          :busy="busy"
+          :small="editing !== 'new'"
+          @close="editing = undefined"
+          @at-once="keep(true)"
+        />
       </form>
     </Sheet>
   </section>
-  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`the other way: ${chosen.inverse}`" :description="chosen.description" :filter="{ op: 'a_contains', args: [{ property: 'links' }, [chosen.id]] }" touches="">
-    <template #acts><button v-if="definitions.mayDefineAll" class="act" type="button" @click="open(chosen.id)">Change</button><button v-if="may" class="act" type="button" @click="definitions.edit([definitions.sayEntry(`link:${chosen.id}`, offered(chosen.id) ? null : {})])">{{ offered(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook' }}</button><button v-if="definitions.mayDefineAll" class="act" type="button" @click="retire(chosen.id, !chosen.retired)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template>
+  <EntryMargin
+    v-if="chosen"
+    :id="chosen.id"
+    :title="chosen.title"
+    :sub="`the other way: ${chosen.inverse}`"
+    :description="chosen.description"
+    :filter="{ op: 'a_contains', args: [{ property: 'links' }, [chosen.id]] }"
+    touches=""
+  >
+    <template #acts
+      ><button v-if="definitions.mayDefineAll" class="act" type="button" @click="open(chosen.id)">
+        Change</button
+      ><button
+        v-if="may"
+        class="act"
+        type="button"
+        @click="
+          definitions.edit([
+            definitions.sayEntry(`link:${chosen.id}`, offered(chosen.id) ? null : {}),
+          ])
+        "
+      >
+        {{ offered(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook' }}</button
+      ><button
+        v-if="definitions.mayDefineAll"
+        class="act"
+        type="button"
+        @click="retire(chosen.id, !chosen.retired)"
+      >
+        {{ chosen.retired ? 'Bring back' : 'Retire' }}
+      </button></template
+    >
   </EntryMargin>
 </template>

@@ -19,41 +19,194 @@ const editing = ref<string | 'new'>()
 const leaving = ref(false)
 const unused = ref(false)
 const ladders = computed(() => inOrder(definitions.document.ladders).filter((one) => !one.retired))
-const all = computed(() => inOrder(definitions.document.priorities).sort((a, b) => a.urgency - b.urgency).filter((one) => !unused.value || definitions.isUnused(one.id, 180)))
-const chosen = computed(() => (definitions.document.priorities[selected.value ?? ''] ? { id: selected.value!, ...definitions.document.priorities[selected.value!]! } : all.value[0]))
-const on = (id: string): string => ladders.value.filter((ladder) => ladder.rungs[id]).map((ladder) => ladder.title).join(', ')
-const sharing = computed(() => (chosen.value ? [...new Set(ladders.value.filter((ladder) => ladder.rungs[chosen.value!.id]).flatMap((ladder) => projectsOnLadder(definitions.document, ladder.id)))] : []))
-const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['priorities', id, 'retired'], ...(retired ? { after: true } : {}) }])
-const newLadder = async (): Promise<boolean> => await definitions.edit([{ path: ['ladders', definitions.newId('ladders')], after: { order: definitions.lastOrder(definitions.document.ladders), title: `Ladder ${ladders.value.length + 1}`, description: '', rungs: {}, default: null } } satisfies Edit])
-const rename = async (id: string, part: 'title' | 'description', event: Event): Promise<boolean> => await definitions.edit([{ path: ['ladders', id, part], after: (event.target as HTMLInputElement).value.trim() }])
+const all = computed(() =>
+  inOrder(definitions.document.priorities)
+    .sort((a, b) => a.urgency - b.urgency)
+    .filter((one) => !unused.value || definitions.isUnused(one.id, 180)),
+)
+const chosen = computed(() =>
+  definitions.document.priorities[selected.value ?? '']
+    ? { id: selected.value!, ...definitions.document.priorities[selected.value!]! }
+    : all.value[0],
+)
+const on = (id: string): string =>
+  ladders.value
+    .filter((ladder) => ladder.rungs[id])
+    .map((ladder) => ladder.title)
+    .join(', ')
+const sharing = computed(() =>
+  chosen.value
+    ? [
+        ...new Set(
+          ladders.value
+            .filter((ladder) => ladder.rungs[chosen.value!.id])
+            .flatMap((ladder) => projectsOnLadder(definitions.document, ladder.id)),
+        ),
+      ]
+    : [],
+)
+const retire = async (id: string, retired: boolean): Promise<boolean> =>
+  await definitions.edit([
+    { path: ['priorities', id, 'retired'], ...(retired ? { after: true } : {}) },
+  ])
+const newLadder = async (): Promise<boolean> =>
+  await definitions.edit([
+    {
+      path: ['ladders', definitions.newId('ladders')],
+      after: {
+        order: definitions.lastOrder(definitions.document.ladders),
+        title: `Ladder ${ladders.value.length + 1}`,
+        description: '',
+        rungs: {},
+        default: null,
+      },
+    } satisfies Edit,
+  ])
+const rename = async (id: string, part: 'title' | 'description', event: Event): Promise<boolean> =>
+  await definitions.edit([
+    { path: ['ladders', id, part], after: (event.target as HTMLInputElement).value.trim() },
+  ])
 </script>
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Priorities and ladders" make="New priority" :may="definitions.mayDefineAll" @make="editing = 'new'">
-      <template #acts><button v-if="definitions.mayDefineAll" class="act" type="button" @click="newLadder">New ladder</button><button v-if="definitions.mayDefineAll" class="act" type="button" @click="leaving = true">A ladder of our own …</button></template>
-      <span>priorities are defined once, each with an urgency that means the same for everybody; a ladder is an ordered choice of them · drag a rung, or move it with Alt and the arrows</span>
+    <ChapterHead
+      title="Priorities and ladders"
+      make="New priority"
+      :may="definitions.mayDefineAll"
+      @make="editing = 'new'"
+    >
+      <template #acts
+        ><button v-if="definitions.mayDefineAll" class="act" type="button" @click="newLadder">
+          New ladder</button
+        ><button v-if="definitions.mayDefineAll" class="act" type="button" @click="leaving = true">
+          A ladder of our own …
+        </button></template
+      >
+      <span
+        >priorities are defined once, each with an urgency that means the same for everybody; a
+        ladder is an ordered choice of them · drag a rung, or move it with Alt and the arrows</span
+      >
     </ChapterHead>
-    <div class="ladders"><div v-for="ladder in ladders" :key="ladder.id"><LadderColumn v-model:selected="selected" :ladder="ladder" /><details v-if="definitions.mayDefineAll" class="rename"><summary class="quiet">rename or describe {{ ladder.title }}</summary><label class="field"><span>Title</span><input type="text" :value="ladder.title" maxlength="80" @change="rename(ladder.id, 'title', $event)"></label><label class="field"><span>What it is for</span><input type="text" :value="ladder.description" maxlength="2000" @change="rename(ladder.id, 'description', $event)"></label></details></div></div>
-    <p v-if="!ladders.length" class="blank">Here the ladders would stand side by side. A priority is offered to nobody until it stands on one.</p>
+    <div class="ladders">
+      <div v-for="ladder in ladders" :key="ladder.id">
+        <LadderColumn v-model:selected="selected" :ladder="ladder" />
+        <details v-if="definitions.mayDefineAll" class="rename">
+          <summary class="quiet">rename or describe {{ ladder.title }}</summary>
+          <label class="field"
+            ><span>Title</span
+            ><input
+              type="text"
+              :value="ladder.title"
+              maxlength="80"
+              @change="rename(ladder.id, 'title', $event)" /></label
+          ><label class="field"
+            ><span>What it is for</span
+            ><input
+              type="text"
+              :value="ladder.description"
+              maxlength="2000"
+              @change="rename(ladder.id, 'description', $event)"
+          /></label>
+        </details>
+      </div>
+    </div>
+    <p v-if="!ladders.length" class="blank">
+      Here the ladders would stand side by side. A priority is offered to nobody until it stands on
+      one.
+    </p>
     <h2>All priorities <UnusedChoice v-model="unused" :days="180" class="small" /></h2>
     <table class="ledger">
-      <thead><tr><th scope="col">Title</th><th scope="col" class="num">Urgency</th><th scope="col">When to use it</th><th scope="col">On ladder</th><th scope="col" class="num">Items</th><th scope="col" class="num">Named by</th></tr></thead>
-      <tbody><tr v-for="row in all" :key="row.id" tabindex="0" :class="{ selected: row.id === chosen?.id, 'in-draft': definitions.isChanged('priorities', row.id), retired: row.retired }" @click="selected = row.id" @focus="selected = row.id" @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = row.id)">
-        <td class="nowrap">{{ row.title }}<span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark">in the draft</span></td><td class="num">{{ row.urgency }} of 5</td><td class="quiet">{{ row.description }}</td><td :class="on(row.id) ? 'quiet' : 'warn'">{{ on(row.id) || 'none' }}</td><td class="num">{{ numberWords(definitions.items(row.id)) }}</td><td class="num quiet">{{ definitions.usage.named[row.id]?.length ?? 0 }}</td>
-      </tr></tbody>
+      <thead>
+        <tr>
+          <th scope="col">Title</th>
+          <th scope="col" class="num">Urgency</th>
+          <th scope="col">When to use it</th>
+          <th scope="col">On ladder</th>
+          <th scope="col" class="num">Items</th>
+          <th scope="col" class="num">Named by</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="row in all"
+          :key="row.id"
+          tabindex="0"
+          :class="{
+            selected: row.id === chosen?.id,
+            'in-draft': definitions.isChanged('priorities', row.id),
+            retired: row.retired,
+          }"
+          @click="selected = row.id"
+          @focus="selected = row.id"
+          @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = row.id)"
+        >
+          <td class="nowrap">
+            {{ row.title
+            }}<span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark"
+              >in the draft</span
+            >
+          </td>
+          <td class="num">{{ row.urgency }} of 5</td>
+          <td class="quiet">{{ row.description }}</td>
+          <td :class="on(row.id) ? 'quiet' : 'warn'">{{ on(row.id) || 'none' }}</td>
+          <td class="num">{{ numberWords(definitions.items(row.id)) }}</td>
+          <td class="num quiet">{{ definitions.usage.named[row.id]?.length ?? 0 }}</td>
+        </tr>
+      </tbody>
     </table>
     <PriorityForm v-if="editing" :id="editing" @close="editing = undefined" />
     <OwnLadder v-if="leaving" @close="leaving = false" />
   </section>
-  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`urgency ${chosen.urgency} of 5${chosen.retired ? ', retired' : ''}`" :description="chosen.description" :filter="{ op: '=', args: [{ property: 'priority' }, chosen.id] }" touches="">
+  <EntryMargin
+    v-if="chosen"
+    :id="chosen.id"
+    :title="chosen.title"
+    :sub="`urgency ${chosen.urgency} of 5${chosen.retired ? ', retired' : ''}`"
+    :description="chosen.description"
+    :filter="{ op: '=', args: [{ property: 'priority' }, chosen.id] }"
+    touches=""
+  >
     <h3>Who shares it</h3>
-    <p v-if="sharing.length">{{ counted(sharing.length, 'project') }}: {{ firstOf(sharing.map((one) => living.projectTitle.get(one) ?? one), 12) }}</p><p v-else class="quiet">Nobody is offered it until it stands on a ladder that a project follows.</p>
-    <template #acts><template v-if="definitions.mayDefineAll"><button class="act" type="button" @click="editing = chosen.id">Change</button><button class="act" type="button" @click="retire(chosen.id, !chosen.retired)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template></template>
+    <p v-if="sharing.length">
+      {{ counted(sharing.length, 'project') }}:
+      {{
+        firstOf(
+          sharing.map((one) => living.projectTitle.get(one) ?? one),
+          12,
+        )
+      }}
+    </p>
+    <p v-else class="quiet">
+      Nobody is offered it until it stands on a ladder that a project follows.
+    </p>
+    <template #acts
+      ><template v-if="definitions.mayDefineAll"
+        ><button class="act" type="button" @click="editing = chosen.id">Change</button
+        ><button class="act" type="button" @click="retire(chosen.id, !chosen.retired)">
+          {{ chosen.retired ? 'Bring back' : 'Retire' }}
+        </button></template
+      ></template
+    >
   </EntryMargin>
 </template>
 
 <style scoped>
-.ladders { display: grid; grid-template-columns: repeat(auto-fill, minmax(300px, 1fr)); gap: 20px 28px; margin-bottom: 22px }
-h2 { margin: 0 0 4px } .small { font: 400 13px var(--sans); margin-left: 8px } .rename { font-size: 13px; margin-top: 4px }
+.ladders {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 20px 28px;
+  margin-bottom: 22px;
+}
+h2 {
+  margin: 0 0 4px;
+}
+.small {
+  font: 400 13px var(--sans);
+  margin-left: 8px;
+}
+.rename {
+  font-size: 13px;
+  margin-top: 4px;
+}
 </style>

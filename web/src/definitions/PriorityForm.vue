@@ -1,6 +1,12 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
-import { inOrder, orderBetween, projectsOnLadder, type Edit, type Ordered } from '@bluestem/core/definitions'
+import {
+  inOrder,
+  orderBetween,
+  projectsOnLadder,
+  type Edit,
+  type Ordered,
+} from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
 import { counted } from '../parts/words.ts'
 import FormActs from './FormActs.vue'
@@ -13,23 +19,44 @@ const definitions = useDefinitions()
 const opened = definitions.document
 const known = definitions.document.priorities[id]
 const ladders = inOrder(definitions.document.ladders).filter((ladder) => !ladder.retired)
-const form = reactive({ title: known?.title ?? '', urgency: known?.urgency ?? 3, description: known?.description ?? '' })
+const form = reactive({
+  title: known?.title ?? '',
+  urgency: known?.urgency ?? 3,
+  description: known?.description ?? '',
+})
 // A new priority joins no ladder by itself: each one it is to stand on is ticked.
 const joins = ref<string[]>([])
 const busy = ref(false)
 
 function edits(): Edit[] {
-  if (known) return (['title', 'urgency', 'description'] as const).map((part) => ({ path: ['priorities', id, part], after: form[part] }))
+  if (known)
+    return (['title', 'urgency', 'description'] as const).map((part) => ({
+      path: ['priorities', id, part],
+      after: form[part],
+    }))
   const made = definitions.newId('priorities')
   return [
-    { path: ['priorities', made], after: { order: definitions.lastOrder(definitions.document.priorities), ...form } },
-    ...ladders.filter((ladder) => joins.value.includes(ladder.id)).map((ladder): Edit => ({ path: ['ladders', ladder.id, 'rungs', made], after: { order: orderBetween(inOrder<Ordered>(ladder.rungs).at(-1)?.order ?? null, null) } })),
+    {
+      path: ['priorities', made],
+      after: { order: definitions.lastOrder(definitions.document.priorities), ...form },
+    },
+    ...ladders
+      .filter((ladder) => joins.value.includes(ladder.id))
+      .map((ladder): Edit => ({
+        path: ['ladders', ladder.id, 'rungs', made],
+        after: { order: orderBetween(inOrder<Ordered>(ladder.rungs).at(-1)?.order ?? null, null) },
+      })),
   ]
 }
 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The priority ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(edits(), `The priority ${form.title}.`, opened)
+      : await definitions.edit(edits(), [], opened)
+  )
+    emit('close')
   busy.value = false
 }
 </script>
@@ -37,11 +64,36 @@ async function keep(atOnce = false): Promise<void> {
 <template>
   <Sheet :title="known ? `Change ${known.title}` : 'New priority'" @close="emit('close')">
     <form @submit.prevent="keep()">
-      <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
-      <label class="field"><span>Urgency, which means the same for everybody</span><select v-model.number="form.urgency"><option v-for="one in 5" :key="one" :value="one">{{ one }}{{ one === 1 ? '  the most urgent' : one === 5 ? '  the least urgent' : '' }}</option></select></label>
-      <label class="field"><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
-      <fieldset v-if="!known && ladders.length" class="field"><legend>Put it on the ladder, as the last rung</legend><label v-for="ladder in ladders" :key="ladder.id"><input v-model="joins" type="checkbox" :value="ladder.id"> {{ ladder.title }}: {{ counted(projectsOnLadder(definitions.document, ladder.id).length, 'project') }} would be offered it</label></fieldset>
-      <FormActs :busy="busy" :small="Boolean(known) && definitions.mayDefineAll" @close="emit('close')" @at-once="keep(true)" />
+      <label class="field"
+        ><span>Title</span
+        ><input v-model="form.title" type="text" required maxlength="80" autofocus
+      /></label>
+      <label class="field"
+        ><span>Urgency, which means the same for everybody</span
+        ><select v-model.number="form.urgency">
+          <option v-for="one in 5" :key="one" :value="one">
+            {{ one }}{{ one === 1 ? '  the most urgent' : one === 5 ? '  the least urgent' : '' }}
+          </option>
+        </select></label
+      >
+      <label class="field"
+        ><span>When to use it</span
+        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+      </label>
+      <fieldset v-if="!known && ladders.length" class="field">
+        <legend>Put it on the ladder, as the last rung</legend>
+        <label v-for="ladder in ladders" :key="ladder.id"
+          ><input v-model="joins" type="checkbox" :value="ladder.id" /> {{ ladder.title }}:
+          {{ counted(projectsOnLadder(definitions.document, ladder.id).length, 'project') }} would
+          be offered it</label
+        >
+      </fieldset>
+      <FormActs
+        :busy="busy"
+        :small="Boolean(known) && definitions.mayDefineAll"
+        @close="emit('close')"
+        @at-once="keep(true)"
+      />
     </form>
   </Sheet>
 </template>

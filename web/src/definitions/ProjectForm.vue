@@ -12,19 +12,49 @@ const { project } = defineProps<{ project?: CountedProject }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
-const form = reactive({ title: project?.title ?? '', code: '', description: project?.description ?? '', rulebook: definitions.published.rulebooks[definitions.rulebook] ? definitions.rulebook : '', calendar: project?.calendar ?? '', open: true })
+const form = reactive({
+  title: project?.title ?? '',
+  code: '',
+  description: project?.description ?? '',
+  rulebook: definitions.published.rulebooks[definitions.rulebook] ? definitions.rulebook : '',
+  calendar: project?.calendar ?? '',
+  open: true,
+})
 const keepers = ref<readonly string[]>(project?.keepers ?? [])
 const busy = ref(false)
 // A project is made at once, so only what is published can be followed.
-const rulebooks = computed(() => inOrder(definitions.published.rulebooks).filter((one) => !one.retired))
-const guessed = (): void => { if (!project && !form.code) form.code = form.title.replace(/[^A-Za-z ]/g, '').split(/\s+/).filter(Boolean)[0]?.slice(0, 4).toUpperCase() ?? '' }
+const rulebooks = computed(() =>
+  inOrder(definitions.published.rulebooks).filter((one) => !one.retired),
+)
+const guessed = (): void => {
+  if (!project && !form.code)
+    form.code =
+      form.title
+        .replace(/[^A-Za-z ]/g, '')
+        .split(/\s+/)
+        .filter(Boolean)[0]
+        ?.slice(0, 4)
+        .toUpperCase() ?? ''
+}
 
 async function keep(): Promise<void> {
   busy.value = true
   const { title, code, description, rulebook, calendar, open } = form
   const done = project
-    ? await living.change<{ id: string }>('PATCH', `/projects/${project.id}`, { title, description, calendar: calendar || null, keepers: keepers.value }, project.version)
-    : await living.change<{ id: string }>('POST', '/projects', { title, code: code.toUpperCase(), description, rulebook, calendar: calendar || null, open })
+    ? await living.change<{ id: string }>(
+        'PATCH',
+        `/projects/${project.id}`,
+        { title, description, calendar: calendar || null, keepers: keepers.value },
+        project.version,
+      )
+    : await living.change<{ id: string }>('POST', '/projects', {
+        title,
+        code: code.toUpperCase(),
+        description,
+        rulebook,
+        calendar: calendar || null,
+        open,
+      })
   busy.value = false
   if (!done) return
   await definitions.load()
@@ -36,18 +66,86 @@ async function keep(): Promise<void> {
 <template>
   <Sheet :title="project ? `Change ${project.title}` : 'New project'" @close="emit('close')">
     <form @submit.prevent="keep">
-      <div class="row"><label class="field grow"><span>Name</span><input v-model="form.title" type="text" required maxlength="80" autofocus @blur="guessed"></label><label v-if="!project" class="field code"><span>Code</span><input v-model="form.code" type="text" required maxlength="10" pattern="[A-Za-z][A-Za-z0-9]{1,9}" title="Two to ten letters and digits, beginning with a letter"></label></div>
-      <p v-if="!project" class="quiet why">Its code stands in every ref, such as {{ (form.code || 'YARD').toUpperCase() }}/1, and never changes.</p>
-      <label v-if="!project" class="field"><span>Rulebook it follows</span><select v-model="form.rulebook"><option v-for="one in rulebooks" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-      <label class="field"><span>Calendar</span><select v-model="form.calendar"><option value="">the workspace’s own</option><option v-for="one in living.calendars.filter((each) => !each.standard)" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-      <label class="field"><span>What it is for</span><textarea v-model="form.description" rows="2" maxlength="500" /></label>
-      <PeopleChoice v-if="project" v-model="keepers" legend="Keepers: they look after its components, labels and templates" />
-      <label v-else class="field"><input v-model="form.open" type="checkbox"> everyone may see it</label>
-      <div class="acts"><button class="act main" type="submit" :disabled="busy">{{ project ? 'Keep' : 'Make the project' }}</button><button class="act" type="button" @click="emit('close')">Not now</button><span v-if="!project" class="quiet">it comes with an edition of its own</span></div>
+      <div class="row">
+        <label class="field grow"
+          ><span>Name</span
+          ><input
+            v-model="form.title"
+            type="text"
+            required
+            maxlength="80"
+            autofocus
+            @blur="guessed" /></label
+        ><label v-if="!project" class="field code"
+          ><span>Code</span
+          ><input
+            v-model="form.code"
+            type="text"
+            required
+            maxlength="10"
+            pattern="[A-Za-z][A-Za-z0-9]{1,9}"
+            title="Two to ten letters and digits, beginning with a letter"
+        /></label>
+      </div>
+      <p v-if="!project" class="quiet why">
+        Its code stands in every ref, such as {{ (form.code || 'YARD').toUpperCase() }}/1, and never
+        changes.
+      </p>
+      <label v-if="!project" class="field"
+        ><span>Rulebook it follows</span
+        ><select v-model="form.rulebook">
+          <option v-for="one in rulebooks" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select></label
+      >
+      <label class="field"
+        ><span>Calendar</span
+        ><select v-model="form.calendar">
+          <option value="">the workspace’s own</option>
+          <option
+            v-for="one in living.calendars.filter((each) => !each.standard)"
+            :key="one.id"
+            :value="one.id"
+          >
+            {{ one.title }}
+          </option>
+        </select></label
+      >
+      <label class="field"
+        ><span>What it is for</span><textarea v-model="form.description" rows="2" maxlength="500" />
+      </label>
+      <PeopleChoice
+        v-if="project"
+        v-model="keepers"
+        legend="Keepers: they look after its components, labels and templates"
+      />
+      <label v-else class="field"
+        ><input v-model="form.open" type="checkbox" /> everyone may see it</label
+      >
+      <div class="acts">
+        <button class="act main" type="submit" :disabled="busy">
+          {{ project ? 'Keep' : 'Make the project' }}</button><button
+          class="act"
+          type="button"
+          @click="emit('close')"
+        >
+          Not now</button
+        ><span v-if="!project" class="quiet">it comes with an edition of its own</span>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.code { width: 110px } .code input { text-transform: uppercase } .why { margin: -6px 0 12px } .acts { align-items: center }
+.code {
+  width: 110px;
+}
+.code input {
+  text-transform: uppercase;
+}
+.why {
+  margin: -6px 0 12px;
+}
+.acts {
+  align-items: center;
+}
 </style>

@@ -13,28 +13,80 @@ const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
 const days = ref(365)
 const found = ref<Replay>()
-watch(days, async () => {
-  found.value = undefined
-  await notes.attempt(async () => { found.value = await get<Replay>(`/definitions/drafts/${draft.id}/replay?days=${days.value}`) })
-}, { immediate: true })
+watch(
+  days,
+  async () => {
+    found.value = undefined
+    await notes.attempt(async () => {
+      found.value = await get<Replay>(`/definitions/drafts/${draft.id}/replay?days=${days.value}`)
+    })
+  },
+  { immediate: true },
+)
 const fresh = computed(() => found.value?.refused.filter((one) => one.moves > one.before) ?? [])
-const title = (id: string): string => draft.document.statuses[id]?.title ?? draft.document.types[id]?.title ?? id
+const title = (id: string): string =>
+  draft.document.statuses[id]?.title ?? draft.document.types[id]?.title ?? id
 </script>
 
 <template>
   <Sheet :title="`Replay of “${draft.title}”`" wide @close="emit('close')">
-    <p class="meta">what this draft would have done to the moves people made in the last <select v-model.number="days" class="span" aria-label="Span"><option :value="30">30 days</option><option :value="90">90 days</option><option :value="365">year</option><option :value="1095">three years</option></select></p>
+    <p class="meta">
+      what this draft would have done to the moves people made in the last
+      <select v-model.number="days" class="span" aria-label="Span">
+        <option :value="30">30 days</option>
+        <option :value="90">90 days</option>
+        <option :value="365">year</option>
+        <option :value="1095">three years</option>
+      </select>
+    </p>
     <p v-if="!found" class="quiet" role="status">Looking at every move …</p>
     <template v-else>
-      <p><b>{{ numberWords(found.moves) }}</b> moves were made; this draft would have refused <b :class="{ warn: found.newly }">{{ numberWords(found.newly) }}</b> of them that the edition in force lets pass. A move refused for several reasons stands under each of them.</p>
-      <table v-if="fresh.length" class="ledger"><thead><tr><th scope="col">Type</th><th scope="col">Move</th><th scope="col">Why</th><th scope="col" class="num">Moves</th><th scope="col" class="num">Items</th></tr></thead>
-        <tbody><tr v-for="one in fresh" :key="one.type + one.from + one.to + one.why"><td>{{ title(one.type) }}</td><td>{{ title(one.from) }} → {{ title(one.to) }}</td><td class="quiet">{{ one.words }}</td><td class="num">{{ numberWords(one.moves) }}</td><td class="num"><RouterLink :to="itemsNamed(one.refs)">{{ counted(one.items, 'item') }}</RouterLink><span v-if="one.items > one.refs.length" class="quiet"> (opens {{ one.refs.length }})</span></td></tr></tbody></table>
+      <p>
+        <b>{{ numberWords(found.moves) }}</b> moves were made; this draft would have refused
+        <b :class="{ warn: found.newly }">{{ numberWords(found.newly) }}</b> of them that the
+        edition in force lets pass. A move refused for several reasons stands under each of them.
+      </p>
+      <table v-if="fresh.length" class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Type</th>
+            <th scope="col">Move</th>
+            <th scope="col">Why</th>
+            <th scope="col" class="num">Moves</th>
+            <th scope="col" class="num">Items</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in fresh" :key="one.type + one.from + one.to + one.why">
+            <td>{{ title(one.type) }}</td>
+            <td>{{ title(one.from) }} → {{ title(one.to) }}</td>
+            <td class="quiet">{{ one.words }}</td>
+            <td class="num">{{ numberWords(one.moves) }}</td>
+            <td class="num">
+              <RouterLink :to="itemsNamed(one.refs)">{{
+                counted(one.items, 'item')
+              }}</RouterLink><span v-if="one.items > one.refs.length" class="quiet">
+                (opens {{ one.refs.length }})</span
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
       <p v-else class="blank">Nothing that was done would have been refused.</p>
     </template>
   </Sheet>
 </template>
 
 <style scoped>
-.span { width: auto; min-height: 26px; padding: 1px 4px }
-p { margin-bottom: 8px } .blank { padding: 14px 0 }
+.span {
+  width: auto;
+  min-height: 26px;
+  padding: 1px 4px;
+}
+p {
+  margin-bottom: 8px;
+}
+.blank {
+  padding: 14px 0;
+}
 </style>

@@ -12,36 +12,105 @@ const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 const flow = flowOf(definitions.document, definitions.rulebook, type)
 const known: Requirement = flow.requirements.get(status) ?? {}
-const form = reactive({ role: (known.role ?? '') as Requirement['role'] | '', filled: [...(known.filled ?? [])], belowDone: known.belowDone ?? false, comment: known.comment ?? false, reason: known.reason ?? false, been: [...(known.been ?? [])], says: known.says ?? '' })
+const form = reactive({
+  role: (known.role ?? '') as Requirement['role'] | '',
+  filled: [...(known.filled ?? [])],
+  belowDone: known.belowDone ?? false,
+  comment: known.comment ?? false,
+  reason: known.reason ?? false,
+  been: [...(known.been ?? [])],
+  says: known.says ?? '',
+})
 const busy = ref(false)
-const fields = computed(() => [...new Set([...formOf(definitions.document, definitions.rulebook, type, 'item').map((one) => one.field), ...form.filled])])
+const fields = computed(() => [
+  ...new Set([
+    ...formOf(definitions.document, definitions.rulebook, type, 'item').map((one) => one.field),
+    ...form.filled,
+  ]),
+])
 const title = (id: string): string => definitions.document.statuses[id]?.title ?? id
 const key = `requirement:${type}:${status}`
 
 async function keep(): Promise<void> {
   busy.value = true
   const requires: Requirement = {
-    ...(form.role ? { role: form.role } : {}), ...(form.filled.length ? { filled: form.filled } : {}), ...(form.belowDone ? { belowDone: true } : {}), ...(form.comment ? { comment: true } : {}), ...(form.reason ? { reason: true } : {}), ...(form.been.length ? { been: form.been } : {}),
+    ...(form.role ? { role: form.role } : {}),
+    ...(form.filled.length ? { filled: form.filled } : {}),
+    ...(form.belowDone ? { belowDone: true } : {}),
+    ...(form.comment ? { comment: true } : {}),
+    ...(form.reason ? { reason: true } : {}),
+    ...(form.been.length ? { been: form.been } : {}),
   }
   const asks = Object.keys(requires).length > 0
-  if (await definitions.edit([definitions.sayEntry(key, asks ? { requires: { ...requires, ...(form.says.trim() ? { says: form.says.trim() } : {}) } } : null)])) emit('close')
+  if (
+    await definitions.edit([
+      definitions.sayEntry(
+        key,
+        asks
+          ? { requires: { ...requires, ...(form.says.trim() ? { says: form.says.trim() } : {}) } }
+          : null,
+      ),
+    ])
+  )
+    emit('close')
   busy.value = false
 }
 </script>
 
 <template>
-  <Sheet :title="`To enter ${title(status)}, a ${definitions.document.types[type]?.title} needs`" wide @close="emit('close')">
+  <Sheet
+    :title="`To enter ${title(status)}, a ${definitions.document.types[type]?.title} needs`"
+    wide
+    @close="emit('close')"
+  >
     <form @submit.prevent="keep">
-      <div class="row wrap boxes"><label><input v-model="form.belowDone" type="checkbox"> everything below it done</label><label><input v-model="form.comment" type="checkbox"> something said since it came to where it stands</label><label><input v-model="form.reason" type="checkbox"> a reason given with the move</label></div>
-      <label class="field role"><span>Somebody who is</span><select v-model="form.role"><option value="">anyone</option><option v-for="role in requiredRoles" :key="role">{{ role }}</option></select></label>
-      <fieldset class="field"><legend>Filled fields</legend><label v-for="field in fields" :key="field"><input v-model="form.filled" type="checkbox" :value="field"> {{ fieldTitle(definitions.document, field) }}</label></fieldset>
-      <fieldset class="field"><legend>To have been before in one of</legend><label v-for="one in flow.statuses.filter((each) => each !== status)" :key="one"><input v-model="form.been" type="checkbox" :value="one"> {{ title(one) }}</label></fieldset>
-      <label class="field"><span>What the refused person reads first</span><textarea v-model="form.says" rows="2" maxlength="500" placeholder="A defect is signed off only once a surveyor has seen it." /></label>
+      <div class="row wrap boxes">
+        <label><input v-model="form.belowDone" type="checkbox" /> everything below it done</label
+        ><label
+          ><input v-model="form.comment" type="checkbox" /> something said since it came to where it
+          stands</label
+        ><label><input v-model="form.reason" type="checkbox" /> a reason given with the move</label>
+      </div>
+      <label class="field role"
+        ><span>Somebody who is</span
+        ><select v-model="form.role">
+          <option value="">anyone</option>
+          <option v-for="role in requiredRoles" :key="role">{{ role }}</option>
+        </select></label
+      >
+      <fieldset class="field">
+        <legend>Filled fields</legend>
+        <label v-for="field in fields" :key="field"
+          ><input v-model="form.filled" type="checkbox" :value="field" />
+          {{ fieldTitle(definitions.document, field) }}</label
+        >
+      </fieldset>
+      <fieldset class="field">
+        <legend>To have been before in one of</legend>
+        <label v-for="one in flow.statuses.filter((each) => each !== status)" :key="one"
+          ><input v-model="form.been" type="checkbox" :value="one" /> {{ title(one) }}</label
+        >
+      </fieldset>
+      <label class="field"
+        ><span>What the refused person reads first</span
+        ><textarea
+          v-model="form.says"
+          rows="2"
+          maxlength="500"
+          placeholder="A defect is signed off only once a surveyor has seen it."
+        />
+      </label>
       <FormActs :busy="busy" @close="emit('close')" />
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.boxes { gap: 6px 18px; margin-bottom: 12px } .role { max-width: 320px }
+.boxes {
+  gap: 6px 18px;
+  margin-bottom: 12px;
+}
+.role {
+  max-width: 320px;
+}
 </style>

@@ -6,5 +6,9 @@ const definitions = useDefinitions()
 </script>
 
 <template>
-  <select v-model="definitions.rulebook" aria-label="Rulebook" class="inline"><option v-for="one in definitions.rulebooks" :key="one.id" :value="one.id">{{ one.title }}</option></select>
+  <select v-model="definitions.rulebook" aria-label="Rulebook" class="inline">
+    <option v-for="one in definitions.rulebooks" :key="one.id" :value="one.id">
+      {{ one.title }}
+    </option>
+  </select>
 </template>

@@ -17,10 +17,15 @@ const opened = definitions.document
 const living = useLiving()
 const notes = useNotes()
 const known = definitions.document.rulebooks[id]
-const follows = project ? definitions.document.projects[project] ?? '' : definitions.rulebook
-const form = reactive({ title: known?.title ?? (project ? `${living.projectTitle.get(project)}’s own` : ''), description: known?.description ?? '' })
+const follows = project ? (definitions.document.projects[project] ?? '') : definitions.rulebook
+const form = reactive({
+  title: known?.title ?? (project ? `${living.projectTitle.get(project)}’s own` : ''),
+  description: known?.description ?? '',
+})
 const parent = ref(known?.extends ?? '')
-const begins = ref<'extend' | 'copy' | 'project' | 'nothing'>(definitions.rulebooks.length > 0 ? 'extend' : 'nothing')
+const begins = ref<'extend' | 'copy' | 'project' | 'nothing'>(
+  definitions.rulebooks.length > 0 ? 'extend' : 'nothing',
+)
 const like = ref(follows)
 const usedBy = ref(project ?? living.projects[0]?.id ?? '')
 const busy = ref(false)
@@ -28,16 +33,49 @@ const others = computed(() => definitions.rulebooks.filter((one) => one.id !== i
 
 async function entries(): Promise<Record<string, unknown>> {
   if (begins.value === 'nothing') return {}
-  if (begins.value !== 'project') return rulebookLike(definitions.document, like.value, begins.value)
-  const { groups } = await post<{ groups: readonly { key: readonly ({ id: string } | null)[] }[] }>('/measures/evaluate', { filter: { op: '=', args: [{ property: 'project' }, usedBy.value] }, kept: true, figure: { kind: 'count' }, by: ['type'] })
-  return entriesInUse(definitions.document, usedBy.value, groups.flatMap(({ key }) => key[0]?.id ?? []))
+  if (begins.value !== 'project')
+    return rulebookLike(definitions.document, like.value, begins.value)
+  const { groups } = await post<{ groups: readonly { key: readonly ({ id: string } | null)[] }[] }>(
+    '/measures/evaluate',
+    {
+      filter: { op: '=', args: [{ property: 'project' }, usedBy.value] },
+      kept: true,
+      figure: { kind: 'count' },
+      by: ['type'],
+    },
+  )
+  return entriesInUse(
+    definitions.document,
+    usedBy.value,
+    groups.flatMap(({ key }) => key[0]?.id ?? []),
+  )
 }
 async function edits(): Promise<Edit[]> {
-  if (known) return [...(['title', 'description'] as const).map((part) => ({ path: ['rulebooks', id, part], after: form[part] })), { path: ['rulebooks', id, 'extends'], after: parent.value || null }]
+  if (known)
+    return [
+      ...(['title', 'description'] as const).map((part) => ({
+        path: ['rulebooks', id, part],
+        after: form[part],
+      })),
+      { path: ['rulebooks', id, 'extends'], after: parent.value || null },
+    ]
   const made = definitions.newId('rulebooks')
   const from = definitions.document.rulebooks[like.value]
   return [
-    { path: ['rulebooks', made], after: { order: definitions.lastOrder(definitions.document.rulebooks), ...form, extends: begins.value === 'extend' ? like.value : begins.value === 'copy' ? from?.extends ?? null : null, entries: await entries() } },
+    {
+      path: ['rulebooks', made],
+      after: {
+        order: definitions.lastOrder(definitions.document.rulebooks),
+        ...form,
+        extends:
+          begins.value === 'extend'
+            ? like.value
+            : begins.value === 'copy'
+              ? (from?.extends ?? null)
+              : null,
+        entries: await entries(),
+      },
+    },
     ...(project ? [{ path: ['projects', project], after: made }] : []),
   ]
 }
@@ -45,7 +83,7 @@ async function keep(): Promise<void> {
   busy.value = true
   await notes.attempt(async () => {
     const all = await edits()
-    if (!await definitions.edit(all, [], opened)) return
+    if (!(await definitions.edit(all, [], opened))) return
     emit('kept', all[0]!.path[1]!)
     emit('close')
   })
@@ -54,22 +92,77 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <Sheet :title="known ? `Change ${known.title}` : project ? `A rulebook of its own for ${living.projectTitle.get(project)}` : 'New rulebook'" @close="emit('close')">
+  <Sheet
+    :title="
+      known
+        ? `Change ${known.title}`
+        : project
+          ? `A rulebook of its own for ${living.projectTitle.get(project)}`
+          : 'New rulebook'
+    "
+    @close="emit('close')"
+  >
     <form @submit.prevent="keep">
-      <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
-      <label v-if="known" class="field"><span>Extends</span><select v-model="parent"><option value="">nothing: it stands alone</option><option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
+      <label class="field"
+        ><span>Title</span
+        ><input v-model="form.title" type="text" required maxlength="80" autofocus
+      /></label>
+      <label v-if="known" class="field"
+        ><span>Extends</span
+        ><select v-model="parent">
+          <option value="">nothing: it stands alone</option>
+          <option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select></label
+      >
       <template v-else>
-        <fieldset v-if="others.length" class="field"><legend>It begins</legend><label><input v-model="begins" type="radio" value="extend"> extending another: what that one says later holds here too</label><label><input v-model="begins" type="radio" value="copy"> as a copy of another, apart from it from now on</label><label><input v-model="begins" type="radio" value="project"> from what a project really uses</label><label v-if="!project"><input v-model="begins" type="radio" value="nothing"> empty</label></fieldset>
-        <label v-if="begins === 'extend' || begins === 'copy'" class="field"><span>{{ begins === 'extend' ? 'Which it extends' : 'Of which' }}</span><select v-model="like"><option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-        <label v-if="begins === 'project'" class="field"><span>Of which project</span><select v-model="usedBy"><option v-for="one in living.projects" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
+        <fieldset v-if="others.length" class="field">
+          <legend>It begins</legend>
+          <label
+            ><input v-model="begins" type="radio" value="extend" /> extending another: what that one
+            says later holds here too</label
+          ><label
+            ><input v-model="begins" type="radio" value="copy" /> as a copy of another, apart from
+            it from now on</label
+          ><label
+            ><input v-model="begins" type="radio" value="project" /> from what a project really
+            uses</label
+          ><label v-if="!project"
+            ><input v-model="begins" type="radio" value="nothing" /> empty</label
+          >
+        </fieldset>
+        <label v-if="begins === 'extend' || begins === 'copy'" class="field"
+          ><span>{{ begins === 'extend' ? 'Which it extends' : 'Of which' }}</span
+          ><select v-model="like">
+            <option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option>
+          </select></label
+        >
+        <label v-if="begins === 'project'" class="field"
+          ><span>Of which project</span
+          ><select v-model="usedBy">
+            <option v-for="one in living.projects" :key="one.id" :value="one.id">
+              {{ one.title }}
+            </option>
+          </select></label
+        >
       </template>
-      <label class="field"><span>Whom it is for</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
-      <p v-if="project" class="quiet why">{{ living.projectTitle.get(project) }} follows it from the next edition on. Nobody else is touched, and the draft asks what becomes of each value that it no longer has.</p>
+      <label class="field"
+        ><span>Whom it is for</span
+        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+      </label>
+      <p v-if="project" class="quiet why">
+        {{ living.projectTitle.get(project) }} follows it from the next edition on. Nobody else is
+        touched, and the draft asks what becomes of each value that it no longer has.
+      </p>
       <FormActs :busy="busy" @close="emit('close')" />
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.why { margin-bottom: 12px } fieldset label { flex: 1 0 100% }
+.why {
+  margin-bottom: 12px;
+}
+fieldset label {
+  flex: 1 0 100%;
+}
 </style>

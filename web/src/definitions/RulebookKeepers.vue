@@ -16,7 +16,10 @@ const chosen = ref<readonly string[]>([])
 const editing = ref(false)
 const etag = ref('')
 async function read(): Promise<void> {
-  const answered = await call<{ keepers: Chosen[] }>('GET', `/definitions/rulebooks/${rulebook}/keepers`).catch(() => ({ body: { keepers: [] }, etag: '' }))
+  const answered = await call<{ keepers: Chosen[] }>(
+    'GET',
+    `/definitions/rulebooks/${rulebook}/keepers`,
+  ).catch(() => ({ body: { keepers: [] }, etag: '' }))
   keepers.value = answered.body.keepers
   etag.value = answered.etag
 }
@@ -26,7 +29,18 @@ function open(): void {
   editing.value = true
 }
 async function keep(): Promise<void> {
-  if (!await notes.attempt(async () => void await call('PATCH', `/definitions/rulebooks/${rulebook}/keepers`, { keepers: chosen.value }, { 'If-Match': etag.value }))) return
+  if (
+    !(await notes.attempt(
+      async () =>
+        void (await call(
+          'PATCH',
+          `/definitions/rulebooks/${rulebook}/keepers`,
+          { keepers: chosen.value },
+          { 'If-Match': etag.value },
+        )),
+    ))
+  )
+    return
   editing.value = false
   await read()
 }
@@ -35,8 +49,28 @@ async function keep(): Promise<void> {
 <template>
   <h3>Kept by</h3>
   <p>{{ keepers.map((one) => one.title).join(', ') || 'the administrators alone' }}</p>
-  <button v-if="definitions.mayDefineAll && definitions.published.rulebooks[rulebook]" class="plain" type="button" @click="open">choose its keepers</button>
-  <Sheet v-if="editing" :title="`Keepers of ${definitions.document.rulebooks[rulebook]?.title}`" @close="editing = false">
-    <form @submit.prevent="keep"><p class="quiet">They may publish what touches this rulebook alone, and look after its templates.</p><PeopleChoice v-model="chosen" legend="People" /><div class="acts"><button class="act main" type="submit">Keep</button><button class="act" type="button" @click="editing = false">Not now</button></div></form>
+  <button
+    v-if="definitions.mayDefineAll && definitions.published.rulebooks[rulebook]"
+    class="plain"
+    type="button"
+    @click="open"
+  >
+    choose its keepers
+  </button>
+  <Sheet
+    v-if="editing"
+    :title="`Keepers of ${definitions.document.rulebooks[rulebook]?.title}`"
+    @close="editing = false"
+  >
+    <form @submit.prevent="keep">
+      <p class="quiet">
+        They may publish what touches this rulebook alone, and look after its templates.
+      </p>
+      <PeopleChoice v-model="chosen" legend="People" />
+      <div class="acts">
+        <button class="act main" type="submit">Keep</button
+        ><button class="act" type="button" @click="editing = false">Not now</button>
+      </div>
+    </form>
   </Sheet>
 </template>

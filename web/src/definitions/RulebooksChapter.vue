@@ -19,54 +19,301 @@ import { useSelected } from './selected.ts'
 const definitions = useDefinitions()
 const living = useLiving()
 const found = useSelected()
-watch(found, (id) => { if (id && definitions.document.rulebooks[id]) definitions.rulebook = id }, { immediate: true })
+watch(
+  found,
+  (id) => {
+    if (id && definitions.document.rulebooks[id]) definitions.rulebook = id
+  },
+  { immediate: true },
+)
 const shows = ref<'entries' | 'compare' | 'projects'>('entries')
 const editing = ref<string>()
 const leaving = ref<string>()
-const project = ref<CountedProject | 'new' | undefined>(useRoute().query['project'] === 'new' && definitions.mayDefineAll ? 'new' : undefined)
+const project = ref<CountedProject | 'new' | undefined>(
+  useRoute().query['project'] === 'new' && definitions.mayDefineAll ? 'new' : undefined,
+)
 const importing = ref(false)
 const wanted = ref('')
 
 /** the rulebooks as a tree: each stands below the one it extends */
 const tree = computed(() => {
   const all = inOrder(definitions.document.rulebooks)
-  const below = (parent: string | null, depth: number): { id: string; title: string; description: string; depth: number; retired?: boolean }[] => all.filter((one) => (one.extends ?? null) === parent && depth < 20).flatMap((one) => [{ ...one, depth }, ...below(one.id, depth + 1)])
+  const below = (
+    parent: string | null,
+    depth: number,
+  ): { id: string; title: string; description: string; depth: number; retired?: boolean }[] =>
+    all
+      .filter((one) => (one.extends ?? null) === parent && depth < 20)
+      .flatMap((one) => [{ ...one, depth }, ...below(one.id, depth + 1)])
   return below(null, 0)
 })
 const chosen = computed(() => definitions.document.rulebooks[definitions.rulebook])
-const followers = (id: string): string[] => Object.entries(definitions.document.projects).filter(([, follows]) => follows === id).map(([one]) => living.projectTitle.get(one) ?? one)
-const ladder = (id: string): string => definitions.document.ladders[ladderOf(definitions.document, id) ?? '']?.title ?? 'none'
-const reached = computed(() => restingRulebooks(definitions.document, definitions.rulebook).flatMap(followers))
-const projects = computed(() => living.projects.filter((one) => `${one.title} ${one.code}`.toLowerCase().includes(wanted.value.toLowerCase())))
-const follow = async (id: string, rulebook: string): Promise<boolean> => await definitions.edit([{ path: ['projects', id], after: rulebook }])
-const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['rulebooks', id, 'retired'], ...(retired ? { after: true } : {}) }])
+const followers = (id: string): string[] =>
+  Object.entries(definitions.document.projects)
+    .filter(([, follows]) => follows === id)
+    .map(([one]) => living.projectTitle.get(one) ?? one)
+const ladder = (id: string): string =>
+  definitions.document.ladders[ladderOf(definitions.document, id) ?? '']?.title ?? 'none'
+const reached = computed(() =>
+  restingRulebooks(definitions.document, definitions.rulebook).flatMap(followers),
+)
+const projects = computed(() =>
+  living.projects.filter((one) =>
+    `${one.title} ${one.code}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const follow = async (id: string, rulebook: string): Promise<boolean> =>
+  await definitions.edit([{ path: ['projects', id], after: rulebook }])
+const retire = async (id: string, retired: boolean): Promise<boolean> =>
+  await definitions.edit([
+    { path: ['rulebooks', id, 'retired'], ...(retired ? { after: true } : {}) },
+  ])
 </script>
 
 <template>
   <section class="sheet fixed">
-    <ChapterHead title="Rulebooks" :make="shows === 'projects' ? 'New project' : 'New rulebook'" :may="definitions.mayDefineAll" @make="shows === 'projects' ? (project = 'new') : (editing = 'new')"><span>what projects follow; one that extends another holds only what it adds, changes or leaves out</span><template #acts><button v-if="definitions.mayDraft" class="act" type="button" @click="importing = true">From a file</button></template></ChapterHead>
-    <div class="books"><table class="ledger"><thead><tr><th scope="col">Rulebook</th><th scope="col">Whom it is for</th><th scope="col">Ladder</th><th scope="col">Estimates in</th><th scope="col">Followed by</th><th scope="col" class="num">Its own words</th></tr></thead>
-      <tbody><tr v-for="one in tree" :key="one.id" tabindex="0" :class="{ selected: one.id === definitions.rulebook, 'in-draft': definitions.isChanged('rulebooks', one.id), retired: one.retired }" @click="definitions.rulebook = one.id" @focus="definitions.rulebook = one.id" @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one.id)"><td class="nowrap" :style="{ paddingLeft: `${8 + one.depth * 20}px` }"><span v-if="one.depth" class="quiet" aria-hidden="true">└ </span>{{ one.title }}<span v-if="definitions.isChanged('rulebooks', one.id)" class="draft-mark">in the draft</span></td><td class="quiet">{{ one.description }}</td><td class="nowrap">{{ ladder(one.id) }}</td><td class="quiet">{{ unitOf(definitions.document, one.id) }}</td><td class="quiet">{{ firstOf(followers(one.id), 4) || '–' }}</td><td class="num">{{ ownKeys(definitions.document, one.id).length }}</td></tr></tbody></table></div>
-    <div class="tabs" role="tablist"><button type="button" role="tab" :aria-selected="shows === 'entries'" @click="shows = 'entries'">Entries of {{ chosen?.title }}</button><button v-if="tree.length > 1" type="button" role="tab" :aria-selected="shows === 'compare'" @click="shows = 'compare'">Beside another</button><button type="button" role="tab" :aria-selected="shows === 'projects'" @click="shows = 'projects'">Projects</button></div>
+    <ChapterHead
+      title="Rulebooks"
+      :make="shows === 'projects' ? 'New project' : 'New rulebook'"
+      :may="definitions.mayDefineAll"
+      @make="shows === 'projects' ? (project = 'new') : (editing = 'new')"
+      ><span
+        >what projects follow; one that extends another holds only what it adds, changes or leaves
+        out</span
+      ><template #acts
+        ><button v-if="definitions.mayDraft" class="act" type="button" @click="importing = true">
+          From a file
+        </button></template
+      ></ChapterHead
+    >
+    <div class="books">
+      <table class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Rulebook</th>
+            <th scope="col">Whom it is for</th>
+            <th scope="col">Ladder</th>
+            <th scope="col">Estimates in</th>
+            <th scope="col">Followed by</th>
+            <th scope="col" class="num">Its own words</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="one in tree"
+            :key="one.id"
+            tabindex="0"
+            :class="{
+              selected: one.id === definitions.rulebook,
+              'in-draft': definitions.isChanged('rulebooks', one.id),
+              retired: one.retired,
+            }"
+            @click="definitions.rulebook = one.id"
+            @focus="definitions.rulebook = one.id"
+            @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one.id)"
+          >
+            <td class="nowrap" :style="{ paddingLeft: `${8 + one.depth * 20}px` }">
+              <span v-if="one.depth" class="quiet" aria-hidden="true">└ </span>{{ one.title
+              }}<span v-if="definitions.isChanged('rulebooks', one.id)" class="draft-mark"
+                >in the draft</span
+              >
+            </td>
+            <td class="quiet">{{ one.description }}</td>
+            <td class="nowrap">{{ ladder(one.id) }}</td>
+            <td class="quiet">{{ unitOf(definitions.document, one.id) }}</td>
+            <td class="quiet">{{ firstOf(followers(one.id), 4) || '–' }}</td>
+            <td class="num">{{ ownKeys(definitions.document, one.id).length }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <div class="tabs" role="tablist">
+      <button
+        type="button"
+        role="tab"
+        :aria-selected="shows === 'entries'"
+        @click="shows = 'entries'"
+      >
+        Entries of {{ chosen?.title }}</button
+      ><button
+        v-if="tree.length > 1"
+        type="button"
+        role="tab"
+        :aria-selected="shows === 'compare'"
+        @click="shows = 'compare'"
+      >
+        Beside another</button
+      ><button
+        type="button"
+        role="tab"
+        :aria-selected="shows === 'projects'"
+        @click="shows = 'projects'"
+      >
+        Projects
+      </button>
+    </div>
     <RulebookEntries v-if="shows === 'entries' && chosen" :rulebook="definitions.rulebook" />
     <RulebooksCompared v-else-if="shows === 'compare'" :first="definitions.rulebook" />
     <div v-else class="projects">
-      <div class="row meta"><span>{{ counted(projects.length, 'project') }}</span><input v-model="wanted" class="narrow" type="search" aria-label="Narrow the projects" placeholder="Narrow the projects"></div>
-      <table class="ledger"><thead><tr><th scope="col">Code</th><th scope="col">Project</th><th scope="col">Follows</th><th scope="col">Ladder</th><th scope="col">Calendar</th><th scope="col"><span class="seen-not">Acts</span></th></tr></thead>
-        <tbody><tr v-for="one in projects" :key="one.id" :class="{ 'in-draft': definitions.isChanged('projects', one.id) }"><td class="code quiet">{{ one.code }}</td><td class="nowrap">{{ one.title }}</td><td><select class="inline" :aria-label="`Rulebook of ${one.title}`" :value="definitions.document.projects[one.id]" :disabled="!definitions.mayDefineAll" @change="follow(one.id, ($event.target as HTMLSelectElement).value)"><option v-for="book in tree" :key="book.id" :value="book.id">{{ book.title }}</option></select></td><td class="quiet">{{ ladder(definitions.document.projects[one.id] ?? '') }}</td><td class="quiet nowrap">{{ living.calendars.find((each) => (one.calendar ? each.id === one.calendar : each.standard))?.title }}</td><td class="num nowrap"><template v-if="definitions.mayDefineAll"><button class="plain" type="button" :aria-label="`A rulebook of its own for ${one.title}`" @click="leaving = one.id">its own …</button> · <button class="plain" type="button" :aria-label="`Change ${one.title}`" @click="project = one">change</button></template></td></tr></tbody></table>
+      <div class="row meta">
+        <span>{{ counted(projects.length, 'project') }}</span><input
+          v-model="wanted"
+          class="narrow"
+          type="search"
+          aria-label="Narrow the projects"
+          placeholder="Narrow the projects"
+        />
+      </div>
+      <table class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Code</th>
+            <th scope="col">Project</th>
+            <th scope="col">Follows</th>
+            <th scope="col">Ladder</th>
+            <th scope="col">Calendar</th>
+            <th scope="col"><span class="seen-not">Acts</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="one in projects"
+            :key="one.id"
+            :class="{ 'in-draft': definitions.isChanged('projects', one.id) }"
+          >
+            <td class="code quiet">{{ one.code }}</td>
+            <td class="nowrap">{{ one.title }}</td>
+            <td>
+              <select
+                class="inline"
+                :aria-label="`Rulebook of ${one.title}`"
+                :value="definitions.document.projects[one.id]"
+                :disabled="!definitions.mayDefineAll"
+                @change="follow(one.id, ($event.target as HTMLSelectElement).value)"
+              >
+                <option v-for="book in tree" :key="book.id" :value="book.id">
+                  {{ book.title }}
+                </option>
+              </select>
+            </td>
+            <td class="quiet">{{ ladder(definitions.document.projects[one.id] ?? '') }}</td>
+            <td class="quiet nowrap">
+              {{
+                living.calendars.find((each) =>
+                  one.calendar ? each.id === one.calendar : each.standard,
+                )?.title
+              }}
+            </td>
+            <td class="num nowrap">
+              <template v-if="definitions.mayDefineAll"
+                ><button
+                  class="plain"
+                  type="button"
+                  :aria-label="`A rulebook of its own for ${one.title}`"
+                  @click="leaving = one.id"
+                >
+                  its own …
+                </button>
+                ·
+                <button
+                  class="plain"
+                  type="button"
+                  :aria-label="`Change ${one.title}`"
+                  @click="project = one"
+                >
+                  change
+                </button></template
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
     </div>
-    <RulebookForm v-if="editing" :id="editing" @close="editing = undefined" @kept="definitions.rulebook = $event" />
-    <RulebookForm v-if="leaving" id="new" :project="leaving" @close="leaving = undefined" @kept="definitions.rulebook = $event" />
-    <ProjectForm v-if="project" v-bind="project === 'new' ? {} : { project }" @close="project = undefined" />
+    <RulebookForm
+      v-if="editing"
+      :id="editing"
+      @close="editing = undefined"
+      @kept="definitions.rulebook = $event"
+    />
+    <RulebookForm
+      v-if="leaving"
+      id="new"
+      :project="leaving"
+      @close="leaving = undefined"
+      @kept="definitions.rulebook = $event"
+    />
+    <ProjectForm
+      v-if="project"
+      v-bind="project === 'new' ? {} : { project }"
+      @close="project = undefined"
+    />
     <DefinitionsFile v-if="importing" @close="importing = false" />
   </section>
-  <EntryMargin v-if="chosen" :id="definitions.rulebook" :title="chosen.title" :sub="chosen.extends ? `extends ${definitions.document.rulebooks[chosen.extends]?.title}` : 'stands alone'" :description="chosen.description" :countable="false" :touches="reached.length ? `What it says reaches ${firstOf(reached, 8)}.` : 'No project follows it or one that extends it.'">
-    <h3>What it is</h3><div class="line"><span>ladder</span><span>{{ ladder(definitions.rulebook) }}</span></div><div class="line"><span>estimates in</span><span>{{ unitOf(definitions.document, definitions.rulebook) }}</span></div><div class="line"><span>followed by</span><span>{{ counted(followers(definitions.rulebook).length, 'project') }}</span></div>
+  <EntryMargin
+    v-if="chosen"
+    :id="definitions.rulebook"
+    :title="chosen.title"
+    :sub="
+      chosen.extends
+        ? `extends ${definitions.document.rulebooks[chosen.extends]?.title}`
+        : 'stands alone'
+    "
+    :description="chosen.description"
+    :countable="false"
+    :touches="
+      reached.length
+        ? `What it says reaches ${firstOf(reached, 8)}.`
+        : 'No project follows it or one that extends it.'
+    "
+  >
+    <h3>What it is</h3>
+    <div class="line">
+      <span>ladder</span><span>{{ ladder(definitions.rulebook) }}</span>
+    </div>
+    <div class="line">
+      <span>estimates in</span><span>{{ unitOf(definitions.document, definitions.rulebook) }}</span>
+    </div>
+    <div class="line">
+      <span>followed by</span
+      ><span>{{ counted(followers(definitions.rulebook).length, 'project') }}</span>
+    </div>
     <RulebookKeepers :rulebook="definitions.rulebook" />
-    <template #acts><button v-if="definitions.mayDefineAll" class="act" type="button" @click="editing = definitions.rulebook">Change</button><a v-if="definitions.published.rulebooks[definitions.rulebook]" class="act" :href="`/api/v1/definitions/rulebooks/${definitions.rulebook}`" :download="`${chosen.title}.json`">Take out as a file</a><button v-if="definitions.mayDefineAll" class="act" type="button" @click="retire(definitions.rulebook, !chosen.retired)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></template>
+    <template #acts
+      ><button
+        v-if="definitions.mayDefineAll"
+        class="act"
+        type="button"
+        @click="editing = definitions.rulebook"
+      >
+        Change</button
+      ><a
+        v-if="definitions.published.rulebooks[definitions.rulebook]"
+        class="act"
+        :href="`/api/v1/definitions/rulebooks/${definitions.rulebook}`"
+        :download="`${chosen.title}.json`"
+        >Take out as a file</a
+      ><button
+        v-if="definitions.mayDefineAll"
+        class="act"
+        type="button"
+        @click="retire(definitions.rulebook, !chosen.retired)"
+      >
+        {{ chosen.retired ? 'Bring back' : 'Retire' }}
+      </button></template
+    >
   </EntryMargin>
 </template>
 
 <style scoped>
-.books { max-height: 34vh; overflow: auto; flex: none; margin-bottom: 10px } .projects { flex: 1; min-height: 120px; overflow: auto }
+.books {
+  max-height: 34vh;
+  overflow: auto;
+  flex: none;
+  margin-bottom: 10px;
+}
+.projects {
+  flex: 1;
+  min-height: 120px;
+  overflow: auto;
+}
 </style>

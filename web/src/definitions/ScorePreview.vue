@@ -2,35 +2,71 @@
 import { ref, watch } from 'vue'
 import { post, messageOf } from '../api/http.ts'
 
-interface Preview { readonly items: readonly { readonly ref: string; readonly title: string; readonly score: number | null }[]; readonly without: number; readonly errors: readonly { readonly message: string; readonly nearest?: string }[] }
+interface Preview {
+  readonly items: readonly {
+    readonly ref: string
+    readonly title: string
+    readonly score: number | null
+  }[]
+  readonly without: number
+  readonly errors: readonly { readonly message: string; readonly nearest?: string }[]
+}
 
 /** The order a score would give, before it is kept. */
 const { formula, empty } = defineProps<{ formula: string; empty: number | null }>()
 const preview = ref<Preview>()
 const told = ref('')
 let timer = 0
-watch(() => [formula, empty], () => {
-  window.clearTimeout(timer)
-  timer = window.setTimeout(async () => {
-    if (!formula.trim()) return void (preview.value = undefined)
-    try {
-      preview.value = await post<Preview>('/definitions/scores/preview', { formula, empty })
-      told.value = ''
-    } catch (error) {
-      told.value = messageOf(error)
-    }
-  }, 250)
-}, { immediate: true })
+watch(
+  () => [formula, empty],
+  () => {
+    window.clearTimeout(timer)
+    timer = window.setTimeout(async () => {
+      if (!formula.trim()) return void (preview.value = undefined)
+      try {
+        preview.value = await post<Preview>('/definitions/scores/preview', { formula, empty })
+        told.value = ''
+      } catch (error) {
+        told.value = messageOf(error)
+      }
+    }, 250)
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
   <div class="preview" aria-live="polite">
-    <p v-for="error in preview?.errors" :key="error.message" class="told">{{ error.message }}{{ error.nearest ? ` Did you mean ${error.nearest}?` : '' }}</p>
+    <p v-for="error in preview?.errors" :key="error.message" class="told">
+      {{ error.message }}{{ error.nearest ? ` Did you mean ${error.nearest}?` : '' }}
+    </p>
     <p v-if="told" class="told">{{ told }}</p>
-    <table v-if="preview?.items.length" class="ledger"><caption class="quiet">The first of all open work by this score{{ preview.without ? `; ${preview.without} would have none` : '' }}</caption><tbody><tr v-for="item in preview.items" :key="item.ref"><td class="quiet">{{ item.ref }}</td><td>{{ item.title }}</td><td class="num"><b>{{ item.score ?? '–' }}</b></td></tr></tbody></table>
+    <table v-if="preview?.items.length" class="ledger">
+      <caption class="quiet">
+        The first of all open work by this score{{
+          preview.without ? `; ${preview.without} would have none` : ''
+        }}
+      </caption>
+      <tbody>
+        <tr v-for="item in preview.items" :key="item.ref">
+          <td class="quiet">{{ item.ref }}</td>
+          <td>{{ item.title }}</td>
+          <td class="num">
+            <b>{{ item.score ?? '–' }}</b>
+          </td>
+        </tr>
+      </tbody>
+    </table>
   </div>
 </template>
 
 <style scoped>
-.preview { margin-bottom: 12px } caption { text-align: left; font-size: 13px; padding: 2px 0 }
+.preview {
+  margin-bottom: 12px;
+}
+caption {
+  text-align: left;
+  font-size: 13px;
+  padding: 2px 0;
+}
 </style>

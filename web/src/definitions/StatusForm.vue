@@ -13,27 +13,50 @@ const definitions = useDefinitions()
 /** the definitions the form was opened with, by which is told what was changed in it */
 const opened = definitions.document
 const known = definitions.document.statuses[id]
-const form = reactive({ title: known?.title ?? '', phase: (known?.phase ?? 'active') as Status['phase'], queue: known?.queue ?? false, description: known?.description ?? '' })
+const form = reactive({
+  title: known?.title ?? '',
+  phase: (known?.phase ?? 'active') as Status['phase'],
+  queue: known?.queue ?? false,
+  description: known?.description ?? '',
+})
 const flow = flowOf(definitions.document, definitions.rulebook, type)
 const active = flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'active')
 const entered = ref((active.length > 0 ? active : flow.statuses).slice(0, 1))
-const left = ref(flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'done').slice(0, 1))
+const left = ref(
+  flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'done').slice(0, 1),
+)
 const boards = definitions.boards.filter((board) => board.id !== '')
 /** Boards that show this flow already are the ones a new status would be missed on. */
-const placed = ref(boards.filter((board) => board.columns.filter((column) => flow.statuses.includes(column)).length > 1).map((board) => board.id))
+const placed = ref(
+  boards
+    .filter((board) => board.columns.filter((column) => flow.statuses.includes(column)).length > 1)
+    .map((board) => board.id),
+)
 const used = computed(() => definitions.items(id))
 const busy = ref(false)
 
 function edits(): { edits: Edit[]; boards: { view: string; status: string }[] } {
-  if (known) return { edits: (['title', 'phase', 'queue', 'description'] as const).map((part) => ({ path: ['statuses', id, part], after: form[part] })), boards: [] }
+  if (known)
+    return {
+      edits: (['title', 'phase', 'queue', 'description'] as const).map((part) => ({
+        path: ['statuses', id, part],
+        after: form[part],
+      })),
+      boards: [],
+    }
   const made = definitions.newId('statuses')
   const order = lastPlace(definitions.document, definitions.rulebook, `status:${type}`)
   return {
     edits: [
-      { path: ['statuses', made], after: { order: definitions.lastOrder(definitions.document.statuses), ...form } },
+      {
+        path: ['statuses', made],
+        after: { order: definitions.lastOrder(definitions.document.statuses), ...form },
+      },
       // While the rulebook offers no type there is no flow to put it in. The first status of a flow is where items start.
-      ...(type ? [definitions.sayEntry(`status:${type}:${made}`, { order })] : []), ...(type && !flow.start ? [definitions.sayEntry(`type:${type}`, { start: made })] : []),
-      ...entered.value.map((from) => definitions.sayEntry(`move:${type}:${from}:${made}`, {})), ...left.value.map((to) => definitions.sayEntry(`move:${type}:${made}:${to}`, {})),
+      ...(type ? [definitions.sayEntry(`status:${type}:${made}`, { order })] : []),
+      ...(type && !flow.start ? [definitions.sayEntry(`type:${type}`, { start: made })] : []),
+      ...entered.value.map((from) => definitions.sayEntry(`move:${type}:${from}:${made}`, {})),
+      ...left.value.map((to) => definitions.sayEntry(`move:${type}:${made}:${to}`, {})),
     ],
     boards: placed.value.map((view) => ({ view, status: made })),
   }
@@ -42,28 +65,88 @@ function edits(): { edits: Edit[]; boards: { view: string; status: string }[] } 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
   const wanted = edits()
-  if (atOnce ? await definitions.publishAtOnce(wanted.edits, known && known.title !== form.title ? `“${known.title}” is now called “${form.title}”.` : `The status ${form.title}.`, opened) : await definitions.edit(wanted.edits, wanted.boards, opened)) emit('close')
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(
+          wanted.edits,
+          known && known.title !== form.title
+            ? `“${known.title}” is now called “${form.title}”.`
+            : `The status ${form.title}.`,
+          opened,
+        )
+      : await definitions.edit(wanted.edits, wanted.boards, opened)
+  )
+    emit('close')
   busy.value = false
 }
 </script>
 
 <template>
-  <Sheet :title="known ? `Change ${known.title}` : `New status in the flow of ${definitions.document.types[type]?.title}`" @close="emit('close')">
+  <Sheet
+    :title="
+      known
+        ? `Change ${known.title}`
+        : `New status in the flow of ${definitions.document.types[type]?.title}`
+    "
+    @close="emit('close')"
+  >
     <form @submit.prevent="keep()">
-      <label class="field"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label>
-      <div class="row"><label class="field grow"><span>Phase</span><select v-model="form.phase"><option v-for="phase in phases" :key="phase">{{ phase }}</option></select></label><label class="queue"><input v-model="form.queue" type="checkbox"> a queue: work lies still in it</label></div>
-      <p v-if="known && used && form.phase !== known.phase" class="told">{{ counted(used, 'item') }} in it would be {{ form.phase }} from the moment this is published; what they were before stays in history.</p>
-      <label class="field"><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
+      <label class="field"
+        ><span>Title</span
+        ><input v-model="form.title" type="text" required maxlength="80" autofocus
+      /></label>
+      <div class="row">
+        <label class="field grow"
+          ><span>Phase</span
+          ><select v-model="form.phase">
+            <option v-for="phase in phases" :key="phase">{{ phase }}</option>
+          </select></label
+        ><label class="queue"
+          ><input v-model="form.queue" type="checkbox" /> a queue: work lies still in it</label
+        >
+      </div>
+      <p v-if="known && used && form.phase !== known.phase" class="told">
+        {{ counted(used, 'item') }} in it would be {{ form.phase }} from the moment this is
+        published; what they were before stays in history.
+      </p>
+      <label class="field"
+        ><span>When to use it</span
+        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+      </label>
       <template v-if="!known">
-        <fieldset v-if="flow.statuses.length" class="field"><legend>Entered from</legend><label v-for="one in flow.statuses" :key="one"><input v-model="entered" type="checkbox" :value="one"> {{ definitions.document.statuses[one]?.title }}</label></fieldset>
-        <fieldset v-if="flow.statuses.length" class="field"><legend>Left to</legend><label v-for="one in flow.statuses" :key="one"><input v-model="left" type="checkbox" :value="one"> {{ definitions.document.statuses[one]?.title }}</label></fieldset>
-        <fieldset v-if="boards.length" class="field"><legend>A column on the boards</legend><label v-for="board in boards" :key="board.id"><input v-model="placed" type="checkbox" :value="board.id"> {{ board.title }}</label></fieldset>
+        <fieldset v-if="flow.statuses.length" class="field">
+          <legend>Entered from</legend>
+          <label v-for="one in flow.statuses" :key="one"
+            ><input v-model="entered" type="checkbox" :value="one" />
+            {{ definitions.document.statuses[one]?.title }}</label
+          >
+        </fieldset>
+        <fieldset v-if="flow.statuses.length" class="field">
+          <legend>Left to</legend>
+          <label v-for="one in flow.statuses" :key="one"
+            ><input v-model="left" type="checkbox" :value="one" />
+            {{ definitions.document.statuses[one]?.title }}</label
+          >
+        </fieldset>
+        <fieldset v-if="boards.length" class="field">
+          <legend>A column on the boards</legend>
+          <label v-for="board in boards" :key="board.id"
+            ><input v-model="placed" type="checkbox" :value="board.id" /> {{ board.title }}</label
+          >
+        </fieldset>
       </template>
-      <FormActs :busy="busy" :small="Boolean(known) && definitions.mayDefineAll" @close="emit('close')" @at-once="keep(true)" />
+      <FormActs
+        :busy="busy"
+        :small="Boolean(known) && definitions.mayDefineAll"
+        @close="emit('close')"
+        @at-once="keep(true)"
+      />
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.queue { padding-top: 12px }
+.queue {
+  padding-top: 12px;
+}
 </style>

@@ -33,8 +33,15 @@ watch(remit, (filter) => {
 
 async function keep(): Promise<void> {
   busy.value = true
-  const given = { title: title.value, remit: remit.value, calendar: calendar.value || null, people: people.value }
-  const done = team ? await living.change<Team>('PATCH', `/teams/${team.id}`, given, team.version) : await living.change<Team>('POST', '/teams', given)
+  const given = {
+    title: title.value,
+    remit: remit.value,
+    calendar: calendar.value || null,
+    people: people.value,
+  }
+  const done = team
+    ? await living.change<Team>('PATCH', `/teams/${team.id}`, given, team.version)
+    : await living.change<Team>('POST', '/teams', given)
   busy.value = false
   if (!done) return
   emit('kept', done.id)
@@ -45,14 +52,51 @@ async function keep(): Promise<void> {
 <template>
   <Sheet :title="team ? `Change ${team.title}` : 'New team'" wide @close="emit('close')">
     <form @submit.prevent="keep">
-      <div class="row"><label class="field grow"><span>Title</span><input v-model="title" type="text" required maxlength="80" autofocus></label><label class="field"><span>Works by</span><select v-model="calendar"><option value="">the calendar of each project</option><option v-for="one in living.calendars" :key="one.id" :value="one.id">{{ one.title }}</option></select></label></div>
-      <div class="field"><span>Remit: which items are theirs</span><QueryText v-model="remit" :errors="errors" empty="For example: phase &lt;&gt; 'done' AND urgency &lt;= 2" /><p v-if="errors.length" class="told" role="alert">{{ errors[0]!.message }}</p><p v-else class="quiet read">{{ remit.trim() ? inOneLine(sentence) : 'Nothing yet: then no item runs by their calendar.' }}</p></div>
+      <div class="row">
+        <label class="field grow"
+          ><span>Title</span
+          ><input v-model="title" type="text" required maxlength="80" autofocus /></label
+        ><label class="field"
+          ><span>Works by</span
+          ><select v-model="calendar">
+            <option value="">the calendar of each project</option>
+            <option v-for="one in living.calendars" :key="one.id" :value="one.id">
+              {{ one.title }}
+            </option>
+          </select></label
+        >
+      </div>
+      <div class="field">
+        <span>Remit: which items are theirs</span
+        ><QueryText
+          v-model="remit"
+          :errors="errors"
+          empty="For example: phase &lt;&gt; 'done' AND urgency &lt;= 2"
+        />
+        <p v-if="errors.length" class="told" role="alert">{{ errors[0]!.message }}</p>
+        <p v-else class="quiet read">
+          {{
+            remit.trim() ? inOneLine(sentence) : 'Nothing yet: then no item runs by their calendar.'
+          }}
+        </p>
+      </div>
       <PeopleChoice v-model="people" legend="People" viewers />
-      <div class="acts"><button class="act main" type="submit" :disabled="busy || errors.length > 0">{{ team ? 'Keep' : 'Make the team' }}</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+      <div class="acts">
+        <button class="act main" type="submit" :disabled="busy || errors.length > 0">
+          {{ team ? 'Keep' : 'Make the team' }}</button><button
+          class="act"
+          type="button"
+          @click="emit('close')"
+        >
+          Not now
+        </button>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.read { margin-top: 5px }
+.read {
+  margin-top: 5px;
+}
 </style>

@@ -13,13 +13,59 @@ const living = useLiving()
 </script>
 
 <template>
-  <div class="row"><h2 class="grow">Teams</h2><button v-if="definitions.mayDefineAll" class="act" type="button" @click="editing = 'new'">New team</button></div>
-  <table v-if="living.teams.length" class="ledger"><thead><tr><th scope="col">Title</th><th scope="col">Remit</th><th scope="col">Works by</th><th scope="col" class="num">People</th></tr></thead>
-    <tbody><tr v-for="one in living.teams" :key="one.id" tabindex="0" :class="{ selected: one.id === selected }" @click="selected = one.id" @focus="selected = one.id" @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one)"><td class="nowrap">{{ one.title }}</td><td><span v-if="one.remit.errors.length" class="warn">{{ one.remit.errors[0]!.message }}</span><span v-else class="quiet">{{ one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet' }}</span></td><td class="quiet nowrap">{{ living.calendars.find((each) => each.id === one.calendar)?.title ?? 'each project’s' }}</td><td class="num">{{ one.people.length }}</td></tr></tbody></table>
-  <p v-else class="blank">Here the teams would stand: who is in them, which items are theirs, and the hours they work.</p>
-  <TeamForm v-if="editing" v-bind="editing === 'new' ? {} : { team: editing }" @kept="(id) => selected = id" @close="editing = undefined" />
+  <div class="row">
+    <h2 class="grow">Teams</h2>
+    <button v-if="definitions.mayDefineAll" class="act" type="button" @click="editing = 'new'">
+      New team
+    </button>
+  </div>
+  <table v-if="living.teams.length" class="ledger">
+    <thead>
+      <tr>
+        <th scope="col">Title</th>
+        <th scope="col">Remit</th>
+        <th scope="col">Works by</th>
+        <th scope="col" class="num">People</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr
+        v-for="one in living.teams"
+        :key="one.id"
+        tabindex="0"
+        :class="{ selected: one.id === selected }"
+        @click="selected = one.id"
+        @focus="selected = one.id"
+        @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one)"
+      >
+        <td class="nowrap">{{ one.title }}</td>
+        <td>
+          <span v-if="one.remit.errors.length" class="warn">{{
+            one.remit.errors[0]!.message
+          }}</span><span v-else class="quiet">{{
+            one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet'
+          }}</span>
+        </td>
+        <td class="quiet nowrap">
+          {{ living.calendars.find((each) => each.id === one.calendar)?.title ?? 'each project’s' }}
+        </td>
+        <td class="num">{{ one.people.length }}</td>
+      </tr>
+    </tbody>
+  </table>
+  <p v-else class="blank">
+    Here the teams would stand: who is in them, which items are theirs, and the hours they work.
+  </p>
+  <TeamForm
+    v-if="editing"
+    v-bind="editing === 'new' ? {} : { team: editing }"
+    @kept="(id) => (selected = id)"
+    @close="editing = undefined"
+  />
 </template>
 
 <style scoped>
-.row { margin: 26px 0 4px }
+.row {
+  margin: 26px 0 4px;
+}
 </style>

@@ -24,24 +24,63 @@ const editing = ref<Template | 'new' | { from: TemplateContent }>()
 const [wanted, owner] = [ref(''), ref('')]
 const [unused, stale, retired] = [ref(false), ref(false), ref(false)]
 
-const isUnused = (one: Template): boolean => one.usedAt === null || session.now.getTime() - Date.parse(one.usedAt) > 180 * 86_400_000
-const ownerWords = (one: Template): string => (one.project ? living.projectTitle.get(one.project) ?? one.project : definitions.published.rulebooks[one.rulebook ?? '']?.title ?? '')
+const isUnused = (one: Template): boolean =>
+  one.usedAt === null || session.now.getTime() - Date.parse(one.usedAt) > 180 * 86_400_000
+const ownerWords = (one: Template): string =>
+  one.project
+    ? (living.projectTitle.get(one.project) ?? one.project)
+    : (definitions.published.rulebooks[one.rulebook ?? '']?.title ?? '')
 const owners = computed(() => [...new Set(living.templates.map(ownerWords))].sort())
-const shown = computed(() => living.templates.filter((one) => (retired.value || !one.retired) && (!stale.value || one.stale.length > 0) && (!unused.value || isUnused(one)) && (!owner.value || ownerWords(one) === owner.value) && one.title.toLowerCase().includes(wanted.value.toLowerCase())))
-const staleOnes = computed(() => living.templates.filter((one) => !one.retired && one.stale.length > 0).length)
-const chosen = computed(() => living.templates.find((one) => one.id === selected.value) ?? shown.value[0])
+const shown = computed(() =>
+  living.templates.filter(
+    (one) =>
+      (retired.value || !one.retired) &&
+      (!stale.value || one.stale.length > 0) &&
+      (!unused.value || isUnused(one)) &&
+      (!owner.value || ownerWords(one) === owner.value) &&
+      one.title.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const staleOnes = computed(
+  () => living.templates.filter((one) => !one.retired && one.stale.length > 0).length,
+)
+const chosen = computed(
+  () => living.templates.find((one) => one.id === selected.value) ?? shown.value[0],
+)
 const type = (one: Template) => definitions.published.types[one.content.item.type]
 /** the projects whose rulebook the template can be used in */
-const usable = computed(() => { const { value: one } = chosen; return one ? living.projects.filter((project) => (one.project ? one.project === project.id : chainOf(definitions.published, definitions.published.projects[project.id] ?? '').includes(one.rulebook ?? ''))) : [] })
+const usable = computed(() => {
+  const { value: one } = chosen
+  return one
+    ? living.projects.filter((project) =>
+        one.project
+          ? one.project === project.id
+          : chainOf(
+              definitions.published,
+              definitions.published.projects[project.id] ?? '',
+            ).includes(one.rulebook ?? ''),
+      )
+    : []
+})
 const link = (code: string): string => `/work/${code}?make=${chosen.value?.id}`
 
-const mayMake = computed(() => living.keptProjects.length > 0 || definitions.rulebooks.some((one) => definitions.mayChange(one.id)))
+const mayMake = computed(
+  () =>
+    living.keptProjects.length > 0 ||
+    definitions.rulebooks.some((one) => definitions.mayChange(one.id)),
+)
 
 async function mend(one: Template): Promise<void> {
-  if (await living.change('POST', `/templates/${one.id}/mend`, {}, one.version)) notes.show('well', `“${one.title}” fits again.`)
+  if (await living.change('POST', `/templates/${one.id}/mend`, {}, one.version))
+    notes.show('well', `“${one.title}” fits again.`)
 }
 async function copy(one: Template): Promise<void> {
-  const made = await living.change<Template>('POST', '/templates', { title: `${one.title}, a copy`, description: one.description, content: one.content, ...(one.project ? { project: one.project } : { rulebook: one.rulebook }) })
+  const made = await living.change<Template>('POST', '/templates', {
+    title: `${one.title}, a copy`,
+    description: one.description,
+    content: one.content,
+    ...(one.project ? { project: one.project } : { rulebook: one.rulebook }),
+  })
   if (made) selected.value = made.id
 }
 async function copyLink(code: string): Promise<void> {
@@ -53,29 +92,177 @@ async function copyLink(code: string): Promise<void> {
 <template>
   <section class="sheet">
     <ChapterHead title="Templates" make="New template" :may="mayMake" @make="editing = 'new'">
-      <span>prefilled items, some with what stands below them · kept by</span><select v-model="owner" class="inline" aria-label="Kept by"><option value="">anyone</option><option v-for="one in owners" :key="one">{{ one }}</option></select>
-      <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
-      <button class="plain" type="button" :aria-pressed="stale" @click="stale = !stale">{{ stale ? 'show all again' : `${counted(staleOnes, 'template')} with something stale` }}</button><span>·</span><UnusedChoice v-model="unused" :days="180" /><label><input v-model="retired" type="checkbox"> retired too</label>
+      <span>prefilled items, some with what stands below them · kept by</span
+      ><select v-model="owner" class="inline" aria-label="Kept by">
+        <option value="">anyone</option>
+        <option v-for="one in owners" :key="one">{{ one }}</option>
+      </select>
+      <input
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the list"
+        placeholder="Narrow the list"
+      />
+      <button class="plain" type="button" :aria-pressed="stale" @click="stale = !stale">
+        {{
+          stale ? 'show all again' : `${counted(staleOnes, 'template')} with something stale`
+        }}</button><span>·</span><UnusedChoice v-model="unused" :days="180" /><label
+        ><input v-model="retired" type="checkbox" /> retired too</label
+      >
     </ChapterHead>
-    <table v-if="shown.length" class="ledger"><thead><tr><th scope="col">Type</th><th scope="col">Template</th><th scope="col">When to use it</th><th scope="col">Kept by</th><th scope="col" class="num">Below it</th><th scope="col">State</th><th scope="col" class="num">Last used</th></tr></thead>
-      <tbody><tr v-for="one in shown" :key="one.id" tabindex="0" :class="{ selected: one.id === chosen?.id, retired: one.retired }" @click="selected = one.id" @focus="selected = one.id" @keydown.enter.self.prevent="one.mayEdit && (editing = one)"><td><TypeMark v-if="type(one)" :mark="`${type(one)!.monogram}${type(one)!.tier}`" :title="type(one)!.title" /></td><td class="nowrap">{{ one.title }}</td><td class="quiet">{{ one.description }}</td><td class="quiet nowrap">{{ ownerWords(one) }}</td><td class="num">{{ one.content.children.length || '–' }}</td><td :class="one.stale.length ? 'warn' : 'quiet'">{{ one.stale.length ? one.stale[0]!.message : one.retired ? 'retired' : 'fits' }}</td><td :class="['num', 'nowrap', isUnused(one) ? 'warn' : 'quiet']">{{ one.usedAt ? agoWords(one.usedAt, session.now) : 'never' }}</td></tr></tbody></table>
+    <table v-if="shown.length" class="ledger">
+      <thead>
+        <tr>
+          <th scope="col">Type</th>
+          <th scope="col">Template</th>
+          <th scope="col">When to use it</th>
+          <th scope="col">Kept by</th>
+          <th scope="col" class="num">Below it</th>
+          <th scope="col">State</th>
+          <th scope="col" class="num">Last used</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="one in shown"
+          :key="one.id"
+          tabindex="0"
+          :class="{ selected: one.id === chosen?.id, retired: one.retired }"
+          @click="selected = one.id"
+          @focus="selected = one.id"
+          @keydown.enter.self.prevent="one.mayEdit && (editing = one)"
+        >
+          <td>
+            <TypeMark
+              v-if="type(one)"
+              :mark="`${type(one)!.monogram}${type(one)!.tier}`"
+              :title="type(one)!.title"
+            />
+          </td>
+          <td class="nowrap">{{ one.title }}</td>
+          <td class="quiet">{{ one.description }}</td>
+          <td class="quiet nowrap">{{ ownerWords(one) }}</td>
+          <td class="num">{{ one.content.children.length || '–' }}</td>
+          <td :class="one.stale.length ? 'warn' : 'quiet'">
+            {{ one.stale.length ? one.stale[0]!.message : one.retired ? 'retired' : 'fits' }}
+          </td>
+          <td :class="['num', 'nowrap', isUnused(one) ? 'warn' : 'quiet']">
+            {{ one.usedAt ? agoWords(one.usedAt, session.now) : 'never' }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
     <p v-else-if="living.templates.length" class="blank">No template is like that.</p>
-    <p v-else class="blank">Here the templates would stand: items that are made again and again, filled as far as they are always the same.</p>
-    <TemplateForm v-if="editing" v-bind="editing === 'new' ? {} : 'from' in editing ? { from: editing.from } : { template: editing }" @close="editing = undefined" @kept="selected = $event" />
+    <p v-else class="blank">
+      Here the templates would stand: items that are made again and again, filled as far as they are
+      always the same.
+    </p>
+    <TemplateForm
+      v-if="editing"
+      v-bind="
+        editing === 'new' ? {} : 'from' in editing ? { from: editing.from } : { template: editing }
+      "
+      @close="editing = undefined"
+      @kept="selected = $event"
+    />
   </section>
   <Margin>
     <template v-if="chosen">
-      <h2>{{ chosen.title }}</h2><div class="quiet">{{ type(chosen)?.title }}, kept by {{ ownerWords(chosen) }}{{ chosen.retired ? ', retired' : '' }}</div><p v-if="chosen.description" class="why">{{ chosen.description }}</p>
-      <template v-if="chosen.stale.length"><h3>What no longer fits</h3><div v-for="one in chosen.stale" :key="one.pointer" class="wrong"><p class="warn">{{ one.message }}</p><p class="quiet">{{ one.mend ? `Mend: ${one.mend}.` : 'This takes a decision: change the template.' }}</p></div><div v-if="chosen.mayEdit" class="acts"><button v-if="chosen.stale.every((one) => one.mend !== null)" class="act main" type="button" @click="mend(chosen)">Mend it</button></div><p class="quiet">Used meanwhile, it leaves out what does not fit and says so.</p></template>
-      <h3>What it holds</h3><div class="line"><span>title</span><span>{{ chosen.content.item.title }}</span></div><div class="line"><span>values</span><span>{{ Object.keys(chosen.content.item.values).length + Object.keys(chosen.content.item.fields).length }}</span></div><div v-if="chosen.blanks.length" class="line"><span>blanks to fill</span><span>{{ chosen.blanks.join(', ') }}</span></div>
-      <div v-for="child in chosen.content.children.slice(0, 12)" :key="child.key" class="line"><span>below it</span><span>{{ child.title }}</span></div><p v-if="chosen.content.children.length > 12" class="quiet">and {{ chosen.content.children.length - 12 }} more</p>
-      <h3>Use it in</h3><div v-for="project in usable" :key="project.id" class="line"><RouterLink :to="link(project.code)">{{ project.title }}</RouterLink><button class="plain" type="button" :aria-label="`Copy the link for ${project.title}`" @click="copyLink(project.code)">copy the link</button></div>
-      <h3>Last changed</h3><p class="quiet">{{ dayWords(chosen.changedAt, session.now) }}; last used {{ chosen.usedAt ? agoWords(chosen.usedAt, session.now) : 'never' }}</p>
-      <div v-if="session.mayEdit" class="acts below"><button v-if="chosen.mayEdit" class="act" type="button" @click="editing = chosen">Change</button><button class="act" type="button" @click="copy(chosen)">Copy</button><button v-if="chosen.mayEdit" class="act" type="button" @click="living.change('PATCH', `/templates/${chosen.id}`, { retired: !chosen.retired }, chosen.version)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button></div>
+      <h2>{{ chosen.title }}</h2>
+      <div class="quiet">
+        {{ type(chosen)?.title }}, kept by {{ ownerWords(chosen)
+        }}{{ chosen.retired ? ', retired' : '' }}
+      </div>
+      <p v-if="chosen.description" class="why">{{ chosen.description }}</p>
+      <template v-if="chosen.stale.length"
+        ><h3>What no longer fits</h3>
+        <div v-for="one in chosen.stale" :key="one.pointer" class="wrong">
+          <p class="warn">{{ one.message }}</p>
+          <p class="quiet">
+            {{ one.mend ? `Mend: ${one.mend}.` : 'This takes a decision: change the template.' }}
+          </p>
+        </div>
+        <div v-if="chosen.mayEdit" class="acts">
+          <button
+            v-if="chosen.stale.every((one) => one.mend !== null)"
+            class="act main"
+            type="button"
+            @click="mend(chosen)"
+          >
+            Mend it
+          </button>
+        </div>
+        <p class="quiet">Used meanwhile, it leaves out what does not fit and says so.</p></template
+      >
+      <h3>What it holds</h3>
+      <div class="line">
+        <span>title</span><span>{{ chosen.content.item.title }}</span>
+      </div>
+      <div class="line">
+        <span>values</span
+        ><span>{{
+          Object.keys(chosen.content.item.values).length +
+          Object.keys(chosen.content.item.fields).length
+        }}</span>
+      </div>
+      <div v-if="chosen.blanks.length" class="line">
+        <span>blanks to fill</span><span>{{ chosen.blanks.join(', ') }}</span>
+      </div>
+      <div v-for="child in chosen.content.children.slice(0, 12)" :key="child.key" class="line">
+        <span>below it</span><span>{{ child.title }}</span>
+      </div>
+      <p v-if="chosen.content.children.length > 12" class="quiet">
+        and {{ chosen.content.children.length - 12 }} more
+      </p>
+      <h3>Use it in</h3>
+      <div v-for="project in usable" :key="project.id" class="line">
+        <RouterLink :to="link(project.code)">{{ project.title }}</RouterLink><button
+          class="plain"
+          type="button"
+          :aria-label="`Copy the link for ${project.title}`"
+          @click="copyLink(project.code)"
+        >
+          copy the link
+        </button>
+      </div>
+      <h3>Last changed</h3>
+      <p class="quiet">
+        {{ dayWords(chosen.changedAt, session.now) }}; last used
+        {{ chosen.usedAt ? agoWords(chosen.usedAt, session.now) : 'never' }}
+      </p>
+      <div v-if="session.mayEdit" class="acts below">
+        <button v-if="chosen.mayEdit" class="act" type="button" @click="editing = chosen">
+          Change</button
+        ><button class="act" type="button" @click="copy(chosen)">Copy</button
+        ><button
+          v-if="chosen.mayEdit"
+          class="act"
+          type="button"
+          @click="
+            living.change(
+              'PATCH',
+              `/templates/${chosen.id}`,
+              { retired: !chosen.retired },
+              chosen.version,
+            )
+          "
+        >
+          {{ chosen.retired ? 'Bring back' : 'Retire' }}
+        </button>
+      </div>
     </template>
   </Margin>
 </template>
 
 <style scoped>
-.why { margin-top: 8px } .below { margin-top: 14px } .wrong { margin-bottom: 6px }
+.why {
+  margin-top: 8px;
+}
+.below {
+  margin-top: 14px;
+}
+.wrong {
+  margin-bottom: 6px;
+}
 </style>

@@ -12,7 +12,12 @@ const definitions = useDefinitions()
 const opened = definitions.document
 const known = definitions.document.types[id]
 const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
-const form = reactive({ title: known?.title ?? '', monogram: known?.monogram ?? '', tier: known?.tier ?? 1, description: known?.description ?? '' })
+const form = reactive({
+  title: known?.title ?? '',
+  monogram: known?.monogram ?? '',
+  tier: known?.tier ?? 1,
+  description: known?.description ?? '',
+})
 const anyBelow = ref(known?.below === undefined)
 const below = ref([...(known?.below ?? [])])
 const lower = computed(() => types.value.filter((type) => type.tier < form.tier && type.id !== id))
@@ -22,22 +27,50 @@ const busy = ref(false)
 /** A new type begins with the flow and the forms of another; the grid changes them after. */
 function entriesLike(type: string): Edit[] {
   const prefixed = /^(type|status|move|form|requirement):([^:]+)/
-  return [...entriesOf(definitions.document, definitions.rulebook)].flatMap(([key, entry]): Edit[] => {
-    const [, kind, of] = prefixed.exec(key) ?? []
-    return kind && of === like.value ? [definitions.sayEntry(key.replace(`${kind}:${of}`, `${kind}:${type}`), entry)] : []
-  })
+  return [...entriesOf(definitions.document, definitions.rulebook)].flatMap(
+    ([key, entry]): Edit[] => {
+      const [, kind, of] = prefixed.exec(key) ?? []
+      return kind && of === like.value
+        ? [definitions.sayEntry(key.replace(`${kind}:${of}`, `${kind}:${type}`), entry)]
+        : []
+    },
+  )
 }
 
 function edits(): Edit[] {
-  const belowOnes = anyBelow.value ? undefined : below.value.filter((one) => lower.value.some((type) => type.id === one))
-  if (known) return [...(['title', 'monogram', 'tier', 'description'] as const).map((part) => ({ path: ['types', id, part], after: form[part] })), { path: ['types', id, 'below'], after: belowOnes }]
+  const belowOnes = anyBelow.value
+    ? undefined
+    : below.value.filter((one) => lower.value.some((type) => type.id === one))
+  if (known)
+    return [
+      ...(['title', 'monogram', 'tier', 'description'] as const).map((part) => ({
+        path: ['types', id, part],
+        after: form[part],
+      })),
+      { path: ['types', id, 'below'], after: belowOnes },
+    ]
   const made = definitions.newId('types')
-  return [{ path: ['types', made], after: { order: definitions.lastOrder(definitions.document.types), ...form, ...(belowOnes ? { below: belowOnes } : {}) } }, ...(like.value ? entriesLike(made) : [definitions.sayEntry(`type:${made}`, {})])]
+  return [
+    {
+      path: ['types', made],
+      after: {
+        order: definitions.lastOrder(definitions.document.types),
+        ...form,
+        ...(belowOnes ? { below: belowOnes } : {}),
+      },
+    },
+    ...(like.value ? entriesLike(made) : [definitions.sayEntry(`type:${made}`, {})]),
+  ]
 }
 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
-  if (atOnce ? await definitions.publishAtOnce(edits(), `The type ${form.title}.`, opened) : await definitions.edit(edits(), [], opened)) emit('close')
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(edits(), `The type ${form.title}.`, opened)
+      : await definitions.edit(edits(), [], opened)
+  )
+    emit('close')
   busy.value = false
 }
 </script>
@@ -45,16 +78,61 @@ async function keep(atOnce = false): Promise<void> {
 <template>
   <Sheet :title="known ? `Change ${known.title}` : 'New type'" @close="emit('close')">
     <form @submit.prevent="keep()">
-      <div class="row"><label class="field grow"><span>Title</span><input v-model="form.title" type="text" required maxlength="80" autofocus></label><label class="field mono"><span>Two letters</span><input v-model="form.monogram" type="text" required maxlength="2" pattern="\p{Lu}\p{Ll}" title="A capital and a small letter, such as De"></label></div>
-      <label class="field"><span>Tier: a parent is always of a higher one</span><select v-model.number="form.tier"><option v-for="tier in [0, 1, 2, 3, 4]" :key="tier" :value="tier">{{ tier }}{{ tier === 0 ? '  the smallest' : tier === 4 ? '  the largest' : '' }}</option></select></label>
-      <fieldset v-if="lower.length" class="field"><legend>What may stand below it</legend><label><input v-model="anyBelow" type="checkbox"> anything of a lower tier</label><template v-if="!anyBelow"><label v-for="type in lower" :key="type.id"><input v-model="below" type="checkbox" :value="type.id"> {{ type.title }}</label></template></fieldset>
-      <label class="field"><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="2000" /></label>
-      <label v-if="!known && types.length" class="field"><span>Begins with the flow and forms of</span><select v-model="like"><option value="">nothing</option><option v-for="type in types" :key="type.id" :value="type.id">{{ type.title }}</option></select></label>
-      <FormActs :busy="busy" :small="Boolean(known) && definitions.mayDefineAll" @close="emit('close')" @at-once="keep(true)" />
+      <div class="row">
+        <label class="field grow"
+          ><span>Title</span
+          ><input v-model="form.title" type="text" required maxlength="80" autofocus /></label
+        ><label class="field mono"
+          ><span>Two letters</span
+          ><input
+            v-model="form.monogram"
+            type="text"
+            required
+            maxlength="2"
+            pattern="\p{Lu}\p{Ll}"
+            title="A capital and a small letter, such as De"
+        /></label>
+      </div>
+      <label class="field"
+        ><span>Tier: a parent is always of a higher one</span
+        ><select v-model.number="form.tier">
+          <option v-for="tier in [0, 1, 2, 3, 4]" :key="tier" :value="tier">
+            {{ tier }}{{ tier === 0 ? '  the smallest' : tier === 4 ? '  the largest' : '' }}
+          </option>
+        </select></label
+      >
+      <fieldset v-if="lower.length" class="field">
+        <legend>What may stand below it</legend>
+        <label><input v-model="anyBelow" type="checkbox" /> anything of a lower tier</label
+        ><template v-if="!anyBelow"
+          ><label v-for="type in lower" :key="type.id"
+            ><input v-model="below" type="checkbox" :value="type.id" /> {{ type.title }}</label
+          ></template
+        >
+      </fieldset>
+      <label class="field"
+        ><span>When to use it</span
+        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+      </label>
+      <label v-if="!known && types.length" class="field"
+        ><span>Begins with the flow and forms of</span
+        ><select v-model="like">
+          <option value="">nothing</option>
+          <option v-for="type in types" :key="type.id" :value="type.id">{{ type.title }}</option>
+        </select></label
+      >
+      <FormActs
+        :busy="busy"
+        :small="Boolean(known) && definitions.mayDefineAll"
+        @close="emit('close')"
+        @at-once="keep(true)"
+      />
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.mono { width: 90px }
+.mono {
+  width: 90px;
+}
 </style>

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { entriesOf, estimateUnits, flowOf, inOrder, typesOf, unitOf } from '@bluestem/core/definitions'
+import {
+  entriesOf,
+  estimateUnits,
+  flowOf,
+  inOrder,
+  typesOf,
+  unitOf,
+} from '@bluestem/core/definitions'
 import TypeMark from '../parts/TypeMark.vue'
 import { numberWords } from '../parts/words.ts'
 import ChapterHead from './ChapterHead.vue'
@@ -17,52 +24,182 @@ const selected = useSelected()
 const editing = ref<string | 'new'>()
 const arranging = ref<string>()
 const unused = ref(false)
-const types = computed(() => inOrder(definitions.document.types).sort((a, b) => b.tier - a.tier).filter((type) => !unused.value || definitions.isUnused(type.id, 180)))
-const chosen = computed(() => types.value.find((type) => type.id === selected.value) ?? types.value[0])
+const types = computed(() =>
+  inOrder(definitions.document.types)
+    .sort((a, b) => b.tier - a.tier)
+    .filter((type) => !unused.value || definitions.isUnused(type.id, 180)),
+)
+const chosen = computed(
+  () => types.value.find((type) => type.id === selected.value) ?? types.value[0],
+)
 const offered = computed(() => new Set(typesOf(definitions.document, definitions.rulebook)))
-const flow = computed(() => chosen.value && flowOf(definitions.document, definitions.rulebook, chosen.value.id))
+const flow = computed(
+  () => chosen.value && flowOf(definitions.document, definitions.rulebook, chosen.value.id),
+)
 const title = (id: string): string => definitions.document.types[id]?.title ?? id
 const tiers = ['the smallest', 'small', 'middling', 'large', 'the largest']
 const may = computed(() => definitions.mayChange(definitions.rulebook))
 
 /** Offers a type in the rulebook at hand as another rulebook has it, or leaves it out. */
 async function offer(id: string): Promise<void> {
-  if (offered.value.has(id)) return void await definitions.edit([definitions.sayEntry(`type:${id}`, null)])
-  const giver = definitions.rulebooks.find((one) => entriesOf(definitions.document, one.id).has(`type:${id}`))
-  const entries = giver ? [...entriesOf(definitions.document, giver.id)].filter(([key]) => key.split(':')[1] === id) : []
+  if (offered.value.has(id))
+    return void (await definitions.edit([definitions.sayEntry(`type:${id}`, null)]))
+  const giver = definitions.rulebooks.find((one) =>
+    entriesOf(definitions.document, one.id).has(`type:${id}`),
+  )
+  const entries = giver
+    ? [...entriesOf(definitions.document, giver.id)].filter(([key]) => key.split(':')[1] === id)
+    : []
   await definitions.edit(entries.map(([key, entry]) => definitions.sayEntry(key, entry)))
 }
-const retire = async (id: string, retired: boolean): Promise<boolean> => await definitions.edit([{ path: ['types', id, 'retired'], ...(retired ? { after: true } : {}) }])
+const retire = async (id: string, retired: boolean): Promise<boolean> =>
+  await definitions.edit([{ path: ['types', id, 'retired'], ...(retired ? { after: true } : {}) }])
 </script>
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Types and forms" make="New type" :may="definitions.mayDefineAll" @make="editing = 'new'">
-      <span>kinds of items; a parent is always of a higher tier · forms as in rulebook</span><RulebookChoice />
-      <span>· it estimates in</span><select class="inline" aria-label="Estimate unit" :value="unitOf(definitions.document, definitions.rulebook)" :disabled="!may" @change="definitions.edit([definitions.sayEntry('unit', { unit: ($event.target as HTMLSelectElement).value as 'hours' })])"><option v-for="unit in estimateUnits" :key="unit">{{ unit }}</option></select>
+    <ChapterHead
+      title="Types and forms"
+      make="New type"
+      :may="definitions.mayDefineAll"
+      @make="editing = 'new'"
+    >
+      <span>kinds of items; a parent is always of a higher tier · forms as in rulebook</span
+      ><RulebookChoice /> <span>· it estimates in</span
+      ><select
+        class="inline"
+        aria-label="Estimate unit"
+        :value="unitOf(definitions.document, definitions.rulebook)"
+        :disabled="!may"
+        @change="
+          definitions.edit([
+            definitions.sayEntry('unit', {
+              unit: ($event.target as HTMLSelectElement).value as 'hours',
+            }),
+          ])
+        "
+      >
+        <option v-for="unit in estimateUnits" :key="unit">{{ unit }}</option>
+      </select>
       <span>·</span><UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
     <table v-if="types.length" class="ledger">
-      <thead><tr><th scope="col"><span class="seen-not">Mark</span></th><th scope="col">Title</th><th scope="col">Tier</th><th scope="col">When to use it</th><th scope="col">Here</th><th scope="col" class="num">Items</th><th scope="col" class="num">Named by</th></tr></thead>
-      <tbody><tr v-for="type in types" :key="type.id" tabindex="0" :class="{ selected: type.id === chosen?.id, 'in-draft': definitions.isChanged('types', type.id), retired: type.retired }" @click="selected = type.id" @focus="selected = type.id" @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = type.id)">
-        <td><TypeMark :mark="`${type.monogram}${type.tier}`" :title="type.title" /></td><td class="nowrap">{{ type.title }}<span v-if="definitions.isChanged('types', type.id)" class="draft-mark">in the draft</span></td><td class="quiet nowrap">{{ type.tier }}, {{ tiers[type.tier] }}</td><td class="quiet">{{ type.description }}</td><td class="quiet">{{ offered.has(type.id) ? 'offered' : '–' }}</td><td class="num">{{ numberWords(definitions.items(type.id)) }}</td><td class="num quiet">{{ definitions.usage.named[type.id]?.length ?? 0 }}</td>
-      </tr></tbody>
+      <thead>
+        <tr>
+          <th scope="col"><span class="seen-not">Mark</span></th>
+          <th scope="col">Title</th>
+          <th scope="col">Tier</th>
+          <th scope="col">When to use it</th>
+          <th scope="col">Here</th>
+          <th scope="col" class="num">Items</th>
+          <th scope="col" class="num">Named by</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="type in types"
+          :key="type.id"
+          tabindex="0"
+          :class="{
+            selected: type.id === chosen?.id,
+            'in-draft': definitions.isChanged('types', type.id),
+            retired: type.retired,
+          }"
+          @click="selected = type.id"
+          @focus="selected = type.id"
+          @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = type.id)"
+        >
+          <td><TypeMark :mark="`${type.monogram}${type.tier}`" :title="type.title" /></td>
+          <td class="nowrap">
+            {{ type.title
+            }}<span v-if="definitions.isChanged('types', type.id)" class="draft-mark"
+              >in the draft</span
+            >
+          </td>
+          <td class="quiet nowrap">{{ type.tier }}, {{ tiers[type.tier] }}</td>
+          <td class="quiet">{{ type.description }}</td>
+          <td class="quiet">{{ offered.has(type.id) ? 'offered' : '–' }}</td>
+          <td class="num">{{ numberWords(definitions.items(type.id)) }}</td>
+          <td class="num quiet">{{ definitions.usage.named[type.id]?.length ?? 0 }}</td>
+        </tr>
+      </tbody>
     </table>
-    <p v-else class="blank">{{ unused ? 'Every type was used of late.' : 'Here the kinds of items would stand.' }} <button v-if="definitions.mayDefineAll && !unused" class="plain" type="button" @click="editing = 'new'">Define the first one.</button></p>
+    <p v-else class="blank">
+      {{ unused ? 'Every type was used of late.' : 'Here the kinds of items would stand.' }}
+      <button
+        v-if="definitions.mayDefineAll && !unused"
+        class="plain"
+        type="button"
+        @click="editing = 'new'"
+      >
+        Define the first one.
+      </button>
+    </p>
     <TypeForm v-if="editing" :id="editing" @close="editing = undefined" />
     <FormArranger v-if="arranging" :type="arranging" @close="arranging = undefined" />
   </section>
-  <EntryMargin v-if="chosen" :id="chosen.id" :title="chosen.title" :sub="`${chosen.monogram}, tier ${chosen.tier}${chosen.retired ? ', retired' : ''}`" :description="chosen.description" :filter="{ op: '=', args: [{ property: 'type' }, chosen.id] }" touches="">
+  <EntryMargin
+    v-if="chosen"
+    :id="chosen.id"
+    :title="chosen.title"
+    :sub="`${chosen.monogram}, tier ${chosen.tier}${chosen.retired ? ', retired' : ''}`"
+    :description="chosen.description"
+    :filter="{ op: '=', args: [{ property: 'type' }, chosen.id] }"
+    touches=""
+  >
     <h3>What it is</h3>
-    <div class="line"><span>starts in</span><span>{{ flow?.start ? definitions.document.statuses[flow.start]?.title : 'not offered here' }}</span></div>
-    <div class="line"><span>statuses, moves</span><span><RouterLink :to="`/definitions/flows?type=${chosen.id}`">{{ flow?.statuses.length ?? 0 }}, {{ flow?.moves.size ?? 0 }}</RouterLink></span></div>
-    <div class="line"><span>below it</span><span>{{ chosen.below ? chosen.below.map(title).join(', ') || 'nothing' : 'any lower tier' }}</span></div>
-    <div class="line"><span>offered by</span><span>{{ definitions.rulebooks.filter((one) => typesOf(definitions.document, one.id).includes(chosen!.id)).map((one) => one.title).join(', ') || 'no rulebook' }}</span></div>
+    <div class="line">
+      <span>starts in</span
+      ><span>{{
+        flow?.start ? definitions.document.statuses[flow.start]?.title : 'not offered here'
+      }}</span>
+    </div>
+    <div class="line">
+      <span>statuses, moves</span
+      ><span
+        ><RouterLink :to="`/definitions/flows?type=${chosen.id}`"
+          >{{ flow?.statuses.length ?? 0 }}, {{ flow?.moves.size ?? 0 }}</RouterLink
+        ></span
+      >
+    </div>
+    <div class="line">
+      <span>below it</span
+      ><span>{{
+        chosen.below ? chosen.below.map(title).join(', ') || 'nothing' : 'any lower tier'
+      }}</span>
+    </div>
+    <div class="line">
+      <span>offered by</span
+      ><span>{{
+        definitions.rulebooks
+          .filter((one) => typesOf(definitions.document, one.id).includes(chosen!.id))
+          .map((one) => one.title)
+          .join(', ') || 'no rulebook'
+      }}</span>
+    </div>
     <template #acts>
-      <button class="act" type="button" @click="arranging = chosen.id">{{ may ? 'Arrange its forms' : 'See its forms' }}</button>
-      <button v-if="definitions.mayDefineAll" class="act" type="button" @click="editing = chosen.id">Change</button>
-      <button v-if="may" class="act" type="button" @click="offer(chosen.id)">{{ offered.has(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook' }}</button>
-      <button v-if="definitions.mayDefineAll" class="act" type="button" @click="retire(chosen.id, !chosen.retired)">{{ chosen.retired ? 'Bring back' : 'Retire' }}</button>
+      <button class="act" type="button" @click="arranging = chosen.id">
+        {{ may ? 'Arrange its forms' : 'See its forms' }}
+      </button>
+      <button
+        v-if="definitions.mayDefineAll"
+        class="act"
+        type="button"
+        @click="editing = chosen.id"
+      >
+        Change
+      </button>
+      <button v-if="may" class="act" type="button" @click="offer(chosen.id)">
+        {{ offered.has(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook' }}
+      </button>
+      <button
+        v-if="definitions.mayDefineAll"
+        class="act"
+        type="button"
+        @click="retire(chosen.id, !chosen.retired)"
+      >
+        {{ chosen.retired ? 'Bring back' : 'Retire' }}
+      </button>
     </template>
   </EntryMargin>
 </template>

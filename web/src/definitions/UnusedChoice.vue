@@ -6,5 +6,7 @@ defineProps<{ days: number }>()
 </script>
 
 <template>
-  <button class="plain" type="button" :aria-pressed="model" @click="model = !model">{{ model ? 'show all again' : `unused for ${days} days` }}</button>
+  <button class="plain" type="button" :aria-pressed="model" @click="model = !model">
+    {{ model ? 'show all again' : `unused for ${days} days` }}
+  </button>
 </template>

@@ -1,14 +1,38 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { changedSince, emptyDocument, inOrder, makeIdentity, orderBetween, prefixes, same, say, valueAt, type DefinitionsDocument, type Edit, type MappingChoices, type RulebookEntry, type Section } from '@bluestem/core/definitions'
+import {
+  changedSince,
+  emptyDocument,
+  inOrder,
+  makeIdentity,
+  orderBetween,
+  prefixes,
+  same,
+  say,
+  valueAt,
+  type DefinitionsDocument,
+  type Edit,
+  type MappingChoices,
+  type RulebookEntry,
+  type Section,
+} from '@bluestem/core/definitions'
 import { call, get } from '../api/http.ts'
 import type { BoardOfStatuses, Draft, DraftSummary, Usage } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
-interface Edition { readonly number: number; readonly note: string; readonly published_at: string; readonly by: string | null }
-interface Mapping { readonly edition: number | null; readonly total: number; readonly moved: number }
+interface Edition {
+  readonly number: number
+  readonly note: string
+  readonly published_at: string
+  readonly by: string | null
+}
+interface Mapping {
+  readonly edition: number | null
+  readonly total: number
+  readonly moved: number
+}
 
 const emptyUsage: Usage = { items: {}, held: [], named: {}, last: {}, changed: {} }
 
@@ -31,19 +55,42 @@ export const useDefinitions = defineStore('definitions', () => {
   const loaded = ref(false)
 
   /** the draft at hand: the one chosen, else the latest that is no proposal; null is chosen to look at what is in force */
-  const atHand = computed(() => drafts.value.find((one) => one.id === chosenDraft.value) ?? (chosenDraft.value === '' ? undefined : drafts.value.filter((one) => !one.proposed).at(-1)))
+  const atHand = computed(
+    () =>
+      drafts.value.find((one) => one.id === chosenDraft.value) ??
+      (chosenDraft.value === '' ? undefined : drafts.value.filter((one) => !one.proposed).at(-1)),
+  )
   const draft = computed(() => (opened.value?.id === atHand.value?.id ? opened.value : undefined))
   const document = computed(() => draft.value?.document ?? published.value)
   const rulebooks = computed(() => inOrder(document.value.rulebooks))
-  const rulebook = computed({ get: () => (document.value.rulebooks[chosenRulebook.value] ? chosenRulebook.value : rulebooks.value[0]?.id ?? ''), set: (id: string) => { chosenRulebook.value = id } })
+  const rulebook = computed({
+    get: () =>
+      document.value.rulebooks[chosenRulebook.value]
+        ? chosenRulebook.value
+        : (rulebooks.value[0]?.id ?? ''),
+    set: (id: string) => {
+      chosenRulebook.value = id
+    },
+  })
   const mayDefineAll = computed(() => session.mayDefine)
   /** whether one may change anything: administrators all, keepers inside their rulebooks */
   const mayDraft = computed(() => session.mayDefine || (session.mayEdit && keeps.value.length > 0))
-  const mayChange = (id: string): boolean => session.mayDefine || (session.mayEdit && keeps.value.includes(id))
+  const mayChange = (id: string): boolean =>
+    session.mayDefine || (session.mayEdit && keeps.value.includes(id))
 
   async function load(): Promise<void> {
     const [current, open, used, shown] = await Promise.all([
-      get<{ edition: Edition; document: DefinitionsDocument; mapping?: readonly Mapping[]; keeps?: readonly string[] }>('/definitions'), get<{ drafts: readonly DraftSummary[] }>('/definitions/drafts'), get<Usage>('/definitions/usage'), get<{ boards: readonly BoardOfStatuses[]; unplaced: readonly string[] }>('/definitions/boards'),
+      get<{
+        edition: Edition
+        document: DefinitionsDocument
+        mapping?: readonly Mapping[]
+        keeps?: readonly string[]
+      }>('/definitions'),
+      get<{ drafts: readonly DraftSummary[] }>('/definitions/drafts'),
+      get<Usage>('/definitions/usage'),
+      get<{ boards: readonly BoardOfStatuses[]; unplaced: readonly string[] }>(
+        '/definitions/boards',
+      ),
     ])
     published.value = current.document
     edition.value = current.edition
@@ -64,15 +111,24 @@ export const useDefinitions = defineStore('definitions', () => {
     const read = await get<Draft>(`/definitions/drafts/${wanted.id}`)
     if (atHand.value?.id === read.id) opened.value = read
   }
-  watch(() => atHand.value?.id, () => void notes.attempt(openDraft))
+  watch(
+    () => atHand.value?.id,
+    () => void notes.attempt(openDraft),
+  )
 
   function keepDraft(next: Draft): void {
     const summary = { ...next, count: next.changes.length }
-    drafts.value = drafts.value.some((one) => one.id === next.id) ? drafts.value.map((one) => (one.id === next.id ? summary : one)) : [...drafts.value, summary]
+    drafts.value = drafts.value.some((one) => one.id === next.id)
+      ? drafts.value.map((one) => (one.id === next.id ? summary : one))
+      : [...drafts.value, summary]
     opened.value = next
     chosenDraft.value = next.id
   }
-  const patch = async (id: string, etag: string, body: object): Promise<void> => { keepDraft((await call<Draft>('PATCH', `/definitions/drafts/${id}`, body, { 'If-Match': etag })).body) }
+  const patch = async (id: string, etag: string, body: object): Promise<void> => {
+    keepDraft(
+      (await call<Draft>('PATCH', `/definitions/drafts/${id}`, body, { 'If-Match': etag })).body,
+    )
+  }
 
   /**
    * Adds edits to the draft at hand; the first one opens it. Only what the person changed is sent, each part meant for what stood
@@ -80,12 +136,22 @@ export const useDefinitions = defineStore('definitions', () => {
    * @param opened the document the form was opened with
    * @returns whether they were taken
    */
-  async function edit(given: readonly Edit[], placed: Draft['boards'] = [], opened = document.value): Promise<boolean> {
+  async function edit(
+    given: readonly Edit[],
+    placed: Draft['boards'] = [],
+    opened = document.value,
+  ): Promise<boolean> {
     const edits = withRulebook(changedSince(opened, given))
     if (edits.length === 0 && placed.length === 0) return true
     return await notes.attempt(async () => {
-      if (!draft.value) keepDraft((await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body)
-      await patch(draft.value!.id, placed.length > 0 ? draft.value!.etag : '*', { edits, ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}) })
+      if (!draft.value)
+        keepDraft(
+          (await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body,
+        )
+      await patch(draft.value!.id, placed.length > 0 ? draft.value!.etag : '*', {
+        edits,
+        ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}),
+      })
     })
   }
 
@@ -93,19 +159,51 @@ export const useDefinitions = defineStore('definitions', () => {
   function withRulebook(edits: readonly Edit[]): readonly Edit[] {
     if (!edits.some(({ path }) => path[0] === 'rulebooks' && path[1] === '')) return edits
     const made = newId('rulebooks')
-    const first: Edit = { path: ['rulebooks', made], after: { order: lastOrder({}), title: 'Our work', description: 'What everybody here works by.', extends: null, entries: {} }, before: null }
-    return [first, ...edits.map((one) => (one.path[0] === 'rulebooks' && one.path[1] === '' ? { ...one, path: ['rulebooks', made, ...one.path.slice(2)] } : one))]
+    const first: Edit = {
+      path: ['rulebooks', made],
+      after: {
+        order: lastOrder({}),
+        title: 'Our work',
+        description: 'What everybody here works by.',
+        extends: null,
+        entries: {},
+      },
+      before: null,
+    }
+    return [
+      first,
+      ...edits.map((one) =>
+        one.path[0] === 'rulebooks' && one.path[1] === ''
+          ? { ...one, path: ['rulebooks', made, ...one.path.slice(2)] }
+          : one,
+      ),
+    ]
   }
 
   /** Makes a draft of a small change and publishes it at once: two acts in all, the change and this. */
-  async function publishAtOnce(given: readonly Edit[], note = '', opened = document.value): Promise<boolean> {
+  async function publishAtOnce(
+    given: readonly Edit[],
+    note = '',
+    opened = document.value,
+  ): Promise<boolean> {
     const done = await notes.attempt(async () => {
       // What waits in a draft may stand in the form too; only what was changed in it is published.
-      const edits = withRulebook(changedSince(opened, given)).map(({ path, after }) => ({ path, after }))
+      const edits = withRulebook(changedSince(opened, given)).map(({ path, after }) => ({
+        path,
+        after,
+      }))
       if (edits.length === 0) return
-      const { body } = await call<Draft>('POST', '/definitions/drafts', { title: note || 'A small change', edits })
+      const { body } = await call<Draft>('POST', '/definitions/drafts', {
+        title: note || 'A small change',
+        edits,
+      })
       try {
-        const { body: made } = await call<{ edition: number }>('POST', `/definitions/drafts/${body.id}/publish`, { note }, { 'If-Match': body.etag })
+        const { body: made } = await call<{ edition: number }>(
+          'POST',
+          `/definitions/drafts/${body.id}/publish`,
+          { note },
+          { 'If-Match': body.etag },
+        )
         notes.show('well', `Edition ${made.edition} is published.`)
       } catch (error) {
         // What cannot be published at once stays as a draft, with what it must still be asked.
@@ -118,15 +216,51 @@ export const useDefinitions = defineStore('definitions', () => {
   }
 
   /** Says something of a key of the rulebook at hand, or leaves it out. */
-  const sayEntry = (key: string, entry: RulebookEntry | null): Edit => say(document.value, rulebook.value, key, entry)
+  const sayEntry = (key: string, entry: RulebookEntry | null): Edit =>
+    say(document.value, rulebook.value, key, entry)
 
-  const choose = async (choices: MappingChoices): Promise<boolean> => await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))
-  const rename = async (title: string): Promise<boolean> => await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { title }))
-  const callOff = async (): Promise<boolean> => await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { publishAt: null }))
-  const decide = async (choices: Readonly<Record<string, 'mine' | 'theirs'>>): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('POST', `/definitions/drafts/${draft.value!.id}/rebase`, { choices }, { 'If-Match': draft.value!.etag })).body))
-  const undo = async (change: string): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('DELETE', `/definitions/drafts/${draft.value!.id}/changes/${change}`, undefined, { 'If-Match': draft.value!.etag })).body))
-  const begin = async (title: string): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('POST', '/definitions/drafts', { title })).body))
-  const goBack = async (number: number): Promise<boolean> => await notes.attempt(async () => keepDraft((await call<Draft>('POST', `/definitions/editions/${number}/draft`)).body))
+  const choose = async (choices: MappingChoices): Promise<boolean> =>
+    await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))
+  const rename = async (title: string): Promise<boolean> =>
+    await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { title }))
+  const callOff = async (): Promise<boolean> =>
+    await notes.attempt(
+      async () => await patch(draft.value!.id, draft.value!.etag, { publishAt: null }),
+    )
+  const decide = async (choices: Readonly<Record<string, 'mine' | 'theirs'>>): Promise<boolean> =>
+    await notes.attempt(async () =>
+      keepDraft(
+        (
+          await call<Draft>(
+            'POST',
+            `/definitions/drafts/${draft.value!.id}/rebase`,
+            { choices },
+            { 'If-Match': draft.value!.etag },
+          )
+        ).body,
+      ),
+    )
+  const undo = async (change: string): Promise<boolean> =>
+    await notes.attempt(async () =>
+      keepDraft(
+        (
+          await call<Draft>(
+            'DELETE',
+            `/definitions/drafts/${draft.value!.id}/changes/${change}`,
+            undefined,
+            { 'If-Match': draft.value!.etag },
+          )
+        ).body,
+      ),
+    )
+  const begin = async (title: string): Promise<boolean> =>
+    await notes.attempt(async () =>
+      keepDraft((await call<Draft>('POST', '/definitions/drafts', { title })).body),
+    )
+  const goBack = async (number: number): Promise<boolean> =>
+    await notes.attempt(async () =>
+      keepDraft((await call<Draft>('POST', `/definitions/editions/${number}/draft`)).body),
+    )
 
   async function drop(): Promise<void> {
     const gone = draft.value!
@@ -139,23 +273,77 @@ export const useDefinitions = defineStore('definitions', () => {
 
   async function publish(note: string, at?: string): Promise<boolean> {
     const done = await notes.attempt(async () => {
-      const { body } = await call<{ edition?: number; mapping?: number } & Partial<Draft>>('POST', `/definitions/drafts/${draft.value!.id}/publish`, { note, ...(at ? { at } : {}) }, { 'If-Match': draft.value!.etag })
+      const { body } = await call<{ edition?: number; mapping?: number } & Partial<Draft>>(
+        'POST',
+        `/definitions/drafts/${draft.value!.id}/publish`,
+        { note, ...(at ? { at } : {}) },
+        { 'If-Match': draft.value!.etag },
+      )
       if (body.edition === undefined) return keepDraft(body as Draft)
       chosenDraft.value = null
-      notes.show('well', `Edition ${body.edition} is published.${body.mapping ? ` ${body.mapping} items are being rewritten.` : ''}`)
+      notes.show(
+        'well',
+        `Edition ${body.edition} is published.${body.mapping ? ` ${body.mapping} items are being rewritten.` : ''}`,
+      )
     })
     if (done) await Promise.all([load(), useVocabulary().load()])
     return done
   }
 
-  const newId = (section: Section | 'option'): string => makeIdentity(section === 'option' ? 'op' : prefixes[section], crypto.getRandomValues(new Uint8Array(8)))
+  const newId = (section: Section | 'option'): string =>
+    makeIdentity(
+      section === 'option' ? 'op' : prefixes[section],
+      crypto.getRandomValues(new Uint8Array(8)),
+    )
   /** the key that stands after the last entry of a map */
-  const lastOrder = (map: Readonly<Record<string, { order: string }>>): string => orderBetween(inOrder(map).at(-1)?.order ?? null, null)
+  const lastOrder = (map: Readonly<Record<string, { order: string }>>): string =>
+    orderBetween(inOrder(map).at(-1)?.order ?? null, null)
   /** whether the draft changes what stands at a path */
-  const isChanged = (...path: string[]): boolean => draft.value !== undefined && !same(valueAt(published.value, path), valueAt(draft.value.document, path))
+  const isChanged = (...path: string[]): boolean =>
+    draft.value !== undefined &&
+    !same(valueAt(published.value, path), valueAt(draft.value.document, path))
   const items = (id: string): number => usage.value.items[id] ?? 0
   /** whether something was not used for so many days */
-  const isUnused = (id: string, days: number): boolean => { const last = usage.value.last[id]; return last === undefined || session.now.getTime() - Date.parse(last) > days * 86_400_000 }
+  const isUnused = (id: string, days: number): boolean => {
+    const last = usage.value.last[id]
+    return last === undefined || session.now.getTime() - Date.parse(last) > days * 86_400_000
+  }
 
-  return { published, edition, mapping, keeps, drafts, draft, chosenDraft, usage, boards, unplaced, loaded, document, rulebooks, rulebook, mayDefineAll, mayDraft, mayChange, load, edit, publishAtOnce, sayEntry, choose, rename, callOff, decide, undo, begin, goBack, drop, publish, newId, lastOrder, isChanged, items, isUnused }
+  return {
+    published,
+    edition,
+    mapping,
+    keeps,
+    drafts,
+    draft,
+    chosenDraft,
+    usage,
+    boards,
+    unplaced,
+    loaded,
+    document,
+    rulebooks,
+    rulebook,
+    mayDefineAll,
+    mayDraft,
+    mayChange,
+    load,
+    edit,
+    publishAtOnce,
+    sayEntry,
+    choose,
+    rename,
+    callOff,
+    decide,
+    undo,
+    begin,
+    goBack,
+    drop,
+    publish,
+    newId,
+    lastOrder,
+    isChanged,
+    items,
+    isUnused,
+  }
 })

@@ -17,16 +17,33 @@ export const useLiving = defineStore('living', () => {
   const calendars = shallowRef<readonly Calendar[]>([])
   const teams = shallowRef<readonly Team[]>([])
   const projects = shallowRef<readonly CountedProject[]>([])
-  const people = shallowRef<readonly { readonly id: string; readonly name: string; readonly role: string }[]>([])
+  const people = shallowRef<
+    readonly { readonly id: string; readonly name: string; readonly role: string }[]
+  >([])
   const loaded = ref(false)
   const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
 
   /** whether one looks after a project: its components, its labels, its templates */
-  const keeps = (project: string | null): boolean => session.mayDefine || (project !== null && session.mayEdit && (projects.value.find((one) => one.id === project)?.keepers.includes(session.session?.person.id ?? '') ?? false))
+  const keeps = (project: string | null): boolean =>
+    session.mayDefine ||
+    (project !== null &&
+      session.mayEdit &&
+      (projects.value
+        .find((one) => one.id === project)
+        ?.keepers.includes(session.session?.person.id ?? '') ??
+        false))
   const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
 
   async function load(): Promise<void> {
-    const [a, b, c, d, e, f, g] = await Promise.all([get<{ labels: Label[] }>('/labels'), get<{ components: Component[] }>('/components'), get<{ templates: Template[] }>('/templates'), get<{ calendars: Calendar[] }>('/calendars'), get<{ projects: CountedProject[] }>('/projects'), get<{ people: { id: string; name: string; role: string }[] }>('/people'), get<{ teams: Team[] }>('/teams')])
+    const [a, b, c, d, e, f, g] = await Promise.all([
+      get<{ labels: Label[] }>('/labels'),
+      get<{ components: Component[] }>('/components'),
+      get<{ templates: Template[] }>('/templates'),
+      get<{ calendars: Calendar[] }>('/calendars'),
+      get<{ projects: CountedProject[] }>('/projects'),
+      get<{ people: { id: string; name: string; role: string }[] }>('/people'),
+      get<{ teams: Team[] }>('/teams'),
+    ])
     labels.value = a.labels
     components.value = b.components
     templates.value = c.templates
@@ -38,14 +55,41 @@ export const useLiving = defineStore('living', () => {
   }
 
   /** Changes something living, then shows it as it is now. @returns what was answered, undefined when it was refused */
-  async function change<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, version?: number): Promise<T | undefined> {
+  async function change<T>(
+    method: 'POST' | 'PATCH' | 'DELETE',
+    path: string,
+    body?: unknown,
+    version?: number,
+  ): Promise<T | undefined> {
     let answer: T | undefined
     await notes.attempt(async () => {
-      answer = (await call<T>(method, path, body, version === undefined ? {} : { 'If-Match': `"${version}"` })).body ?? ({} as T)
+      answer =
+        (
+          await call<T>(
+            method,
+            path,
+            body,
+            version === undefined ? {} : { 'If-Match': `"${version}"` },
+          )
+        ).body ?? ({} as T)
       await Promise.all([load(), useVocabulary().load()])
     })
     return answer
   }
 
-  return { labels, components, templates, calendars, teams, projects, people, loaded, projectTitle, keeps, keptProjects, load, change }
+  return {
+    labels,
+    components,
+    templates,
+    calendars,
+    teams,
+    projects,
+    people,
+    loaded,
+    projectTitle,
+    keeps,
+    keptProjects,
+    load,
+    change,
+  }
 })

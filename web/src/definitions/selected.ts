@@ -5,6 +5,12 @@ import { useRoute } from 'vue-router'
 export function useSelected(): Ref<string | undefined> {
   const route = useRoute()
   const selected = ref<string>()
-  watch(() => route.query['id'], (id) => { if (typeof id === 'string') selected.value = id }, { immediate: true })
+  watch(
+    () => route.query['id'],
+    (id) => {
+      if (typeof id === 'string') selected.value = id
+    },
+    { immediate: true },
+  )
   return selected
 }

@@ -12,10 +12,29 @@ import { valueOf } from './valueOf.ts'
 import ValueText from './ValueText.vue'
 
 /** One stretch of the list: all of it, or one group under a heading. */
-export interface Segment { readonly key: string; readonly title?: string; readonly count?: number; readonly filter: unknown }
-export interface SortBy { readonly by: string; readonly direction: 'up' | 'down' }
+export interface Segment {
+  readonly key: string
+  readonly title?: string
+  readonly count?: number
+  readonly filter: unknown
+}
+export interface SortBy {
+  readonly by: string
+  readonly direction: 'up' | 'down'
+}
 
-const { segments, columns, order, asOf = '' } = defineProps<{ segments: readonly Segment[]; columns: readonly string[]; order: readonly SortBy[]; asOf?: string; label: string }>()
+const {
+  segments,
+  columns,
+  order,
+  asOf = '',
+} = defineProps<{
+  segments: readonly Segment[]
+  columns: readonly string[]
+  order: readonly SortBy[]
+  asOf?: string
+  label: string
+}>()
 const emit = defineEmits<{ answered: [Answers]; sort: [SortBy[]]; select: [Item | undefined] }>()
 
 const vocabulary = useVocabulary()
@@ -30,10 +49,18 @@ const told = ref('')
 const at = ref(0)
 let round = 0
 
-type Row = { readonly kind: 'heading'; readonly segment: Segment } | { readonly kind: 'item'; readonly segment: Segment; readonly offset: number }
+type Row =
+  | { readonly kind: 'heading'; readonly segment: Segment }
+  | { readonly kind: 'item'; readonly segment: Segment; readonly offset: number }
 
 /** Which rows there are: headings, and below each as many rows as it has items. Only the visible ones are made. */
-const lengths = computed(() => segments.map((segment) => ({ segment, heading: segment.title === undefined ? 0 : 1, rows: folded.has(segment.key) ? 0 : totals.get(segment.key) ?? segment.count ?? 0 })))
+const lengths = computed(() =>
+  segments.map((segment) => ({
+    segment,
+    heading: segment.title === undefined ? 0 : 1,
+    rows: folded.has(segment.key) ? 0 : (totals.get(segment.key) ?? segment.count ?? 0),
+  })),
+)
 const length = computed(() => lengths.value.reduce((sum, one) => sum + one.heading + one.rows, 0))
 
 function rowAt(index: number): Row | undefined {
@@ -47,10 +74,22 @@ function rowAt(index: number): Row | undefined {
   return undefined
 }
 
-const itemOf = (row: Row | undefined): Item | undefined => (row?.kind === 'item' ? pages.get(`${row.segment.key}:${Math.floor(row.offset / pageSize)}`)?.[row.offset % pageSize] : undefined)
+const itemOf = (row: Row | undefined): Item | undefined =>
+  row?.kind === 'item'
+    ? pages.get(`${row.segment.key}:${Math.floor(row.offset / pageSize)}`)?.[row.offset % pageSize]
+    : undefined
 
-const virtual = useVirtualizer(computed(() => ({ count: length.value, getScrollElement: () => box.value ?? null, estimateSize: () => 32, overscan: 12 })))
-const visible = computed(() => virtual.value.getVirtualItems().map((one) => ({ ...one, row: rowAt(one.index) })))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: length.value,
+    getScrollElement: () => box.value ?? null,
+    estimateSize: () => 32,
+    overscan: 12,
+  })),
+)
+const visible = computed(() =>
+  virtual.value.getVirtualItems().map((one) => ({ ...one, row: rowAt(one.index) })),
+)
 
 const fields = computed(() => [...new Set(['title', 'status', ...columns])].join(','))
 const sort = computed(() => sortText(order))
@@ -61,7 +100,15 @@ async function load(segment: Segment, page: number): Promise<void> {
   asked.add(key)
   const mine = round
   try {
-    const answers = await post<Answers>('/items/search', { filter: segment.filter, kept: true, sort: sort.value, fields: fields.value, limit: pageSize, offset: page * pageSize, ...(asOf ? { 'as-of': asOf } : {}) })
+    const answers = await post<Answers>('/items/search', {
+      filter: segment.filter,
+      kept: true,
+      sort: sort.value,
+      fields: fields.value,
+      limit: pageSize,
+      offset: page * pageSize,
+      ...(asOf ? { 'as-of': asOf } : {}),
+    })
     if (mine !== round) return
     pages.set(key, answers.items)
     totals.set(segment.key, answers.total)
@@ -82,7 +129,8 @@ function reload(): void {
 }
 watch(() => JSON.stringify([segments, sort.value, fields.value, asOf]), reload, { immediate: true })
 watch(visible, (rows) => {
-  for (const { row } of rows) if (row?.kind === 'item') void load(row.segment, Math.floor(row.offset / pageSize))
+  for (const { row } of rows)
+    if (row?.kind === 'item') void load(row.segment, Math.floor(row.offset / pageSize))
 })
 
 function move(to: number): void {
@@ -94,8 +142,17 @@ function move(to: number): void {
 function keys(event: KeyboardEvent): void {
   const row = rowAt(at.value)
   const steps: Record<string, () => void> = {
-    ArrowDown: () => move(at.value + 1), ArrowUp: () => move(at.value - 1), PageDown: () => move(at.value + 15), PageUp: () => move(at.value - 15), Home: () => move(0), End: () => move(length.value - 1),
-    Enter: () => { const item = itemOf(row); if (item) void router.push(`/work/${item.ref}`); else if (row?.kind === 'heading') turn(row.segment) },
+    ArrowDown: () => move(at.value + 1),
+    ArrowUp: () => move(at.value - 1),
+    PageDown: () => move(at.value + 15),
+    PageUp: () => move(at.value - 15),
+    Home: () => move(0),
+    End: () => move(length.value - 1),
+    Enter: () => {
+      const item = itemOf(row)
+      if (item) void router.push(`/work/${item.ref}`)
+      else if (row?.kind === 'heading') turn(row.segment)
+    },
   }
   const step = steps[event.key]
   if (!step || event.target !== box.value) return
@@ -109,60 +166,235 @@ function turn(segment: Segment): void {
 
 function sortBy(handle: string): void {
   const [first] = order
-  emit('sort', [{ by: handle, direction: first?.by === handle && first.direction === 'up' ? 'down' : 'up' }, ...order.filter((one) => one.by !== handle).slice(0, 2)])
+  emit('sort', [
+    { by: handle, direction: first?.by === handle && first.direction === 'up' ? 'down' : 'up' },
+    ...order.filter((one) => one.by !== handle).slice(0, 2),
+  ])
 }
 
-const widths: Record<string, string> = { ref: '86px', type: '44px', title: 'minmax(196px, 6fr)', status: 'minmax(142px, 1fr)', priority: 'minmax(148px, 1fr)', due: '92px', changed: '100px', created: '100px', done: '100px', assignee: 'minmax(106px, 1fr)', labels: 'minmax(130px, 1.2fr)', rung: '60px', estimate: '76px', on_hold: '70px' }
-const template = computed(() => columns.map((column) => widths[column] ?? 'minmax(90px, 1fr)').join(' '))
+const widths: Record<string, string> = {
+  ref: '86px',
+  type: '44px',
+  title: 'minmax(196px, 6fr)',
+  status: 'minmax(142px, 1fr)',
+  priority: 'minmax(148px, 1fr)',
+  due: '92px',
+  changed: '100px',
+  created: '100px',
+  done: '100px',
+  assignee: 'minmax(106px, 1fr)',
+  labels: 'minmax(130px, 1.2fr)',
+  rung: '60px',
+  estimate: '76px',
+  on_hold: '70px',
+}
+const template = computed(() =>
+  columns.map((column) => widths[column] ?? 'minmax(90px, 1fr)').join(' '),
+)
 const isNumber = (handle: string): boolean => vocabulary.property(handle)?.type.kind === 'number'
-const sorted = (handle: string): 'ascending' | 'descending' | 'none' => (order[0]?.by === handle ? (order[0].direction === 'up' ? 'ascending' : 'descending') : 'none')
+const sorted = (handle: string): 'ascending' | 'descending' | 'none' =>
+  order[0]?.by === handle ? (order[0].direction === 'up' ? 'ascending' : 'descending') : 'none'
 
 defineExpose({ reload })
+
+function selectRow(index: number, row: Row): void {
+  at.value = index
+  emit('select', itemOf(row))
+}
 </script>
 
 <template>
-  <p v-if="told" class="told" role="alert">{{ told }} <button class="plain" type="button" @click="reload">Try again</button></p>
-  <div ref="box" class="grid" role="grid" :aria-label="label" :aria-rowcount="length + 1" :aria-colcount="columns.length" tabindex="0" :aria-activedescendant="length ? `row-${at}` : undefined" @keydown="keys">
+  <p v-if="told" class="told" role="alert">
+    {{ told }} <button class="plain" type="button" @click="reload">Try again</button>
+  </p>
+  <div
+    ref="box"
+    class="grid"
+    role="grid"
+    :aria-label="label"
+    :aria-rowcount="length + 1"
+    :aria-colcount="columns.length"
+    tabindex="0"
+    :aria-activedescendant="length ? `row-${at}` : undefined"
+    @keydown="keys"
+  >
     <div class="head" role="row" :style="{ gridTemplateColumns: template }">
-      <span v-for="column in columns" :key="column" role="columnheader" :aria-sort="sorted(column)" :class="{ num: isNumber(column) }">
-        <button type="button" :aria-label="`Order by ${vocabulary.title(column)}`" @click="sortBy(column)">{{ column === 'type' ? '' : vocabulary.title(column) }}<span v-if="column === 'type'" class="seen-not">Type</span><i v-if="sorted(column) !== 'none'" aria-hidden="true">{{ sorted(column) === 'ascending' ? ' ↑' : ' ↓' }}</i></button>
+      <span
+        v-for="column in columns"
+        :key="column"
+        role="columnheader"
+        :aria-sort="sorted(column)"
+        :class="{ num: isNumber(column) }"
+      >
+        <button
+          type="button"
+          :aria-label="`Order by ${vocabulary.title(column)}`"
+          @click="sortBy(column)"
+        >
+          {{ column === 'type' ? '' : vocabulary.title(column)
+          }}<span v-if="column === 'type'" class="seen-not">Type</span
+          ><i v-if="sorted(column) !== 'none'" aria-hidden="true">{{
+            sorted(column) === 'ascending' ? ' ↑' : ' ↓'
+          }}</i>
+        </button>
       </span>
     </div>
     <div class="rows" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
       <template v-for="{ index, start, row } in visible" :key="index">
-        <div v-if="row?.kind === 'heading'" :id="`row-${index}`" class="line heading" role="row" :aria-rowindex="index + 2" :style="{ transform: `translateY(${start}px)` }" :class="{ selected: index === at }">
-          <span role="gridcell" :aria-colspan="columns.length"><button class="turn" type="button" tabindex="-1" :aria-expanded="!folded.has(row.segment.key)" @click="turn(row.segment)"><i aria-hidden="true">{{ folded.has(row.segment.key) ? '+' : '–' }}</i>{{ row.segment.title }} <span class="quiet">{{ numberWords(totals.get(row.segment.key) ?? row.segment.count ?? 0) }}</span></button></span>
+        <div
+          v-if="row?.kind === 'heading'"
+          :id="`row-${index}`"
+          class="line heading"
+          role="row"
+          :aria-rowindex="index + 2"
+          :style="{ transform: `translateY(${start}px)` }"
+          :class="{ selected: index === at }"
+        >
+          <span role="gridcell" :aria-colspan="columns.length"
+            ><button
+              class="turn"
+              type="button"
+              tabindex="-1"
+              :aria-expanded="!folded.has(row.segment.key)"
+              @click="turn(row.segment)"
+            >
+              <i aria-hidden="true">{{ folded.has(row.segment.key) ? '+' : '–' }}</i>{{
+                row.segment.title
+              }}
+              <span class="quiet">{{
+                numberWords(totals.get(row.segment.key) ?? row.segment.count ?? 0)
+              }}</span>
+            </button></span
+          >
         </div>
-        <div v-else-if="row" :id="`row-${index}`" class="line" role="row" :aria-rowindex="index + 2" :aria-selected="index === at" :class="{ selected: index === at }" :style="{ transform: `translateY(${start}px)`, gridTemplateColumns: template }" :data-ref="itemOf(row)?.ref" @click="at = index; emit('select', itemOf(row))">
+        <div
+          v-else-if="row"
+          :id="`row-${index}`"
+          class="line"
+          role="row"
+          :aria-rowindex="index + 2"
+          :aria-selected="index === at"
+          :class="{ selected: index === at }"
+          :style="{ transform: `translateY(${start}px)`, gridTemplateColumns: template }"
+          :data-ref="itemOf(row)?.ref"
+          @click="selectRow(index, row)"
+        >
           <template v-if="itemOf(row)">
-            <span v-for="column in columns" :key="column" role="gridcell" :class="['cut', { num: isNumber(column) }]">
-              <RouterLink v-if="column === 'ref' || column === 'title'" :to="`/work/${itemOf(row)!.ref}`" :class="column" tabindex="-1">{{ column === 'ref' ? itemOf(row)!.ref : itemOf(row)!.title }}</RouterLink>
-              <ValueText v-else :handle="column" :value="valueOf(itemOf(row)!, column)" :settled="isSettled(itemOf(row)!)" />
+            <span
+              v-for="column in columns"
+              :key="column"
+              role="gridcell"
+              :class="['cut', { num: isNumber(column) }]"
+            >
+              <RouterLink
+                v-if="column === 'ref' || column === 'title'"
+                :to="`/work/${itemOf(row)!.ref}`"
+                :class="column"
+                tabindex="-1"
+                >{{ column === 'ref' ? itemOf(row)!.ref : itemOf(row)!.title }}</RouterLink
+              >
+              <ValueText
+                v-else
+                :handle="column"
+                :value="valueOf(itemOf(row)!, column)"
+                :settled="isSettled(itemOf(row)!)"
+              />
             </span>
           </template>
           <span v-else role="gridcell" class="quiet">…</span>
         </div>
       </template>
     </div>
-    <slot v-if="length === 0 && !told" name="empty"><p class="blank">Nothing answers. {{ counted(0, 'item') }}.</p></slot>
+    <slot v-if="length === 0 && !told" name="empty"
+      ><p class="blank">Nothing answers. {{ counted(0, 'item') }}.</p></slot
+    >
   </div>
 </template>
 
 <style scoped>
-.grid { flex: 1; min-height: 120px; overflow: auto; position: relative; outline-offset: -2px }
-.head { display: grid; position: sticky; top: 0; background: var(--paper); z-index: 2; border-bottom: 1px solid var(--rule) }
-.head span { padding: 5px 8px; font-size: 12px; font-weight: 600; color: var(--quiet); white-space: nowrap; overflow: hidden }
-.head button { border: 0; background: none; padding: 0; font-weight: 600; color: inherit; cursor: pointer }
-.head i { font-style: normal }
-.rows { position: relative; min-width: 640px }
-.line { position: absolute; top: 0; left: 0; right: 0; height: 32px; display: grid; align-items: center; border-bottom: 1px solid var(--hair); font-size: 13.5px }
-.line > span { padding: 0 8px }
-.line:hover { background: var(--wash) }
-.line.selected { background: var(--stem-wash) }
-.line .title { color: var(--ink) }
-.line .ref { color: var(--quiet) }
-.heading { display: flex; font-weight: 600; border-bottom-color: var(--rule) }
-.heading .quiet { font-weight: 400 }
-.turn { border: 0; background: none; padding: 0; font-weight: 600; cursor: pointer }
-.turn i { display: inline-block; width: 16px; font-style: normal; color: var(--quiet) }
+.grid {
+  flex: 1;
+  min-height: 120px;
+  overflow: auto;
+  position: relative;
+  outline-offset: -2px;
+}
+.head {
+  display: grid;
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  z-index: 2;
+  border-bottom: 1px solid var(--rule);
+}
+.head span {
+  padding: 5px 8px;
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--quiet);
+  white-space: nowrap;
+  overflow: hidden;
+}
+.head button {
+  border: 0;
+  background: none;
+  padding: 0;
+  font-weight: 600;
+  color: inherit;
+  cursor: pointer;
+}
+.head i {
+  font-style: normal;
+}
+.rows {
+  position: relative;
+  min-width: 640px;
+}
+.line {
+  position: absolute;
+  top: 0;
+  left: 0;
+  right: 0;
+  height: 32px;
+  display: grid;
+  align-items: center;
+  border-bottom: 1px solid var(--hair);
+  font-size: 13.5px;
+}
+.line > span {
+  padding: 0 8px;
+}
+.line:hover {
+  background: var(--wash);
+}
+.line.selected {
+  background: var(--stem-wash);
+}
+.line .title {
+  color: var(--ink);
+}
+.line .ref {
+  color: var(--quiet);
+}
+.heading {
+  display: flex;
+  font-weight: 600;
+  border-bottom-color: var(--rule);
+}
+.heading .quiet {
+  font-weight: 400;
+}
+.turn {
+  border: 0;
+  background: none;
+  padding: 0;
+  font-weight: 600;
+  cursor: pointer;
+}
+.turn i {
+  display: inline-block;
+  width: 16px;
+  font-style: normal;
+  color: var(--quiet);
+}
 </style>

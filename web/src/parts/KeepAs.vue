@@ -4,9 +4,21 @@ import { messageOf } from '../api/http.ts'
 import Sheet from './Sheet.vue'
 
 /** Keeping something under a title, for oneself or for everyone. */
-const props = defineProps<{ what: string; title: string; description: string; shared: 'me' | 'everyone'; keep: (given: { title: string; description: string; shared: 'me' | 'everyone' }) => Promise<void> }>()
+const props = defineProps<{
+  what: string
+  title: string
+  description: string
+  shared: 'me' | 'everyone'
+  keep: (given: { title: string; description: string; shared: 'me' | 'everyone' }) => Promise<void>
+}>()
 const emit = defineEmits<{ close: [] }>()
-const [title, description, shared, told, busy] = [ref(props.title), ref(props.description), ref(props.shared), ref(''), ref(false)]
+const [title, description, shared, told, busy] = [
+  ref(props.title),
+  ref(props.description),
+  ref(props.shared),
+  ref(''),
+  ref(false),
+]
 
 async function keepIt(): Promise<void> {
   busy.value = true
@@ -24,16 +36,36 @@ async function keepIt(): Promise<void> {
 <template>
   <Sheet :title="`Keep this ${what}`" @close="emit('close')">
     <form @submit.prevent="keepIt">
-      <label class="field"><span>Title</span><input v-model="title" type="text" required maxlength="120" autofocus></label>
-      <label class="field"><span>When to use it</span><textarea v-model="description" maxlength="2000" rows="2" /></label>
-      <fieldset class="field"><legend class="quiet">Shared with</legend><label><input v-model="shared" type="radio" value="me"> only me</label> <label><input v-model="shared" type="radio" value="everyone"> everyone</label></fieldset>
+      <label class="field"
+        ><span>Title</span><input v-model="title" type="text" required maxlength="120" autofocus
+      /></label>
+      <label class="field"
+        ><span>When to use it</span><textarea v-model="description" maxlength="2000" rows="2" />
+      </label>
+      <fieldset class="field">
+        <legend class="quiet">Shared with</legend>
+        <label><input v-model="shared" type="radio" value="me" /> only me</label>{{ ' '
+        }}<label><input v-model="shared" type="radio" value="everyone" /> everyone</label>
+      </fieldset>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
-      <div class="acts"><button class="act main" type="submit" :disabled="busy || !title.trim()">Keep</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+      <div class="acts">
+        <button class="act main" type="submit" :disabled="busy || !title.trim()">Keep</button
+        ><button class="act" type="button" @click="emit('close')">Not now</button>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-fieldset { border: 0; padding: 0; margin: 0 0 12px; display: flex; gap: 18px }
-legend { font-size: 13px; padding: 0 }
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0 0 12px;
+  display: flex;
+  gap: 18px;
+}
+legend {
+  font-size: 13px;
+  padding: 0;
+}
 </style>

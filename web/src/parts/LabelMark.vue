@@ -5,5 +5,8 @@ const { label } = defineProps<{ label: Chosen }>()
 </script>
 
 <template>
-  <span class="label" :data-colour="label.mark"><i v-if="label.family">{{ label.family }}</i>{{ label.title }}</span>
+  <span class="label" :data-colour="label.mark"
+    ><i v-if="label.family">{{ label.family }}</i
+    >{{ label.title }}</span
+  >
 </template>

@@ -5,5 +5,8 @@ const { priority } = defineProps<{ priority: Chosen }>()
 </script>
 
 <template>
-  <span class="priority"><b>{{ priority.mark ?? '–' }}</b>{{ priority.title }}</span>
+  <span class="priority"
+    ><b>{{ priority.mark ?? '–' }}</b
+    >{{ priority.title }}</span
+  >
 </template>

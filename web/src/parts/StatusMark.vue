@@ -5,5 +5,8 @@ const { status } = defineProps<{ status: Chosen }>()
 </script>
 
 <template>
-  <span :class="['status', status.mark]"><span>{{ status.title }}</span><span class="seen-not">, {{ status.mark }}</span></span>
+  <span :class="['status', status.mark]"
+    ><span>{{ status.title }}</span
+    ><span class="seen-not">, {{ status.mark }}</span></span
+  >
 </template>

@@ -7,5 +7,7 @@ const tier = computed(() => Number(mark.at(-1)) || 0)
 </script>
 
 <template>
-  <span :class="['type', `t${tier}`]" :title="title" role="img" :aria-label="title">{{ mark.slice(0, 2) }}<i aria-hidden="true"><b v-for="line in tier" :key="line" /></i></span>
+  <span :class="['type', `t${tier}`]" :title="title" role="img" :aria-label="title"
+    >{{ mark.slice(0, 2) }}<i aria-hidden="true"><b v-for="line in tier" :key="line" /></i
+  ></span>
 </template>

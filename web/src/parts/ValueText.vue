@@ -11,14 +11,24 @@ import { dayWords, momentWords, numberWords } from './words.ts'
 import { dayIn } from './zone.ts'
 
 /** A value of a property as it is read anywhere: marks for what has one, nothing for what is empty. A date of settled work is never late. */
-const { handle, value, settled = false } = defineProps<{ handle: string; value: unknown; settled?: boolean }>()
+const {
+  handle,
+  value,
+  settled = false,
+} = defineProps<{ handle: string; value: unknown; settled?: boolean }>()
 const vocabulary = useVocabulary()
 const session = useSession()
 const property = computed(() => vocabulary.property(handle))
 const chosen = computed(() => value as Chosen | null)
 const several = computed(() => (Array.isArray(value) ? (value as Chosen[]) : []))
-const late = computed(() => !settled && handle === 'due' && typeof value === 'string' && value < dayIn(session.now))
-const web = computed(() => (typeof value === 'string' && /^https?:\/\//.test(value) && !property.value?.builtIn ? value : undefined))
+const late = computed(
+  () => !settled && handle === 'due' && typeof value === 'string' && value < dayIn(session.now),
+)
+const web = computed(() =>
+  typeof value === 'string' && /^https?:\/\//.test(value) && !property.value?.builtIn
+    ? value
+    : undefined,
+)
 const words = computed(() => {
   if (value === null || value === undefined) return ''
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
@@ -30,13 +40,21 @@ const words = computed(() => {
 </script>
 
 <template>
-  <span v-if="value === null || value === undefined || (Array.isArray(value) && value.length === 0)" />
+  <span
+    v-if="value === null || value === undefined || (Array.isArray(value) && value.length === 0)"
+  />
   <TypeMark v-else-if="handle === 'type'" :mark="String(chosen!.mark)" :title="chosen!.title" />
   <StatusMark v-else-if="handle === 'status'" :status="chosen!" />
   <PriorityMark v-else-if="handle === 'priority'" :priority="chosen!" />
-  <span v-else-if="handle === 'labels'"><LabelMark v-for="label in several" :key="label.id" :label="label" /></span>
+  <span v-else-if="handle === 'labels'"
+    ><LabelMark v-for="label in several" :key="label.id" :label="label"
+  /></span>
   <span v-else-if="several.length">{{ several.map((one) => one.title).join(', ') }}</span>
-  <RouterLink v-else-if="handle === 'parent'" :to="`/work/${chosen!.id}`">{{ chosen!.id }}</RouterLink>
-  <a v-else-if="web" :href="web" rel="noreferrer noopener" target="_blank">{{ web.replace(/^https?:\/\//, '') }}</a>
+  <RouterLink v-else-if="handle === 'parent'" :to="`/work/${chosen!.id}`">{{
+    chosen!.id
+  }}</RouterLink>
+  <a v-else-if="web" :href="web" rel="noreferrer noopener" target="_blank">{{
+    web.replace(/^https?:\/\//, '')
+  }}</a>
   <span v-else :class="{ warn: late }">{{ words }}</span>
 </template>

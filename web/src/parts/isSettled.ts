@@ -1,4 +1,5 @@
 import type { Item } from '../api/types.ts'
 
 /** Whether nothing is left to do on an item: done, or dropped. */
-export const isSettled = (item: Pick<Item, 'status'>): boolean => ['done', 'dropped'].includes(String(item.status?.mark))
+export const isSettled = (item: Pick<Item, 'status'>): boolean =>
+  ['done', 'dropped'].includes(String(item.status?.mark))

@@ -1,4 +1,5 @@
 import type { Order } from '@bluestem/core/views'
 
 /** An order as the API takes it: `-changed,ref`. */
-export const sortText = (order: Readonly<Order>): string => order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(',')
+export const sortText = (order: Readonly<Order>): string =>
+  order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(',')

@@ -1,21 +1,34 @@
 import { dayIn, daysApart, zoneNow } from './zone.ts'
 
 /** Two letters for a person. */
-export const initials = (name: string): string => name.split(/\s+/).filter(Boolean).map((part) => part[0]).slice(0, 2).join('').toUpperCase()
+export const initials = (name: string): string =>
+  name
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((part) => part[0])
+    .slice(0, 2)
+    .join('')
+    .toUpperCase()
 
 /** Formats a moment as the workspace's clocks show it. A day alone stands at noon in UTC, so that it stays that day. */
-const format = (options: Intl.DateTimeFormatOptions, moment: Date, timeZone: string): string => new Intl.DateTimeFormat('en-GB', { ...options, timeZone }).format(moment)
+const format = (options: Intl.DateTimeFormatOptions, moment: Date, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { ...options, timeZone }).format(moment)
 
 /** A day as people write it: with its year when that is not this one. */
 export function dayWords(text: string, now = new Date()): string {
   const alone = text.length === 10
   const date = new Date(alone ? `${text}T12:00:00Z` : text)
   const sameYear = (alone ? text : dayIn(date)).slice(0, 4) === dayIn(now).slice(0, 4)
-  return format({ day: 'numeric', month: 'short', ...(sameYear ? {} : { year: 'numeric' }) }, date, alone ? 'UTC' : zoneNow())
+  return format(
+    { day: 'numeric', month: 'short', ...(sameYear ? {} : { year: 'numeric' }) },
+    date,
+    alone ? 'UTC' : zoneNow(),
+  )
 }
 
 /** A moment: its day, and its time. */
-export const momentWords = (text: string, now = new Date()): string => `${dayWords(text, now)} ${format({ hour: '2-digit', minute: '2-digit' }, new Date(text), zoneNow())}`
+export const momentWords = (text: string, now = new Date()): string =>
+  `${dayWords(text, now)} ${format({ hour: '2-digit', minute: '2-digit' }, new Date(text), zoneNow())}`
 
 /** How long ago, in days of the workspace: today, yesterday, 5 days ago, or the day. */
 export function agoWords(text: string, now = new Date()): string {
@@ -26,10 +39,13 @@ export function agoWords(text: string, now = new Date()): string {
 }
 
 /** A number with thousands set apart; at most two decimals. */
-export const numberWords = (value: number): string => value.toLocaleString('en', { maximumFractionDigits: 2 })
+export const numberWords = (value: number): string =>
+  value.toLocaleString('en', { maximumFractionDigits: 2 })
 
 /** “1 item”, “2 items”. */
-export const counted = (count: number, one: string, many = `${one}s`): string => `${numberWords(count)} ${count === 1 ? one : many}`
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${numberWords(count)} ${count === 1 ? one : many}`
 
 /** The first few of many, and how many more there are: “Fleet Yard, Piers and Shore and 45 more”. */
-export const firstOf = (all: readonly string[], most: number): string => `${all.slice(0, most).join(', ')}${all.length > most ? ` and ${numberWords(all.length - most)} more` : ''}`
+export const firstOf = (all: readonly string[], most: number): string =>
+  `${all.slice(0, most).join(', ')}${all.length > most ? ` and ${numberWords(all.length - most)} more` : ''}`

@@ -3,7 +3,15 @@ let zone = 'UTC'
 let parts = partsFormat()
 
 function partsFormat(): Intl.DateTimeFormat {
-  return new Intl.DateTimeFormat('en-CA', { timeZone: zone, hourCycle: 'h23', year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' })
+  return new Intl.DateTimeFormat('en-CA', {
+    timeZone: zone,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+  })
 }
 
 export function setZone(next: string): void {
@@ -39,4 +47,5 @@ const days = (day: string): number => Date.parse(`${day}T00:00:00Z`) / 86_400_00
 export const daysApart = (from: string, to: string): number => days(to) - days(from)
 
 /** The day so many days after another. */
-export const dayAfter = (day: string, count: number): string => new Date((days(day) + count) * 86_400_000).toISOString().slice(0, 10)
+export const dayAfter = (day: string, count: number): string =>
+  new Date((days(day) + count) * 86_400_000).toISOString().slice(0, 10)

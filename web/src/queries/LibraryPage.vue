@@ -9,35 +9,87 @@ import { agoWords } from '../parts/words.ts'
 const session = useSession()
 const queries = ref<readonly KeptQuery[]>()
 const wanted = ref('')
-onMounted(async () => { queries.value = (await get<{ queries: readonly KeptQuery[] }>('/queries')).queries })
-const shown = computed(() => queries.value?.filter((query) => `${query.title} ${query.description} ${query.owner.title}`.toLowerCase().includes(wanted.value.toLowerCase())) ?? [])
+onMounted(async () => {
+  queries.value = (await get<{ queries: readonly KeptQuery[] }>('/queries')).queries
+})
+const shown = computed(
+  () =>
+    queries.value?.filter((query) =>
+      `${query.title} ${query.description} ${query.owner.title}`
+        .toLowerCase()
+        .includes(wanted.value.toLowerCase()),
+    ) ?? [],
+)
 </script>
 
 <template>
   <section class="sheet">
     <div class="row">
-      <div class="grow"><h1>Queries</h1><p class="meta">saved questions, asked in the same words by everyone</p></div>
-      <input v-model="wanted" class="narrow" type="search" aria-label="Narrow the list" placeholder="Narrow the list">
-      <RouterLink v-if="session.mayEdit" class="act main" to="/queries/new">New query</RouterLink><RouterLink v-else class="act" to="/queries/new">Ask something</RouterLink>
+      <div class="grow">
+        <h1>Queries</h1>
+        <p class="meta">saved questions, asked in the same words by everyone</p>
+      </div>
+      <input
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the list"
+        placeholder="Narrow the list"
+      />
+      <RouterLink v-if="session.mayEdit" class="act main" to="/queries/new">New query</RouterLink
+      ><RouterLink v-else class="act" to="/queries/new">Ask something</RouterLink>
     </div>
     <table v-if="shown.length" class="ledger">
-      <thead><tr><th scope="col">Title</th><th scope="col">What it asks</th><th scope="col">Shared with</th><th scope="col">Kept by</th><th scope="col" class="num">Changed</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Title</th>
+          <th scope="col">What it asks</th>
+          <th scope="col">Shared with</th>
+          <th scope="col">Kept by</th>
+          <th scope="col" class="num">Changed</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="query in shown" :key="query.id">
-          <td><RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink></td>
-          <td class="sentence"><span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span><span v-else class="serif cut">{{ inOneLine(query.sentence) }}</span></td>
-          <td class="quiet">{{ query.shared === 'everyone' ? 'everyone' : 'only me' }}</td><td class="quiet">{{ query.owner.title }}</td><td class="quiet num">{{ agoWords(query.changedAt, session.now) }}</td>
+          <td>
+            <RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink>
+          </td>
+          <td class="sentence">
+            <span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span><span
+              v-else
+              class="serif cut"
+              >{{ inOneLine(query.sentence) }}</span
+            >
+          </td>
+          <td class="quiet">{{ query.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
+          <td class="quiet">{{ query.owner.title }}</td>
+          <td class="quiet num">{{ agoWords(query.changedAt, session.now) }}</td>
         </tr>
       </tbody>
     </table>
-    <p v-else-if="queries && wanted" class="blank">No query has “{{ wanted }}” in its title, description or keeper.</p>
-    <p v-else-if="queries" class="blank">Here the questions would stand that you keep or that others share. <RouterLink to="/queries/new">Ask the first one.</RouterLink></p>
+    <p v-else-if="queries && wanted" class="blank">
+      No query has “{{ wanted }}” in its title, description or keeper.
+    </p>
+    <p v-else-if="queries" class="blank">
+      Here the questions would stand that you keep or that others share.
+      <RouterLink to="/queries/new">Ask the first one.</RouterLink>
+    </p>
   </section>
 </template>
 
 <style scoped>
-.narrow { width: 220px }
-.sentence { max-width: 0; width: 56% }
-.sentence span { display: block; font-size: 14px }
-td { white-space: nowrap }
+.narrow {
+  width: 220px;
+}
+.sentence {
+  max-width: 0;
+  width: 56%;
+}
+.sentence span {
+  display: block;
+  font-size: 14px;
+}
+td {
+  white-space: nowrap;
+}
 </style>

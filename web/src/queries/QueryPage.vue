@@ -26,7 +26,9 @@ const id = String(route.params['id'])
 const kept = ref<KeptQuery>()
 const missing = ref('')
 const cameFor = id === 'new' ? filterCameFor(route.query) : undefined
-const tab = ref<'Sentence' | 'Text' | 'JSON'>(id === 'new' && cameFor === undefined ? 'Text' : 'Sentence')
+const tab = ref<'Sentence' | 'Text' | 'JSON'>(
+  id === 'new' && cameFor === undefined ? 'Text' : 'Sentence',
+)
 const text = ref('')
 const filter = ref<unknown>(true)
 const json = ref<unknown>(true)
@@ -41,8 +43,20 @@ const asOf = ref(typeof route.query['as-of'] === 'string' ? route.query['as-of']
 const ready = ref(false)
 
 /** The query as it was kept, against which changes are told. */
-const keptState = computed(() => (kept.value ? JSON.stringify([kept.value.content.filter, kept.value.content.columns, kept.value.content.order]) : ''))
-const changed = computed(() => kept.value !== undefined && JSON.stringify([filter.value, columns.value, order.value]) !== keptState.value)
+const keptState = computed(() =>
+  kept.value
+    ? JSON.stringify([
+        kept.value.content.filter,
+        kept.value.content.columns,
+        kept.value.content.order,
+      ])
+    : '',
+)
+const changed = computed(
+  () =>
+    kept.value !== undefined &&
+    JSON.stringify([filter.value, columns.value, order.value]) !== keptState.value,
+)
 
 function take(query: KeptQuery): void {
   kept.value = query
@@ -57,16 +71,22 @@ function take(query: KeptQuery): void {
 onMounted(async () => {
   try {
     if (id !== 'new') take(await get<KeptQuery>(`/queries/${id}`))
-    else if (cameFor !== undefined) await check({ filter: JSON.parse(cameFor) as unknown, kept: true })
+    else if (cameFor !== undefined)
+      await check({ filter: JSON.parse(cameFor) as unknown, kept: true })
     else await check({ filter: true })
     ready.value = true
   } catch (error) {
-    missing.value = error instanceof ApiProblem ? error.message : 'This address does not hold a query.'
+    missing.value =
+      error instanceof ApiProblem ? error.message : 'This address does not hold a query.'
   }
 })
 
 /** Judges what was written; a query with errors is never run and never emptied: the answers stay those of the last sound one. */
-async function check(asked: { filter: unknown; filterLang?: string; kept?: boolean }): Promise<void> {
+async function check(asked: {
+  filter: unknown
+  filterLang?: string
+  kept?: boolean
+}): Promise<void> {
   const checked = await post<Checked>('/queries/check', asked)
   errors.value = checked.errors
   if (!checked.ok) return
@@ -81,15 +101,28 @@ watch(text, (now, before) => {
   if (!ready.value || now === before) return
   window.clearTimeout(timer)
   // Nothing written asks for everything.
-  timer = window.setTimeout(() => void check(now.trim() === '' ? { filter: true } : { filter: now, filterLang: 'cql2-text' }), 250)
+  timer = window.setTimeout(
+    () =>
+      void check(now.trim() === '' ? { filter: true } : { filter: now, filterLang: 'cql2-text' }),
+    250,
+  )
 })
 
-const content = computed(() => ({ filter: filter.value, columns: columns.value, order: order.value }))
+const content = computed(() => ({
+  filter: filter.value,
+  columns: columns.value,
+  order: order.value,
+}))
 
 async function keep(): Promise<void> {
   if (!kept.value?.mayEdit) return void (keeping.value = true)
   await notes.attempt(async () => {
-    const { body } = await call<KeptQuery>('PATCH', `/queries/${id}`, { content: content.value }, { 'If-Match': `"${kept.value!.version}"` })
+    const { body } = await call<KeptQuery>(
+      'PATCH',
+      `/queries/${id}`,
+      { content: content.value },
+      { 'If-Match': `"${kept.value!.version}"` },
+    )
     take(body)
     notes.show('well', 'Kept.')
   })
@@ -97,15 +130,28 @@ async function keep(): Promise<void> {
 
 async function share(): Promise<void> {
   await notes.attempt(async () => {
-    const { body } = await call<KeptQuery>('PATCH', `/queries/${id}`, { shared: kept.value!.shared === 'me' ? 'everyone' : 'me' }, { 'If-Match': `"${kept.value!.version}"` })
+    const { body } = await call<KeptQuery>(
+      'PATCH',
+      `/queries/${id}`,
+      { shared: kept.value!.shared === 'me' ? 'everyone' : 'me' },
+      { 'If-Match': `"${kept.value!.version}"` },
+    )
     kept.value = { ...kept.value!, shared: body.shared, version: body.version }
   })
 }
 
-async function keepAs(given: { title: string; description: string; shared: 'me' | 'everyone' }): Promise<void> {
+async function keepAs(given: {
+  title: string
+  description: string
+  shared: 'me' | 'everyone'
+}): Promise<void> {
   const renaming = kept.value?.mayEdit && !changed.value && renamed.value
   const made = renaming
-    ? (await call<KeptQuery>('PATCH', `/queries/${id}`, given, { 'If-Match': `"${kept.value!.version}"` })).body
+    ? (
+        await call<KeptQuery>('PATCH', `/queries/${id}`, given, {
+          'If-Match': `"${kept.value!.version}"`,
+        })
+      ).body
     : await post<KeptQuery>('/queries', { ...given, content: content.value })
   keeping.value = false
   renamed.value = false
@@ -114,69 +160,231 @@ async function keepAs(given: { title: string; description: string; shared: 'me' 
 }
 const renamed = ref(false)
 
-const unknown = computed(() => (answers.value?.cannotTell ?? 0))
-const emptyFields = computed(() => vocabulary.columns.filter((one) => one.nullable && JSON.stringify(filter.value).includes(`{"property":"${one.handle}"}`)).map((one) => one.title.toLowerCase()))
+const unknown = computed(() => answers.value?.cannotTell ?? 0)
+const emptyFields = computed(() =>
+  vocabulary.columns
+    .filter(
+      (one) =>
+        one.nullable && JSON.stringify(filter.value).includes(`{"property":"${one.handle}"}`),
+    )
+    .map((one) => one.title.toLowerCase()),
+)
 const segments = computed(() => [{ key: 'all', filter: filter.value }])
 
 async function discard(): Promise<void> {
-  if (await notes.attempt(async () => { await call('DELETE', `/queries/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` }) })) await router.push('/queries')
+  if (
+    await notes.attempt(async () => {
+      await call('DELETE', `/queries/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` })
+    })
+  )
+    await router.push('/queries')
+}
+
+function openRename(): void {
+  renamed.value = true
+  keeping.value = true
+}
+
+function closeKeep(): void {
+  keeping.value = false
+  renamed.value = false
 }
 </script>
 
 <template>
-  <section v-if="missing" class="sheet"><h1>Query</h1><p class="blank">{{ missing }} <RouterLink to="/queries">All queries</RouterLink></p></section>
+  <section v-if="missing" class="sheet">
+    <h1>Query</h1>
+    <p class="blank">{{ missing }} <RouterLink to="/queries">All queries</RouterLink></p>
+  </section>
   <section v-else-if="ready" class="sheet fixed">
     <div class="row top">
       <div class="grow">
-        <h1>{{ kept?.title ?? (cameFor === undefined ? 'A new question' : 'The items behind the figure') }}</h1>
+        <h1>
+          {{
+            kept?.title ??
+            (cameFor === undefined ? 'A new question' : 'The items behind the figure')
+          }}
+        </h1>
         <p class="meta">
-          <template v-if="kept">shared with {{ kept.shared === 'everyone' ? 'everyone' : 'nobody yet' }} · kept by {{ kept.owner.title }} · changed {{ agoWords(kept.changedAt, session.now) }}<template v-if="kept.description"> · {{ kept.description }}</template><b v-if="changed" class="warn"> · not kept yet</b></template>
+          <template v-if="kept"
+            >shared with {{ kept.shared === 'everyone' ? 'everyone' : 'nobody yet' }} · kept by
+            {{ kept.owner.title }} · changed {{ agoWords(kept.changedAt, session.now)
+            }}<template v-if="kept.description"> · {{ kept.description }}</template
+            ><b v-if="changed" class="warn"> · not kept yet</b></template
+          >
           <template v-else>not kept yet</template>
         </p>
       </div>
       <div class="acts">
-        <button v-if="kept && changed" class="act" type="button" @click="take(kept)">Put back</button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="share">{{ kept.shared === 'me' ? 'Share with everyone' : 'Only me' }}</button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="renamed = true; keeping = true">Rename</button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">Delete</button>
-        <RouterLink v-if="kept && session.mayEdit && !changed" class="act" :to="`/views/new?query=${kept.id}`">Arrange</RouterLink>
-        <button v-if="kept && changed && session.mayEdit" class="act" type="button" :disabled="errors.length > 0" @click="keeping = true">Keep as new</button>
-        <button v-if="session.mayEdit && (changed || !kept)" class="act main" type="button" :disabled="errors.length > 0" @click="keep">Keep</button>
+        <button v-if="kept && changed" class="act" type="button" @click="take(kept)">
+          Put back
+        </button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="share">
+          {{ kept.shared === 'me' ? 'Share with everyone' : 'Only me' }}
+        </button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="openRename">
+          Rename
+        </button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">
+          Delete
+        </button>
+        <RouterLink
+          v-if="kept && session.mayEdit && !changed"
+          class="act"
+          :to="`/views/new?query=${kept.id}`"
+          >Arrange</RouterLink
+        >
+        <button
+          v-if="kept && changed && session.mayEdit"
+          class="act"
+          type="button"
+          :disabled="errors.length > 0"
+          @click="keeping = true"
+        >
+          Keep as new
+        </button>
+        <button
+          v-if="session.mayEdit && (changed || !kept)"
+          class="act main"
+          type="button"
+          :disabled="errors.length > 0"
+          @click="keep"
+        >
+          Keep
+        </button>
       </div>
     </div>
     <div class="row tabs">
-      <div class="row forms" role="tablist" aria-label="Forms of the query"><button v-for="one in (['Sentence', 'Text', 'JSON'] as const)" :key="one" role="tab" type="button" :aria-selected="tab === one" @click="tab = one">{{ one }}</button></div>
+      <div class="row forms" role="tablist" aria-label="Forms of the query">
+        <button
+          v-for="one in ['Sentence', 'Text', 'JSON'] as const"
+          :key="one"
+          role="tab"
+          type="button"
+          :aria-selected="tab === one"
+          @click="tab = one"
+        >
+          {{ one }}
+        </button>
+      </div>
       <span class="grow" />
-      <label class="asof quiet">as of <input v-model="asOf" type="date" aria-label="As of" :max="dayIn(session.now)"></label>
+      <label class="asof quiet"
+        >as of <input v-model="asOf" type="date" aria-label="As of" :max="dayIn(session.now)"
+      /></label>
       <button v-if="asOf" class="plain" type="button" @click="asOf = ''">now</button>
     </div>
     <div class="form" role="tabpanel" :aria-label="tab">
       <QuerySentence v-if="tab === 'Sentence'" :lines="sentence" @edit="tab = 'Text'" />
       <QueryText v-else-if="tab === 'Text'" v-model="text" :errors="errors" />
       <pre v-else class="code" tabindex="0">{{ JSON.stringify(json, null, 2) }}</pre>
-      <ul v-if="errors.length" class="told" role="alert"><li v-for="error in errors" :key="`${error.from} ${error.message}`">{{ error.message }} <button v-if="error.nearest && tab === 'Text'" class="plain" type="button" @click="text = text.slice(0, error.from) + error.nearest + text.slice(error.to)">write {{ error.nearest }}</button></li></ul>
+      <ul v-if="errors.length" class="told" role="alert">
+        <li v-for="error in errors" :key="`${error.from} ${error.message}`">
+          {{ error.message }}
+          <button
+            v-if="error.nearest && tab === 'Text'"
+            class="plain"
+            type="button"
+            @click="text = text.slice(0, error.from) + error.nearest + text.slice(error.to)"
+          >
+            write {{ error.nearest }}
+          </button>
+        </li>
+      </ul>
     </div>
     <div class="row count">
-      <span class="grow" aria-live="polite"><template v-if="answers"><b class="big">{{ numberWords(answers.total) }}</b> {{ answers.total === 1 ? 'answer' : 'answers' }}<template v-if="unknown"><span class="quiet unknown"> · {{ numberWords(unknown) }} can’t be told: <template v-if="emptyFields.length">they lack {{ emptyFields.slice(0, 3).join(' or ') }}</template><template v-else>something is empty</template></span></template></template></span>
+      <span class="grow" aria-live="polite"
+        ><template v-if="answers"
+          ><b class="big">{{ numberWords(answers.total) }}</b>
+          {{ answers.total === 1 ? 'answer' : 'answers'
+          }}<template v-if="unknown"
+            ><span class="quiet unknown">
+              · {{ numberWords(unknown) }} can’t be told:
+              <template v-if="emptyFields.length"
+                >they lack {{ emptyFields.slice(0, 3).join(' or ') }}</template
+              ><template v-else>something is empty</template></span
+            ></template
+          ></template
+        ></span
+      >
       <ColumnChoice v-model="columns" />
     </div>
-    <ItemTable label="Answers" :segments="segments" :columns="columns" :order="order" :as-of="asOf" @answered="answers = $event" @sort="order = $event" @select="selected = $event">
-      <template #empty><p class="blank">Nothing answers this.<template v-if="unknown"> {{ numberWords(unknown) }} items can’t be told, because something asked about is empty.</template></p></template>
+    <ItemTable
+      label="Answers"
+      :segments="segments"
+      :columns="columns"
+      :order="order"
+      :as-of="asOf"
+      @answered="answers = $event"
+      @sort="order = $event"
+      @select="selected = $event"
+    >
+      <template #empty
+        ><p class="blank">
+          Nothing answers this.<template v-if="unknown">
+            {{ numberWords(unknown) }} items can’t be told, because something asked about is
+            empty.</template
+          >
+        </p></template
+      >
     </ItemTable>
-    <KeepAs v-if="keeping" what="query" :title="kept && renamed ? kept.title : ''" :description="kept?.description ?? ''" :shared="kept?.shared ?? 'me'" :keep="keepAs" @close="keeping = false; renamed = false" />
+    <KeepAs
+      v-if="keeping"
+      what="query"
+      :title="kept && renamed ? kept.title : ''"
+      :description="kept?.description ?? ''"
+      :shared="kept?.shared ?? 'me'"
+      :keep="keepAs"
+      @close="closeKeep"
+    />
   </section>
   <ItemMargin :item-ref="selected?.ref" />
 </template>
 
 <style scoped>
-.top { align-items: flex-start }
-.tabs { align-items: center } .forms { gap: 22px; align-self: flex-end }
-.asof { display: flex; gap: 6px; align-items: center; padding-bottom: 3px }
-.asof input { width: 140px; min-height: 26px; padding: 1px 6px }
-.form { padding: 8px 0 2px; flex: none; max-height: 42%; overflow: auto }
-.form pre { margin: 0; max-height: 220px; overflow: auto }
-.form ul { margin: 6px 0 0; padding: 0; list-style: none }
-.count { padding: 6px 0 4px }
-.big { font: 600 25px var(--serif) }
-.unknown { margin-left: 6px }
+.top {
+  align-items: flex-start;
+}
+.tabs {
+  align-items: center;
+}
+.forms {
+  gap: 22px;
+  align-self: flex-end;
+}
+.asof {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding-bottom: 3px;
+}
+.asof input {
+  width: 140px;
+  min-height: 26px;
+  padding: 1px 6px;
+}
+.form {
+  padding: 8px 0 2px;
+  flex: none;
+  max-height: 42%;
+  overflow: auto;
+}
+.form pre {
+  margin: 0;
+  max-height: 220px;
+  overflow: auto;
+}
+.form ul {
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
+}
+.count {
+  padding: 6px 0 4px;
+}
+.big {
+  font: 600 25px var(--serif);
+}
+.unknown {
+  margin-left: 6px;
+}
 </style>

@@ -1,6 +1,17 @@
-import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import {
+  autocompletion,
+  completionKeymap,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult,
+} from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
-import { HighlightStyle, StreamLanguage, syntaxHighlighting, type StreamParser } from '@codemirror/language'
+import {
+  HighlightStyle,
+  StreamLanguage,
+  syntaxHighlighting,
+  type StreamParser,
+} from '@codemirror/language'
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
@@ -8,7 +19,11 @@ import { tags } from '@lezer/highlight'
 import { quoteText, type Domain, type QueryError } from '@bluestem/core/queries'
 import type { Vocabulary } from '../api/types.ts'
 
-export interface QueryTextEditor { readonly set: (text: string) => void; readonly mark: (errors: readonly QueryError[]) => void; readonly close: () => void }
+export interface QueryTextEditor {
+  readonly set: (text: string) => void
+  readonly mark: (errors: readonly QueryError[]) => void
+  readonly close: () => void
+}
 
 const words = /^(?:AND|OR|NOT|LIKE|BETWEEN|IN|IS|NULL|TRUE|FALSE|DIV)$/i
 
@@ -43,32 +58,70 @@ const look = EditorView.theme({
   '&': { fontSize: '14px', minHeight: '64px' },
   '.cm-content': { fontFamily: 'var(--code)', padding: '8px', caretColor: 'var(--ink)' },
   '&.cm-focused': { outline: '2px solid var(--stem)', outlineOffset: '1px' },
-  '.cm-tooltip': { background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--ink)', fontFamily: 'var(--sans)' },
-  '.cm-tooltip-autocomplete ul li[aria-selected]': { background: 'var(--stem-wash)', color: 'var(--ink)' },
+  '.cm-tooltip': {
+    background: 'var(--sheet)',
+    border: '1px solid var(--rule)',
+    color: 'var(--ink)',
+    fontFamily: 'var(--sans)',
+  },
+  '.cm-tooltip-autocomplete ul li[aria-selected]': {
+    background: 'var(--stem-wash)',
+    color: 'var(--ink)',
+  },
   '.cm-placeholder': { color: 'var(--quiet)' },
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
-  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { background: 'var(--stem-wash) !important' },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
+    background: 'var(--stem-wash) !important',
+  },
 })
 
-export function makeEditor(host: HTMLElement, text: string, vocabulary: Vocabulary, empty: string, changed: (text: string) => void, ask: () => void): QueryTextEditor {
+export function makeEditor(
+  host: HTMLElement,
+  text: string,
+  vocabulary: Vocabulary,
+  empty: string,
+  changed: (text: string) => void,
+  ask: () => void,
+): QueryTextEditor {
   const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
   const view = new EditorView({
     parent: host,
     state: EditorState.create({
       doc: text,
       extensions: [
-        EditorView.cspNonce.of(nonce), history(), EditorView.lineWrapping, StreamLanguage.define(cql2), syntaxHighlighting(style), look,
+        EditorView.cspNonce.of(nonce),
+        history(),
+        EditorView.lineWrapping,
+        StreamLanguage.define(cql2),
+        syntaxHighlighting(style),
+        look,
         placeholder(empty),
         autocompletion({ override: [(context) => complete(context, vocabulary)], icons: false }),
-        keymap.of([{ key: 'Mod-Enter', run: () => (ask(), true) }, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
+        keymap.of([
+          { key: 'Mod-Enter', run: () => (ask(), true) },
+          ...completionKeymap,
+          ...historyKeymap,
+          ...defaultKeymap,
+        ]),
         EditorView.contentAttributes.of({ 'aria-label': 'The query as text', spellcheck: 'false' }),
-        EditorView.updateListener.of((update) => { if (update.docChanged) changed(update.state.doc.toString()) }),
+        EditorView.updateListener.of((update) => {
+          if (update.docChanged) changed(update.state.doc.toString())
+        }),
       ],
     }),
   })
   return {
-    set: (wanted) => { if (wanted !== view.state.doc.toString()) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: wanted } }) },
-    mark: (errors) => view.dispatch(setDiagnostics(view.state, errors.map((error) => diagnostic(error, view.state.doc.length)))),
+    set: (wanted) => {
+      if (wanted !== view.state.doc.toString())
+        view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: wanted } })
+    },
+    mark: (errors) =>
+      view.dispatch(
+        setDiagnostics(
+          view.state,
+          errors.map((error) => diagnostic(error, view.state.doc.length)),
+        ),
+      ),
     close: () => view.destroy(),
   }
 }
@@ -77,29 +130,78 @@ function diagnostic(error: QueryError, length: number): Diagnostic {
   const from = Math.min(error.from, length)
   const { nearest } = error
   return {
-    from, to: Math.max(from, Math.min(error.to, length)), severity: 'error', message: error.message,
-    ...(nearest ? { actions: [{ name: `Write ${nearest}`, apply: (view: EditorView, start: number, end: number) => view.dispatch({ changes: { from: start, to: end, insert: nearest } }) }] } : {}),
+    from,
+    to: Math.max(from, Math.min(error.to, length)),
+    severity: 'error',
+    message: error.message,
+    ...(nearest
+      ? {
+          actions: [
+            {
+              name: `Write ${nearest}`,
+              apply: (view: EditorView, start: number, end: number) =>
+                view.dispatch({ changes: { from: start, to: end, insert: nearest } }),
+            },
+          ],
+        }
+      : {}),
   }
 }
 
 /** Offers what may stand here: values after a comparison with a choice, else properties, functions and words. */
 function complete(context: CompletionContext, vocabulary: Vocabulary): CompletionResult | null {
   const before = context.state.sliceDoc(Math.max(0, context.pos - 200), context.pos)
-  const value = /([\p{L}_][\p{L}\p{N}_.]*)\s*(?:=|<>|(?:NOT\s+)?IN\s*\((?:[^()]*,)?|,\s*\((?:[^()]*,)?)\s*('[^']*)?$/iu.exec(before)
-  const property = value && vocabulary.properties.find((one) => one.handle === value[1]!.replace(/^parent\./, ''))
-  if (property && (property.type.kind === 'choice' || property.type.kind === 'array')) return valueResult(context, vocabulary.choices[property.type.domain as Domain] ?? [], value[2] ?? '')
+  const value =
+    /([\p{L}_][\p{L}\p{N}_.]*)\s*(?:=|<>|(?:NOT\s+)?IN\s*\((?:[^()]*,)?|,\s*\((?:[^()]*,)?)\s*('[^']*)?$/iu.exec(
+      before,
+    )
+  const property =
+    value && vocabulary.properties.find((one) => one.handle === value[1]!.replace(/^parent\./, ''))
+  if (property && (property.type.kind === 'choice' || property.type.kind === 'array'))
+    return valueResult(
+      context,
+      vocabulary.choices[property.type.domain as Domain] ?? [],
+      value[2] ?? '',
+    )
   const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*/u)
   if (!word && !context.explicit) return null
   const options: Completion[] = [
-    ...vocabulary.properties.filter((one) => !one.orderOnly).map((one): Completion => ({ label: one.handle, detail: one.title, type: 'property', boost: one.builtIn ? 1 : 0 })),
-    ...vocabulary.functions.map((one): Completion => ({ label: `${one.name}()`, apply: `${one.name}(`, detail: one.doc, type: 'function' })),
-    ...['AND', 'OR', 'NOT', 'LIKE', 'BETWEEN', 'IN', 'IS NULL', 'IS NOT NULL', 'TRUE', 'FALSE'].map((label): Completion => ({ label, type: 'keyword', boost: -1 })),
+    ...vocabulary.properties
+      .filter((one) => !one.orderOnly)
+      .map((one): Completion => ({
+        label: one.handle,
+        detail: one.title,
+        type: 'property',
+        boost: one.builtIn ? 1 : 0,
+      })),
+    ...vocabulary.functions.map((one): Completion => ({
+      label: `${one.name}()`,
+      apply: `${one.name}(`,
+      detail: one.doc,
+      type: 'function',
+    })),
+    ...['AND', 'OR', 'NOT', 'LIKE', 'BETWEEN', 'IN', 'IS NULL', 'IS NOT NULL', 'TRUE', 'FALSE'].map(
+      (label): Completion => ({ label, type: 'keyword', boost: -1 }),
+    ),
   ]
   return { from: word?.from ?? context.pos, options }
 }
 
-function valueResult(context: CompletionContext, choices: Vocabulary['choices'][Domain], typed: string): CompletionResult {
-  const twice = new Set(choices.map((one) => one.name).filter((name, index, all) => all.indexOf(name) !== index))
+function valueResult(
+  context: CompletionContext,
+  choices: Vocabulary['choices'][Domain],
+  typed: string,
+): CompletionResult {
+  const twice = new Set(
+    choices.map((one) => one.name).filter((name, index, all) => all.indexOf(name) !== index),
+  )
   const spelled = choices.map((one) => quoteText(twice.has(one.name) ? one.qualified : one.name))
-  return { from: context.pos - typed.length, options: spelled.map((label, index) => ({ label, detail: choices[index]!.title === choices[index]!.name ? '' : choices[index]!.title })), validFor: /^'?[^']*'?$/ }
+  return {
+    from: context.pos - typed.length,
+    options: spelled.map((label, index) => ({
+      label,
+      detail: choices[index]!.title === choices[index]!.name ? '' : choices[index]!.title,
+    })),
+    validFor: /^'?[^']*'?$/,
+  }
 }

@@ -19,31 +19,69 @@ function setKind(kind: 'list' | 'board'): void {
 }
 
 /** The flows that the answers of the query are in: of their types, in each of their projects. */
-async function flowsOf(projects: readonly string[], types: readonly string[]): Promise<Offers['types']> {
-  const codes = vocabulary.vocabulary?.projects.filter((project) => projects.includes(project.id)).map((project) => project.code) ?? []
-  const offers = await Promise.all(codes.slice(0, 20).map(async (code) => await get<Offers>(`/projects/${code}/offers`)))
+async function flowsOf(
+  projects: readonly string[],
+  types: readonly string[],
+): Promise<Offers['types']> {
+  const codes =
+    vocabulary.vocabulary?.projects
+      .filter((project) => projects.includes(project.id))
+      .map((project) => project.code) ?? []
+  const offers = await Promise.all(
+    codes.slice(0, 20).map(async (code) => await get<Offers>(`/projects/${code}/offers`)),
+  )
   return offers.flatMap((one) => one.types.filter((type) => types.includes(type.id)))
 }
 
 /** The values a board by a property begins with: for statuses those of the flows its answers follow, else those its answers hold. */
 async function beginning(by: string): Promise<string[]> {
-  const standing = async (group: string): Promise<string[]> => (await post<Arranged>('/views/arrange', { view: { ...view.value, kind: 'list', group, board: null } })).groups?.flatMap((one) => one.value ?? []) ?? []
+  const standing = async (group: string): Promise<string[]> =>
+    (
+      await post<Arranged>('/views/arrange', {
+        view: { ...view.value, kind: 'list', group, board: null },
+      })
+    ).groups?.flatMap((one) => one.value ?? []) ?? []
   const values = vocabulary.choices(by).map((choice) => choice.id)
-  const [held, types] = await Promise.all([standing(by), by === 'status' ? standing('type') : Promise.resolve<string[]>([])])
+  const [held, types] = await Promise.all([
+    standing(by),
+    by === 'status' ? standing('type') : Promise.resolve<string[]>([]),
+  ])
   const flows = by === 'status' ? await flowsOf(await standing('project'), types) : []
-  const wanted = new Set([...held, ...flows.flatMap((type) => type.statuses.filter((status) => status.mark !== 'dropped').map((status) => status.id))])
+  const wanted = new Set([
+    ...held,
+    ...flows.flatMap((type) =>
+      type.statuses.filter((status) => status.mark !== 'dropped').map((status) => status.id),
+    ),
+  ])
   return values.filter((value) => wanted.size === 0 || wanted.has(value)).slice(0, 8)
 }
 
 async function setBy(by: string): Promise<void> {
   const columns = await beginning(by)
-  view.value = { ...view.value, kind: 'board', group: null, board: { cards: ['priority', 'assignee'], finishedWithin: 30, ...view.value.board, by, columns } }
+  view.value = {
+    ...view.value,
+    kind: 'board',
+    group: null,
+    board: {
+      cards: ['priority', 'assignee'],
+      finishedWithin: 30,
+      ...view.value.board,
+      by,
+      columns,
+    },
+  }
 }
 
 function toggle(value: string | null, on: boolean): void {
   const board = view.value.board!
   const all: (string | null)[] = [...vocabulary.choices(board.by).map((choice) => choice.id), null]
-  view.value = { ...view.value, board: { ...board, columns: all.filter((one) => (one === value ? on : board.columns.includes(one))) } }
+  view.value = {
+    ...view.value,
+    board: {
+      ...board,
+      columns: all.filter((one) => (one === value ? on : board.columns.includes(one))),
+    },
+  }
 }
 
 function move(index: number, by: -1 | 1): void {
@@ -53,38 +91,203 @@ function move(index: number, by: -1 | 1): void {
   view.value = { ...view.value, board: { ...view.value.board!, columns } }
 }
 
-const orderBy = computed({ get: () => view.value.order[0]?.by ?? '', set: (by) => { view.value = { ...view.value, order: by ? [{ by, direction: view.value.order[0]?.direction ?? 'up' }, ...view.value.order.slice(1)] : [] } } })
-const titleOf = (value: string | null): string => (value === null ? `no ${vocabulary.title(view.value.board!.by).toLowerCase()}` : vocabulary.choices(view.value.board!.by).find((choice) => choice.id === value)?.title ?? value)
+const orderBy = computed({
+  get: () => view.value.order[0]?.by ?? '',
+  set: (by) => {
+    view.value = {
+      ...view.value,
+      order: by
+        ? [{ by, direction: view.value.order[0]?.direction ?? 'up' }, ...view.value.order.slice(1)]
+        : [],
+    }
+  },
+})
+const titleOf = (value: string | null): string =>
+  value === null
+    ? `no ${vocabulary.title(view.value.board!.by).toLowerCase()}`
+    : (vocabulary.choices(view.value.board!.by).find((choice) => choice.id === value)?.title ??
+      value)
 </script>
 
 <template>
   <div class="arrange" role="group" aria-label="Arrangement">
-    <label><span>The answers of</span><select v-model="view.query"><option v-for="query in queries" :key="query.id" :value="query.id">{{ query.title }}</option></select></label>
-    <label><span>As a</span><select :value="view.kind" @change="setKind(($event.target as HTMLSelectElement).value as 'list')"><option value="list">list</option><option value="board">board</option></select></label>
-    <label><span>Ordered by</span><select v-model="orderBy"><option value="">nothing</option><option v-for="property in vocabulary.vocabulary?.properties" :key="property.handle" :value="property.handle">{{ property.title }}</option></select></label>
-    <label v-if="view.order[0]"><span>Direction</span><select v-model="view.order[0].direction"><option value="up">upwards</option><option value="down">downwards</option></select></label>
+    <label
+      ><span>The answers of</span
+      ><select v-model="view.query">
+        <option v-for="query in queries" :key="query.id" :value="query.id">
+          {{ query.title }}
+        </option>
+      </select></label
+    >
+    <label
+      ><span>As a</span
+      ><select
+        :value="view.kind"
+        @change="setKind(($event.target as HTMLSelectElement).value as 'list')"
+      >
+        <option value="list">list</option>
+        <option value="board">board</option>
+      </select></label
+    >
+    <label
+      ><span>Ordered by</span
+      ><select v-model="orderBy">
+        <option value="">nothing</option>
+        <option
+          v-for="property in vocabulary.vocabulary?.properties"
+          :key="property.handle"
+          :value="property.handle"
+        >
+          {{ property.title }}
+        </option>
+      </select></label
+    >
+    <label v-if="view.order[0]"
+      ><span>Direction</span
+      ><select v-model="view.order[0].direction">
+        <option value="up">upwards</option>
+        <option value="down">downwards</option>
+      </select></label
+    >
     <template v-if="view.board">
-      <label><span>Columns by</span><select :value="view.board.by" @change="setBy(($event.target as HTMLSelectElement).value)"><option v-for="property in boards" :key="property.handle" :value="property.handle">{{ property.title }}</option></select></label>
-      <label><span>Finished items</span><select :value="view.board.finishedWithin ?? ''" @change="view.board.finishedWithin = ($event.target as HTMLSelectElement).value === '' ? null : Number(($event.target as HTMLSelectElement).value)"><option value="7">for 7 days</option><option value="14">for 14 days</option><option value="30">for 30 days</option><option value="90">for 90 days</option><option value="">always</option></select></label>
+      <label
+        ><span>Columns by</span
+        ><select :value="view.board.by" @change="setBy(($event.target as HTMLSelectElement).value)">
+          <option v-for="property in boards" :key="property.handle" :value="property.handle">
+            {{ property.title }}
+          </option>
+        </select></label
+      >
+      <label
+        ><span>Finished items</span
+        ><select
+          :value="view.board.finishedWithin ?? ''"
+          @change="
+            view.board.finishedWithin =
+              ($event.target as HTMLSelectElement).value === ''
+                ? null
+                : Number(($event.target as HTMLSelectElement).value)
+          "
+        >
+          <option value="7">for 7 days</option>
+          <option value="14">for 14 days</option>
+          <option value="30">for 30 days</option>
+          <option value="90">for 90 days</option>
+          <option value="">always</option>
+        </select></label
+      >
       <ColumnChoice v-model="view.board.cards" title="On cards" />
-      <details class="columns"><summary class="edit">Columns {{ view.board.columns.length }}</summary>
-        <div class="pop"><ol><li v-for="(column, index) in view.board.columns" :key="String(column)"><span class="grow">{{ titleOf(column) }}</span><button class="plain" type="button" :disabled="index === 0" :aria-label="`${titleOf(column)} further to the left`" @click="move(index, -1)">↑</button><button class="plain" type="button" :disabled="index === view.board.columns.length - 1" :aria-label="`${titleOf(column)} further to the right`" @click="move(index, 1)">↓</button></li></ol>
-          <label v-for="choice in [...vocabulary.choices(view.board.by).map((one) => one.id), null]" :key="String(choice)" class="check"><input type="checkbox" :checked="view.board.columns.includes(choice)" @change="toggle(choice, ($event.target as HTMLInputElement).checked)"> {{ titleOf(choice) }}</label></div>
+      <details class="columns">
+        <summary class="edit">Columns {{ view.board.columns.length }}</summary>
+        <div class="pop">
+          <ol>
+            <li v-for="(column, index) in view.board.columns" :key="String(column)">
+              <span class="grow">{{ titleOf(column) }}</span><button
+                class="plain"
+                type="button"
+                :disabled="index === 0"
+                :aria-label="`${titleOf(column)} further to the left`"
+                @click="move(index, -1)"
+              >
+                ↑</button
+              ><button
+                class="plain"
+                type="button"
+                :disabled="index === view.board.columns.length - 1"
+                :aria-label="`${titleOf(column)} further to the right`"
+                @click="move(index, 1)"
+              >
+                ↓
+              </button>
+            </li>
+          </ol>
+          <label
+            v-for="choice in [...vocabulary.choices(view.board.by).map((one) => one.id), null]"
+            :key="String(choice)"
+            class="check"
+            ><input
+              type="checkbox"
+              :checked="view.board.columns.includes(choice)"
+              @change="toggle(choice, ($event.target as HTMLInputElement).checked)"
+            />
+            {{ titleOf(choice) }}</label
+          >
+        </div>
       </details>
     </template>
     <template v-else>
-      <label><span>Grouped by</span><select :value="view.group ?? ''" @change="view.group = ($event.target as HTMLSelectElement).value || null"><option value="">nothing</option><option v-for="property in vocabulary.groupable" :key="property.handle" :value="property.handle">{{ property.title }}</option></select></label>
+      <label
+        ><span>Grouped by</span
+        ><select
+          :value="view.group ?? ''"
+          @change="view.group = ($event.target as HTMLSelectElement).value || null"
+        >
+          <option value="">nothing</option>
+          <option
+            v-for="property in vocabulary.groupable"
+            :key="property.handle"
+            :value="property.handle"
+          >
+            {{ property.title }}
+          </option>
+        </select></label
+      >
       <ColumnChoice v-model="view.columns" />
     </template>
   </div>
 </template>
 
 <style scoped>
-.arrange { display: flex; flex-wrap: wrap; gap: 8px 18px; align-items: flex-end; background: var(--wash); border: 1px solid var(--hair); padding: 10px 14px; margin-bottom: 10px }
-label > span { display: block; font-size: 12px; color: var(--quiet) }
-select { width: auto; min-width: 110px; max-width: 230px }
-.columns { position: relative } summary { list-style: none; display: inline }
-.pop { position: absolute; right: 0; top: 26px; z-index: 14; width: 250px; background: var(--sheet); border: 1px solid var(--rule); padding: 10px 12px; max-height: 400px; overflow: auto }
-ol { list-style: none; margin: 0 0 8px; padding: 0 0 8px; border-bottom: 1px solid var(--hair) } li { display: flex; gap: 9px }
-.check { display: block }
+.arrange {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 18px;
+  align-items: flex-end;
+  background: var(--wash);
+  border: 1px solid var(--hair);
+  padding: 10px 14px;
+  margin-bottom: 10px;
+}
+label > span {
+  display: block;
+  font-size: 12px;
+  color: var(--quiet);
+}
+select {
+  width: auto;
+  min-width: 110px;
+  max-width: 230px;
+}
+.columns {
+  position: relative;
+}
+summary {
+  list-style: none;
+  display: inline;
+}
+.pop {
+  position: absolute;
+  right: 0;
+  top: 26px;
+  z-index: 14;
+  width: 250px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  padding: 10px 12px;
+  max-height: 400px;
+  overflow: auto;
+}
+ol {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0 0 8px;
+  border-bottom: 1px solid var(--hair);
+}
+li {
+  display: flex;
+  gap: 9px;
+}
+.check {
+  display: block;
+}
 </style>

@@ -14,7 +14,11 @@ import { numberWords } from '../parts/words.ts'
 import BoardCard from './BoardCard.vue'
 import type { Arranged, Stand } from './arranged.ts'
 
-const { content, arranged, mayEdit } = defineProps<{ content: ViewContent; arranged: Arranged; mayEdit: boolean }>()
+const { content, arranged, mayEdit } = defineProps<{
+  content: ViewContent
+  arranged: Arranged
+  mayEdit: boolean
+}>()
 const emit = defineEmits<{ moved: [] }>()
 const vocabulary = useVocabulary()
 const notes = useNotes()
@@ -30,19 +34,59 @@ const announced = ref('')
 const step = 60
 const limits = reactive<Record<string, number>>({})
 
-const fields = computed(() => [...new Set(['title', 'status', 'project', 'changed', 'hold_reason', board.value.by, ...board.value.cards])].join(','))
+const fields = computed(() =>
+  [
+    ...new Set([
+      'title',
+      'status',
+      'project',
+      'changed',
+      'hold_reason',
+      board.value.by,
+      ...board.value.cards,
+    ]),
+  ].join(','),
+)
 const property = computed(() => vocabulary.property(board.value.by))
 
 /** The cards of a column: its items, those finished long ago left out. */
 async function load(column: Stand): Promise<void> {
   const own = cellFilter(arranged.filter as Cql2Json, property.value, column.value)
-  const filter = arranged.finishedBefore ? { op: 'and', args: [own, { op: 'or', args: [{ op: 'isNull', args: [{ property: 'done' }] }, { op: '>=', args: [{ property: 'done' }, { timestamp: arranged.finishedBefore.replace('.000Z', 'Z') }] }] }] } : own
-  const answers = await post<Answers>('/items/search', { filter, kept: true, sort: sortText(content.order), fields: fields.value, limit: limits[key(column.value)] ?? step })
+  const filter = arranged.finishedBefore
+    ? {
+        op: 'and',
+        args: [
+          own,
+          {
+            op: 'or',
+            args: [
+              { op: 'isNull', args: [{ property: 'done' }] },
+              {
+                op: '>=',
+                args: [
+                  { property: 'done' },
+                  { timestamp: arranged.finishedBefore.replace('.000Z', 'Z') },
+                ],
+              },
+            ],
+          },
+        ],
+      }
+    : own
+  const answers = await post<Answers>('/items/search', {
+    filter,
+    kept: true,
+    sort: sortText(content.order),
+    fields: fields.value,
+    limit: limits[key(column.value)] ?? step,
+  })
   cards[key(column.value)] = [...answers.items]
 }
 
 async function loadAll(): Promise<void> {
-  await notes.attempt(async () => { await Promise.all(arranged.columns!.map(load)) })
+  await notes.attempt(async () => {
+    await Promise.all(arranged.columns!.map(load))
+  })
 }
 onMounted(loadAll)
 
@@ -62,9 +106,15 @@ async function judge(item: Item): Promise<void> {
   for (const place of places.value) {
     const to = place.value
     if (to === from.id || !type) continue
-    const allowed = type.moves.filter((move) => move.startsWith(`${from.id}:`)).map((move) => move.slice(from.id.length + 1))
-    const names = type.statuses.filter((status) => allowed.includes(status.id)).map((status) => status.title)
-    if (!to || !allowed.includes(to)) verdicts[key(to)] = `Not from ${from.title}. It may go to ${names.length ? names.join(', ') : 'nowhere'}.`
+    const allowed = type.moves
+      .filter((move) => move.startsWith(`${from.id}:`))
+      .map((move) => move.slice(from.id.length + 1))
+    const names = type.statuses
+      .filter((status) => allowed.includes(status.id))
+      .map((status) => status.title)
+    if (!to || !allowed.includes(to))
+      verdicts[key(to)] =
+        `Not from ${from.title}. It may go to ${names.length ? names.join(', ') : 'nowhere'}.`
   }
 }
 
@@ -74,7 +124,12 @@ async function begin(column: Stand, event: { oldIndex?: number }): Promise<void>
 }
 
 /** Ends a drag: a drop on another column is a change of the item, told in words when it is refused. */
-async function end(event: { from?: HTMLElement; to?: HTMLElement; newIndex?: number; originalEvent?: Event }): Promise<void> {
+async function end(event: {
+  from?: HTMLElement
+  to?: HTMLElement
+  newIndex?: number
+  originalEvent?: Event
+}): Promise<void> {
   const item = dragged.value
   dragged.value = undefined
   const target = event.to?.dataset['value']
@@ -83,22 +138,39 @@ async function end(event: { from?: HTMLElement; to?: HTMLElement; newIndex?: num
   const neighbours = cards[target] ?? []
   const place = neighbours.findIndex((card) => card.ref === item.ref)
   if (target === source) {
-    if (content.order[0]?.by === 'position' && place >= 0) await put(item, { position: neighboursOf(neighbours, place) })
+    if (content.order[0]?.by === 'position' && place >= 0)
+      await put(item, { position: neighboursOf(neighbours, place) })
     return
   }
-  await drop(item, target, content.order[0]?.by === 'position' && place >= 0 ? neighboursOf(neighbours, place) : undefined)
+  await drop(
+    item,
+    target,
+    content.order[0]?.by === 'position' && place >= 0 ? neighboursOf(neighbours, place) : undefined,
+  )
 }
 
-const neighboursOf = (list: readonly Item[], place: number): { before?: string; after?: string } => ({ ...(list[place - 1] ? { after: list[place - 1]!.ref } : {}), ...(list[place + 1] ? { before: list[place + 1]!.ref } : {}) })
+const neighboursOf = (
+  list: readonly Item[],
+  place: number,
+): { before?: string; after?: string } => ({
+  ...(list[place - 1] ? { after: list[place - 1]!.ref } : {}),
+  ...(list[place + 1] ? { before: list[place + 1]!.ref } : {}),
+})
 
-async function drop(item: Item, value: string, position?: { before?: string; after?: string }): Promise<void> {
+async function drop(
+  item: Item,
+  value: string,
+  position?: { before?: string; after?: string },
+): Promise<void> {
   const refusal = verdicts[value]
   if (refusal) {
     announced.value = `${item.ref} stays where it is. ${refusal}`
     notes.show('warn', announced.value)
     return await loadAll()
   }
-  const change = property.value?.builtIn ? { [board.value.by]: value || null } : { fields: { [board.value.by]: value || null } }
+  const change = property.value?.builtIn
+    ? { [board.value.by]: value || null }
+    : { fields: { [board.value.by]: value || null } }
   await put(item, { ...change, ...(position ? { position } : {}) })
 }
 
@@ -107,8 +179,11 @@ async function put(item: Item, change: object): Promise<void> {
     const before = await get<WholeItem>(`/items/${item.ref}`)
     await call('PATCH', `/items/${item.ref}`, change, { 'If-Match': before.etag })
     announced.value = `${item.ref} moved.`
-    const undo = property.value?.builtIn ? { [board.value.by]: (before[board.value.by] as { id: string } | null)?.id ?? null } : undefined
-    if (undo && board.value.by in change) notes.show('well', `${item.ref} moved.`, { title: 'Undo', run: () => void put(item, undo) })
+    const undo = property.value?.builtIn
+      ? { [board.value.by]: (before[board.value.by] as { id: string } | null)?.id ?? null }
+      : undefined
+    if (undo && board.value.by in change)
+      notes.show('well', `${item.ref} moved.`, { title: 'Undo', run: () => void put(item, undo) })
   } catch (error) {
     announced.value = error instanceof ApiProblem ? error.message : String(error)
     notes.show('warn', announced.value)
@@ -124,10 +199,13 @@ async function keys(event: KeyboardEvent, item: Item, column: Stand): Promise<vo
   await judge(item)
   const columns = arranged.columns!
   const from = columns.findIndex((one) => one.value === column.value)
-  const further = event.key === 'ArrowRight' ? columns.slice(from + 1) : columns.slice(0, from).toReversed()
+  const further =
+    event.key === 'ArrowRight' ? columns.slice(from + 1) : columns.slice(0, from).toReversed()
   const to = further.find((one) => !verdicts[key(one.value)])
   if (!to) {
-    announced.value = further.length ? `${item.ref} stays where it is. ${verdicts[key(further[0]!.value)]}` : 'There is no column further on.'
+    announced.value = further.length
+      ? `${item.ref} stays where it is. ${verdicts[key(further[0]!.value)]}`
+      : 'There is no column further on.'
     notes.show('warn', announced.value)
     return
   }
@@ -136,25 +214,90 @@ async function keys(event: KeyboardEvent, item: Item, column: Stand): Promise<vo
   document.querySelector<HTMLElement>(`[data-card="${item.ref}"]`)?.focus()
 }
 
-const refused = (value: string | null): boolean => dragged.value !== undefined && Boolean(verdicts[key(value)])
-const welcome = (value: string | null): boolean => dragged.value !== undefined && !verdicts[key(value)]
+const refused = (value: string | null): boolean =>
+  dragged.value !== undefined && Boolean(verdicts[key(value)])
+const welcome = (value: string | null): boolean =>
+  dragged.value !== undefined && !verdicts[key(value)]
 </script>
 
 <template>
-  <div class="board" :style="{ gridTemplateColumns: `repeat(${arranged.columns!.length}, minmax(190px, 1fr)) 128px` }">
-    <section v-for="column in arranged.columns" :key="key(column.value)" :class="['column', { refuse: refused(column.value) }]" :aria-label="column.shown?.title ?? 'none'">
-      <header><StatusMark v-if="board.by === 'status' && column.shown" :status="column.shown" /><span v-else class="cut">{{ column.shown?.title ?? `no ${property?.title.toLowerCase()}` }}</span><b class="quiet">{{ numberWords(column.count) }}</b></header>
+  <div
+    class="board"
+    :style="{
+      gridTemplateColumns: `repeat(${arranged.columns!.length}, minmax(190px, 1fr)) 128px`,
+    }"
+  >
+    <section
+      v-for="column in arranged.columns"
+      :key="key(column.value)"
+      :class="['column', { refuse: refused(column.value) }]"
+      :aria-label="column.shown?.title ?? 'none'"
+    >
+      <header>
+        <StatusMark v-if="board.by === 'status' && column.shown" :status="column.shown" /><span
+          v-else
+          class="cut"
+          >{{ column.shown?.title ?? `no ${property?.title.toLowerCase()}` }}</span
+        ><b class="quiet">{{ numberWords(column.count) }}</b>
+      </header>
       <p v-if="refused(column.value)" class="why">{{ verdicts[key(column.value)] }}</p>
-      <VueDraggable v-model="cards[key(column.value)]!" v-if="cards[key(column.value)]" class="cards" :data-value="key(column.value)" group="cards" :disabled="!mayEdit" :animation="0" :force-fallback="true" :fallback-on-body="true" :fallback-tolerance="3" :sort="content.order[0]?.by === 'position'" ghost-class="ghost" drag-class="dragging" @start="begin(column, $event)" @end="end">
-        <BoardCard v-for="item in cards[key(column.value)]" :key="item.ref" :item="item" :fields="board.cards" :by="board.by" :data-card="item.ref" tabindex="0" @keydown="keys($event, item, column)" />
+      <VueDraggable
+        v-model="cards[key(column.value)]!"
+        v-if="cards[key(column.value)]"
+        class="cards"
+        :data-value="key(column.value)"
+        group="cards"
+        :disabled="!mayEdit"
+        :animation="0"
+        :force-fallback="true"
+        :fallback-on-body="true"
+        :fallback-tolerance="3"
+        :sort="content.order[0]?.by === 'position'"
+        ghost-class="ghost"
+        drag-class="dragging"
+        @start="begin(column, $event)"
+        @end="end"
+      >
+        <BoardCard
+          v-for="item in cards[key(column.value)]"
+          :key="item.ref"
+          :item="item"
+          :fields="board.cards"
+          :by="board.by"
+          :data-card="item.ref"
+          tabindex="0"
+          @keydown="keys($event, item, column)"
+        />
       </VueDraggable>
-      <button v-if="(cards[key(column.value)]?.length ?? 0) < column.count" class="plain more" type="button" @click="more(column)">{{ numberWords(column.count - (cards[key(column.value)]?.length ?? 0)) }} more</button>
+      <button
+        v-if="(cards[key(column.value)]?.length ?? 0) < column.count"
+        class="plain more"
+        type="button"
+        @click="more(column)"
+      >
+        {{ numberWords(column.count - (cards[key(column.value)]?.length ?? 0)) }} more
+      </button>
     </section>
     <section class="column else" aria-label="elsewhere">
       <header class="quiet">elsewhere</header>
-      <div v-for="place in arranged.elsewhere" :key="key(place.value)" :class="['stand', { refuse: refused(place.value), welcome: welcome(place.value) }]" :data-elsewhere="key(place.value)">
-        <VueDraggable :model-value="[]" class="catch" :data-value="key(place.value)" group="cards" :animation="0" :force-fallback="true" />
-        <StatusMark v-if="board.by === 'status' && place.shown" :status="place.shown" /><span v-else>{{ place.shown?.title ?? `no ${property?.title.toLowerCase()}` }}</span> <b>{{ numberWords(place.count) }}</b>
+      <div
+        v-for="place in arranged.elsewhere"
+        :key="key(place.value)"
+        :class="['stand', { refuse: refused(place.value), welcome: welcome(place.value) }]"
+        :data-elsewhere="key(place.value)"
+      >
+        <VueDraggable
+          :model-value="[]"
+          class="catch"
+          :data-value="key(place.value)"
+          group="cards"
+          :animation="0"
+          :force-fallback="true"
+        />
+        <StatusMark v-if="board.by === 'status' && place.shown" :status="place.shown" /><span
+          v-else
+          >{{ place.shown?.title ?? `no ${property?.title.toLowerCase()}` }}</span
+        >{{ ' ' }}<b>{{ numberWords(place.count) }}</b>
       </div>
       <p v-if="arranged.elsewhere.length === 0" class="quiet">nobody</p>
     </section>
@@ -163,19 +306,108 @@ const welcome = (value: string | null): boolean => dragged.value !== undefined &
 </template>
 
 <style scoped>
-.board { flex: 1; min-height: 0; display: grid; overflow: auto; margin: 0 calc(-1 * var(--edge)); padding: 0 var(--edge) }
-.column { border-left: 1px solid var(--hair); padding: 0 8px 20px; min-height: 100%; display: flex; flex-direction: column }
-.column:first-child { border-left: 0; padding-left: 0 }
-.column header { position: sticky; top: 0; background: var(--paper); z-index: 2; display: flex; justify-content: space-between; gap: 8px; padding: 8px 2px; border-bottom: 1px solid var(--rule); font-weight: 600; margin: 0 -8px 8px; padding: 8px 10px }
-.column:first-child header { margin-left: 0; padding-left: 0 }
-.cards { flex: 1; display: flex; flex-direction: column; gap: 8px; min-height: 90px }
-.refuse { background: var(--russet-wash) } .refuse header { background: var(--russet-wash) }
-.why { color: var(--russet); font-size: 12.5px; margin: 0 0 6px }
-.else { background: var(--wash); font-size: 12.5px } .else header { background: var(--wash); font-weight: 400 }
-.stand :deep(.status) { white-space: normal } .stand { position: relative; border: 1px solid var(--rule); padding: 5px 7px; background: var(--sheet); margin-bottom: 8px; overflow: hidden }
-.stand.welcome { outline: 2px solid var(--leaf) } .stand.refuse { text-decoration: line-through; color: var(--quiet) }
-.catch { position: absolute; inset: 0; overflow: hidden; opacity: 0 }
-.more { margin-top: 8px; text-align: left }
-:deep(.ghost) { opacity: 1; border-style: dashed; background: none } :deep(.ghost) > * { visibility: hidden }
-:deep(.dragging) { border-color: var(--stem); box-shadow: none; opacity: 1 }
+.board {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  overflow: auto;
+  margin: 0 calc(-1 * var(--edge));
+  padding: 0 var(--edge);
+}
+.column {
+  border-left: 1px solid var(--hair);
+  padding: 0 8px 20px;
+  min-height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.column:first-child {
+  border-left: 0;
+  padding-left: 0;
+}
+.column header {
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  z-index: 2;
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 8px 2px;
+  border-bottom: 1px solid var(--rule);
+  font-weight: 600;
+  margin: 0 -8px 8px;
+  padding: 8px 10px;
+}
+.column:first-child header {
+  margin-left: 0;
+  padding-left: 0;
+}
+.cards {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  min-height: 90px;
+}
+.refuse {
+  background: var(--russet-wash);
+}
+.refuse header {
+  background: var(--russet-wash);
+}
+.why {
+  color: var(--russet);
+  font-size: 12.5px;
+  margin: 0 0 6px;
+}
+.else {
+  background: var(--wash);
+  font-size: 12.5px;
+}
+.else header {
+  background: var(--wash);
+  font-weight: 400;
+}
+.stand :deep(.status) {
+  white-space: normal;
+}
+.stand {
+  position: relative;
+  border: 1px solid var(--rule);
+  padding: 5px 7px;
+  background: var(--sheet);
+  margin-bottom: 8px;
+  overflow: hidden;
+}
+.stand.welcome {
+  outline: 2px solid var(--leaf);
+}
+.stand.refuse {
+  text-decoration: line-through;
+  color: var(--quiet);
+}
+.catch {
+  position: absolute;
+  inset: 0;
+  overflow: hidden;
+  opacity: 0;
+}
+.more {
+  margin-top: 8px;
+  text-align: left;
+}
+:deep(.ghost) {
+  opacity: 1;
+  border-style: dashed;
+  background: none;
+}
+:deep(.ghost) > * {
+  visibility: hidden;
+}
+:deep(.dragging) {
+  border-color: var(--stem);
+  box-shadow: none;
+  opacity: 1;
+}
 </style>

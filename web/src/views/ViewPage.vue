@@ -38,7 +38,11 @@ const round = ref(0)
 
 /** A copy to work on, free of what makes the original watched. */
 const copyOf = (view: ViewContent): ViewContent => JSON.parse(JSON.stringify(view)) as ViewContent
-const changed = computed(() => kept.value !== undefined && JSON.stringify(content.value) !== JSON.stringify(kept.value.content))
+const changed = computed(
+  () =>
+    kept.value !== undefined &&
+    JSON.stringify(content.value) !== JSON.stringify(kept.value.content),
+)
 
 onMounted(async () => {
   try {
@@ -46,7 +50,14 @@ onMounted(async () => {
     if (id === 'new') {
       const query = queries.value.find((one) => one.id === route.query['query']) ?? queries.value[0]
       if (!query) return void (missing.value = 'A view starts from a query, and there is none yet.')
-      content.value = { query: query.id, kind: 'list', columns: [...query.content.columns], order: [...query.content.order], group: null, board: null }
+      content.value = {
+        query: query.id,
+        kind: 'list',
+        columns: [...query.content.columns],
+        order: [...query.content.order],
+        group: null,
+        board: null,
+      }
       arranging.value = true
     } else {
       kept.value = await get<KeptView>(`/views/${id}`)
@@ -59,7 +70,9 @@ onMounted(async () => {
 
 async function arrange(): Promise<void> {
   if (!content.value) return
-  await notes.attempt(async () => { arranged.value = await post<Arranged>('/views/arrange', { view: content.value }) })
+  await notes.attempt(async () => {
+    arranged.value = await post<Arranged>('/views/arrange', { view: content.value })
+  })
 }
 watch(content, arrange, { deep: true })
 
@@ -67,32 +80,59 @@ watch(content, arrange, { deep: true })
 let waiting = 0
 const stop = onChange(({ kind }) => {
   if (!['item', 'edition', 'everything'].includes(kind) || waiting) return
-  waiting = window.setTimeout(() => { waiting = 0; round.value += 1; void arrange() }, 1000)
+  waiting = window.setTimeout(() => {
+    waiting = 0
+    round.value += 1
+    void arrange()
+  }, 1000)
 })
-onBeforeUnmount(() => { stop(); window.clearTimeout(waiting) })
+onBeforeUnmount(() => {
+  stop()
+  window.clearTimeout(waiting)
+})
 
 async function keep(): Promise<void> {
   if (!kept.value?.mayEdit) return void (keeping.value = true)
   await notes.attempt(async () => {
-    const { body } = await call<KeptView>('PATCH', `/views/${id}`, { content: content.value }, { 'If-Match': `"${kept.value!.version}"` })
+    const { body } = await call<KeptView>(
+      'PATCH',
+      `/views/${id}`,
+      { content: content.value },
+      { 'If-Match': `"${kept.value!.version}"` },
+    )
     kept.value = body
     content.value = copyOf(body.content)
     notes.show('well', 'Kept.')
   })
 }
 
-async function keepAs(given: { title: string; description: string; shared: 'me' | 'everyone' }): Promise<void> {
+async function keepAs(given: {
+  title: string
+  description: string
+  shared: 'me' | 'everyone'
+}): Promise<void> {
   const made = await post<KeptView>('/views', { ...given, content: content.value })
   await router.push(`/views/${made.id}`)
 }
 
-async function rename(given: { title: string; description: string; shared: 'me' | 'everyone' }): Promise<void> {
-  kept.value = (await call<KeptView>('PATCH', `/views/${id}`, given, { 'If-Match': `"${kept.value!.version}"` })).body
+async function rename(given: {
+  title: string
+  description: string
+  shared: 'me' | 'everyone'
+}): Promise<void> {
+  kept.value = (
+    await call<KeptView>('PATCH', `/views/${id}`, given, { 'If-Match': `"${kept.value!.version}"` })
+  ).body
   renaming.value = false
 }
 
 async function discard(): Promise<void> {
-  if (await notes.attempt(async () => { await call('DELETE', `/views/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` }) })) await router.push('/views')
+  if (
+    await notes.attempt(async () => {
+      await call('DELETE', `/views/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` })
+    })
+  )
+    await router.push('/views')
 }
 
 function putBack(): void {
@@ -105,46 +145,152 @@ const segments = computed(() => {
   const { groups, filter } = arranged.value
   const by = content.value?.group ? vocabulary.property(content.value.group) : undefined
   if (!groups || !by) return [{ key: 'all', filter }]
-  return groups.map((group) => ({ key: group.value ?? 'none', title: group.shown?.title ?? `no ${by.title.toLowerCase()}`, count: group.count, filter: cellFilter(filter as Cql2Json, by, group.value) }))
+  return groups.map((group) => ({
+    key: group.value ?? 'none',
+    title: group.shown?.title ?? `no ${by.title.toLowerCase()}`,
+    count: group.count,
+    filter: cellFilter(filter as Cql2Json, by, group.value),
+  }))
 })
-const left = computed(() => (arranged.value?.elsewhere && content.value?.board ? notShown({ elsewhere: arranged.value.elsewhere, finishedLongAgo: arranged.value.finishedLongAgo }, content.value.board.finishedWithin) : undefined))
+const left = computed(() =>
+  arranged.value?.elsewhere && content.value?.board
+    ? notShown(
+        { elsewhere: arranged.value.elsewhere, finishedLongAgo: arranged.value.finishedLongAgo },
+        content.value.board.finishedWithin,
+      )
+    : undefined,
+)
 </script>
 
 <template>
-  <section v-if="missing" class="sheet"><h1>View</h1><p class="blank">{{ missing }} <RouterLink to="/views">All views</RouterLink></p></section>
+  <section v-if="missing" class="sheet">
+    <h1>View</h1>
+    <p class="blank">{{ missing }} <RouterLink to="/views">All views</RouterLink></p>
+  </section>
   <section v-else-if="content" class="sheet fixed">
     <div class="row top">
       <div class="grow">
         <h1>{{ kept?.title ?? 'A new view' }}</h1>
-        <p class="meta">the answers of <RouterLink :to="`/queries/${content.query}`">{{ query?.title ?? '…' }}</RouterLink> · {{ content.board ? `columns by ${vocabulary.title(content.board.by).toLowerCase()}` : content.group ? `grouped by ${vocabulary.title(content.group).toLowerCase()}` : 'as one list' }}<template v-if="content.order[0]">, ordered by {{ vocabulary.title(content.order[0].by).toLowerCase() }}</template><b v-if="changed" class="warn"> · not kept yet</b></p>
+        <p class="meta">
+          the answers of
+          <RouterLink :to="`/queries/${content.query}`">{{ query?.title ?? '…' }}</RouterLink> ·
+          {{
+            content.board
+              ? `columns by ${vocabulary.title(content.board.by).toLowerCase()}`
+              : content.group
+                ? `grouped by ${vocabulary.title(content.group).toLowerCase()}`
+                : 'as one list'
+          }}<template v-if="content.order[0]"
+            >, ordered by {{ vocabulary.title(content.order[0].by).toLowerCase() }}</template
+          ><b v-if="changed" class="warn"> · not kept yet</b>
+        </p>
       </div>
       <div class="acts">
         <button v-if="changed" class="act" type="button" @click="putBack">Put back</button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="renaming = true">Rename, share</button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">Delete</button>
-        <button class="act" type="button" :aria-expanded="arranging" @click="arranging = !arranging">Arrange</button>
-        <button v-if="changed && session.mayEdit" class="act" type="button" @click="keeping = true">Keep as new</button>
-        <button v-if="session.mayEdit && (changed || !kept)" class="act main" type="button" @click="keep">Keep</button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="renaming = true">
+          Rename, share
+        </button>
+        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">
+          Delete
+        </button>
+        <button
+          class="act"
+          type="button"
+          :aria-expanded="arranging"
+          @click="arranging = !arranging"
+        >
+          Arrange
+        </button>
+        <button v-if="changed && session.mayEdit" class="act" type="button" @click="keeping = true">
+          Keep as new
+        </button>
+        <button
+          v-if="session.mayEdit && (changed || !kept)"
+          class="act main"
+          type="button"
+          @click="keep"
+        >
+          Keep
+        </button>
       </div>
     </div>
     <Arrange v-if="arranging" v-model="content" :queries="queries" />
     <p v-if="arranged" class="shown" aria-live="polite">
-      <template v-if="left && arranged.shown !== undefined"><b>{{ numberWords(arranged.shown) }}</b> of {{ numberWords(arranged.total) }} shown · <span :class="{ warn: left.count > 0 }">{{ left.words }}</span> <button v-if="arranged.finishedLongAgo" class="plain" type="button" @click="content.board!.finishedWithin = null">show them</button></template>
-      <template v-else><b>{{ numberWords(answers?.total ?? arranged.total) }}</b> {{ arranged.total === 1 ? 'answer' : 'answers' }}, all shown</template>
-      <span v-if="arranged.cannotTell" class="quiet"> · {{ numberWords(arranged.cannotTell) }} can’t be told</span>
+      <template v-if="left && arranged.shown !== undefined"
+        ><b>{{ numberWords(arranged.shown) }}</b> of {{ numberWords(arranged.total) }} shown ·
+        <span :class="{ warn: left.count > 0 }">{{ left.words }}</span>{{ ' '
+        }}<button
+          v-if="arranged.finishedLongAgo"
+          class="plain"
+          type="button"
+          @click="content.board!.finishedWithin = null"
+        >
+          show them
+        </button></template
+      >
+      <template v-else
+        ><b>{{ numberWords(answers?.total ?? arranged.total) }}</b>
+        {{ arranged.total === 1 ? 'answer' : 'answers' }}, all shown</template
+      >
+      <span v-if="arranged.cannotTell" class="quiet">
+        · {{ numberWords(arranged.cannotTell) }} can’t be told</span
+      >
     </p>
-    <Board v-if="content.board && arranged?.columns" :key="round" :content="content" :arranged="arranged" :may-edit="session.mayEdit" @moved="arrange" />
+    <Board
+      v-if="content.board && arranged?.columns"
+      :key="round"
+      :content="content"
+      :arranged="arranged"
+      :may-edit="session.mayEdit"
+      @moved="arrange"
+    />
     <div v-else-if="arranged" class="list">
-      <ItemTable :key="round" :label="kept?.title ?? 'Answers'" :segments="segments" :columns="content.columns" :order="content.order" @answered="answers = $event" @sort="content.order = $event" @select="selected = $event" />
+      <ItemTable
+        :key="round"
+        :label="kept?.title ?? 'Answers'"
+        :segments="segments"
+        :columns="content.columns"
+        :order="content.order"
+        @answered="answers = $event"
+        @sort="content.order = $event"
+        @select="selected = $event"
+      />
     </div>
-    <KeepAs v-if="renaming && kept" what="view" :title="kept.title" :description="kept.description" :shared="kept.shared" :keep="rename" @close="renaming = false" />
-    <KeepAs v-if="keeping" what="view" title="" description="" :shared="kept?.shared ?? 'me'" :keep="keepAs" @close="keeping = false" />
+    <KeepAs
+      v-if="renaming && kept"
+      what="view"
+      :title="kept.title"
+      :description="kept.description"
+      :shared="kept.shared"
+      :keep="rename"
+      @close="renaming = false"
+    />
+    <KeepAs
+      v-if="keeping"
+      what="view"
+      title=""
+      description=""
+      :shared="kept?.shared ?? 'me'"
+      :keep="keepAs"
+      @close="keeping = false"
+    />
   </section>
   <ItemMargin v-if="content && !content.board" :item-ref="selected?.ref" />
 </template>
 
 <style scoped>
-.top { align-items: flex-start }
-.shown { border-bottom: 1px solid var(--hair); padding-bottom: 7px; font-size: 13.5px }
-.list { flex: 1; min-height: 0; display: flex; flex-direction: column }
+.top {
+  align-items: flex-start;
+}
+.shown {
+  border-bottom: 1px solid var(--hair);
+  padding-bottom: 7px;
+  font-size: 13.5px;
+}
+.list {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
 </style>

@@ -1,6 +1,10 @@
 import type { Chosen } from '../api/types.ts'
 
-export interface Stand { readonly value: string | null; readonly count: number; readonly shown: Chosen | null }
+export interface Stand {
+  readonly value: string | null
+  readonly count: number
+  readonly shown: Chosen | null
+}
 
 /** What the server says of an arranged view: for a list its groups, for a board its columns and what stands elsewhere. */
 export interface Arranged {

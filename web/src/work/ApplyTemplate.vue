@@ -6,10 +6,21 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import ValueText from '../parts/ValueText.vue'
 
-interface Preview { readonly values: Readonly<Record<string, unknown>>; readonly fields: Readonly<Record<string, unknown>>; readonly before: { readonly values: Readonly<Record<string, unknown>>; readonly fields: Readonly<Record<string, unknown>> }; readonly left: readonly { readonly message: string }[] }
+interface Preview {
+  readonly values: Readonly<Record<string, unknown>>
+  readonly fields: Readonly<Record<string, unknown>>
+  readonly before: {
+    readonly values: Readonly<Record<string, unknown>>
+    readonly fields: Readonly<Record<string, unknown>>
+  }
+  readonly left: readonly { readonly message: string }[]
+}
 
 /** A template applied to an item that exists: what is empty only, or everything it gives; looked at before it is kept. */
-const { item, templates } = defineProps<{ item: WholeItem; templates: readonly OfferedTemplate[] }>()
+const { item, templates } = defineProps<{
+  item: WholeItem
+  templates: readonly OfferedTemplate[]
+}>()
 const emit = defineEmits<{ close: []; applied: [] }>()
 const vocabulary = useVocabulary()
 const chosen = ref(templates.find((one) => one.type === item.type.id)?.id ?? templates[0]?.id ?? '')
@@ -19,21 +30,45 @@ const preview = ref<Preview>()
 const told = ref('')
 const busy = ref(false)
 const template = computed(() => templates.find((one) => one.id === chosen.value))
-const body = (keep: boolean): object => ({ ref: item.ref, how: how.value, keep, blanks: Object.fromEntries(Object.entries(blanks).filter(([, value]) => value)) })
-const rows = computed(() => [...Object.entries(preview.value?.values ?? {}).map(([handle, after]) => ({ handle, after, before: preview.value!.before.values[handle] })), ...Object.entries(preview.value?.fields ?? {}).map(([handle, after]) => ({ handle, after, before: preview.value!.before.fields[handle] }))])
+const body = (keep: boolean): object => ({
+  ref: item.ref,
+  how: how.value,
+  keep,
+  blanks: Object.fromEntries(Object.entries(blanks).filter(([, value]) => value)),
+})
+const rows = computed(() => [
+  ...Object.entries(preview.value?.values ?? {}).map(([handle, after]) => ({
+    handle,
+    after,
+    before: preview.value!.before.values[handle],
+  })),
+  ...Object.entries(preview.value?.fields ?? {}).map(([handle, after]) => ({
+    handle,
+    after,
+    before: preview.value!.before.fields[handle],
+  })),
+])
 /** a value as it is given, shown as one that items hold */
-const shown = (handle: string, value: unknown): unknown => { const named = (one: unknown): unknown => vocabulary.choices(handle).find((choice) => choice.id === one) ?? one; return Array.isArray(value) ? value.map(named) : named(value) }
+const shown = (handle: string, value: unknown): unknown => {
+  const named = (one: unknown): unknown =>
+    vocabulary.choices(handle).find((choice) => choice.id === one) ?? one
+  return Array.isArray(value) ? value.map(named) : named(value)
+}
 
-watch([chosen, how, blanks], async () => {
-  if (!chosen.value) return
-  try {
-    preview.value = await post<Preview>(`/templates/${chosen.value}/apply`, body(false))
-    told.value = ''
-  } catch (error) {
-    preview.value = undefined
-    told.value = messageOf(error)
-  }
-}, { immediate: true, deep: true })
+watch(
+  [chosen, how, blanks],
+  async () => {
+    if (!chosen.value) return
+    try {
+      preview.value = await post<Preview>(`/templates/${chosen.value}/apply`, body(false))
+      told.value = ''
+    } catch (error) {
+      preview.value = undefined
+      told.value = messageOf(error)
+    }
+  },
+  { immediate: true, deep: true },
+)
 
 async function apply(): Promise<void> {
   busy.value = true
@@ -51,18 +86,62 @@ async function apply(): Promise<void> {
 <template>
   <Sheet :title="`Apply a template to ${item.ref}`" wide @close="emit('close')">
     <form @submit.prevent="apply">
-      <label class="field"><span>Template</span><select v-model="chosen"><option v-for="one in templates" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-      <fieldset class="field"><legend>It gives</legend><label><input v-model="how" type="radio" value="fill"> what is empty</label><label><input v-model="how" type="radio" value="replace"> everything it says, in place of what is there</label></fieldset>
-      <label v-for="blank in template?.blanks ?? []" :key="blank" class="field"><span>{{ blank }}</span><input v-model.lazy="blanks[blank]" type="text" maxlength="300"></label>
+      <label class="field"
+        ><span>Template</span
+        ><select v-model="chosen">
+          <option v-for="one in templates" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select></label
+      >
+      <fieldset class="field">
+        <legend>It gives</legend>
+        <label><input v-model="how" type="radio" value="fill" /> what is empty</label
+        ><label
+          ><input v-model="how" type="radio" value="replace" /> everything it says, in place of what
+          is there</label
+        >
+      </fieldset>
+      <label v-for="blank in template?.blanks ?? []" :key="blank" class="field"
+        ><span>{{ blank }}</span
+        ><input v-model.lazy="blanks[blank]" type="text" maxlength="300"
+      /></label>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
-      <table v-if="rows.length" class="ledger"><thead><tr><th scope="col">Field</th><th scope="col">Now</th><th scope="col">Then</th></tr></thead><tbody><tr v-for="row in rows" :key="row.handle"><td>{{ vocabulary.title(row.handle) }}</td><td class="quiet"><ValueText :handle="row.handle" :value="row.before" /><span v-if="row.before === null">–</span></td><td><ValueText :handle="row.handle" :value="shown(row.handle, row.after)" /></td></tr></tbody></table>
-      <p v-else-if="preview" class="quiet">Nothing would change{{ how === 'fill' ? ': what it gives is filled already' : '' }}.</p>
-      <p v-for="one in preview?.left" :key="one.message" class="warn">Left out: {{ one.message }}</p>
-      <div class="acts foot"><button class="act main" type="submit" :disabled="busy || rows.length === 0">Apply it</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+      <table v-if="rows.length" class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Field</th>
+            <th scope="col">Now</th>
+            <th scope="col">Then</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.handle">
+            <td>{{ vocabulary.title(row.handle) }}</td>
+            <td class="quiet">
+              <ValueText :handle="row.handle" :value="row.before" /><span v-if="row.before === null"
+                >–</span
+              >
+            </td>
+            <td><ValueText :handle="row.handle" :value="shown(row.handle, row.after)" /></td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else-if="preview" class="quiet">
+        Nothing would change{{ how === 'fill' ? ': what it gives is filled already' : '' }}.
+      </p>
+      <p v-for="one in preview?.left" :key="one.message" class="warn">
+        Left out: {{ one.message }}
+      </p>
+      <div class="acts foot">
+        <button class="act main" type="submit" :disabled="busy || rows.length === 0">
+          Apply it</button
+        ><button class="act" type="button" @click="emit('close')">Not now</button>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.foot { margin-top: 14px }
+.foot {
+  margin-top: 14px;
+}
 </style>

@@ -18,13 +18,54 @@ function hold(): void {
 </script>
 
 <template>
-  <p v-if="item.on_hold" class="hold"><b>On hold</b> <template v-if="item.holdSince">since {{ dayWords(item.holdSince, session.now) }}</template><template v-if="item['hold_reason']">: {{ item['hold_reason'] }}.</template> <button v-if="session.mayEdit" class="plain" type="button" @click="emit('change', { on_hold: false }, { on_hold: true, hold_reason: item['hold_reason'] })">Take off hold</button></p>
-  <form v-else-if="asking" class="row ask" @submit.prevent="hold"><input v-model="reason" type="text" aria-label="Why it is stuck" placeholder="Why is it stuck?" autofocus><button class="act" type="submit">Put on hold</button><button class="plain" type="button" @click="asking = false">Not now</button></form>
-  <button v-else-if="session.mayEdit && item.status.mark !== 'done'" class="plain small" type="button" @click="asking = true">put on hold …</button>
+  <p v-if="item.on_hold" class="hold">
+    <b>On hold</b>{{ ' '
+    }}<template v-if="item.holdSince">since {{ dayWords(item.holdSince, session.now) }}</template
+    ><template v-if="item['hold_reason']">: {{ item['hold_reason'] }}.</template>{{ ' '
+    }}<button
+      v-if="session.mayEdit"
+      class="plain"
+      type="button"
+      @click="
+        emit('change', { on_hold: false }, { on_hold: true, hold_reason: item['hold_reason'] })
+      "
+    >
+      Take off hold
+    </button>
+  </p>
+  <form v-else-if="asking" class="row ask" @submit.prevent="hold">
+    <input
+      v-model="reason"
+      type="text"
+      aria-label="Why it is stuck"
+      placeholder="Why is it stuck?"
+      autofocus
+    /><button class="act" type="submit">Put on hold</button
+    ><button class="plain" type="button" @click="asking = false">Not now</button>
+  </form>
+  <button
+    v-else-if="session.mayEdit && item.status.mark !== 'done'"
+    class="plain small"
+    type="button"
+    @click="asking = true"
+  >
+    put on hold …
+  </button>
 </template>
 
 <style scoped>
-.hold { padding: 7px 12px; margin-bottom: 10px; background: repeating-linear-gradient(135deg, var(--russet-wash) 0 6px, transparent 6px 12px); border-bottom: 1px solid var(--hair); border-top: 1px solid var(--hair) }
-.ask { margin-bottom: 10px; max-width: 620px }
-.small { font-size: 12.5px }
+.hold {
+  padding: 7px 12px;
+  margin-bottom: 10px;
+  background: repeating-linear-gradient(135deg, var(--russet-wash) 0 6px, transparent 6px 12px);
+  border-bottom: 1px solid var(--hair);
+  border-top: 1px solid var(--hair);
+}
+.ask {
+  margin-bottom: 10px;
+  max-width: 620px;
+}
+.small {
+  font-size: 12.5px;
+}
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import type { Property } from '@bluestem/core/queries'
 import { isShown } from '@bluestem/core/work'
 import type { Chosen, OfferedType, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
@@ -11,26 +12,61 @@ import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
 
 /** The fields of an item as the form of its type has them; each is edited in its place. */
-const { item, type, priorities } = defineProps<{ item: WholeItem; type: OfferedType; priorities: readonly Chosen[] }>()
+const { item, type, priorities } = defineProps<{
+  item: WholeItem
+  type: OfferedType
+  priorities: readonly Chosen[]
+}>()
 const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unknown>] }>()
 const vocabulary = useVocabulary()
 const session = useSession()
 const editing = ref('')
 const settled = computed(() => isSettled(item))
-const handleOf = (field: string): string => type.item.find((one) => one.field === field)?.handle ?? type.make.find((one) => one.field === field)?.handle ?? field
-const entries = computed(() => type.item.flatMap((entry) => { const property = vocabulary.property(entry.handle); return property && isShown(entry.shownWhen, (field) => heldIds(valueOf(item, handleOf(field)))) ? [{ entry, property }] : [] }))
+const handleOf = (field: string): string =>
+  type.item.find((one) => one.field === field)?.handle ??
+  type.make.find((one) => one.field === field)?.handle ??
+  field
+const entries = computed(() =>
+  type.item.flatMap((entry) => {
+    const property = vocabulary.property(entry.handle)
+    return property && isShown(entry.shownWhen, (field) => heldIds(valueOf(item, handleOf(field))))
+      ? [{ entry, property }]
+      : []
+  }),
+)
 const project = computed(() => (item['project'] as Chosen | undefined)?.id)
-const sections = computed(() => [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({ section, entries: entries.value.filter(({ entry }) => entry.section === section) })))
+const sections = computed(() =>
+  [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({
+    section,
+    entries: entries.value.filter(({ entry }) => entry.section === section),
+  })),
+)
 
 /** What the API takes for a value as it was shown: identities of choices. */
-const plain = (value: unknown): unknown => (Array.isArray(value) ? value.map((one: Chosen) => one.id) : value !== null && typeof value === 'object' ? (value as Chosen).id : value ?? null)
+const plain = (value: unknown): unknown =>
+  Array.isArray(value)
+    ? value.map((one: Chosen) => one.id)
+    : value !== null && typeof value === 'object'
+      ? (value as Chosen).id
+      : (value ?? null)
 
 /** A link cannot stand inside the button that changes it. */
-const isWebAddress = (value: unknown): boolean => typeof value === 'string' && /^https?:\/\//.test(value)
+const isWebAddress = (value: unknown): boolean =>
+  typeof value === 'string' && /^https?:\/\//.test(value)
 
 function change(handle: string, builtIn: boolean, value: unknown): void {
   const before = plain(valueOf(item, handle))
-  emit('change', builtIn ? { [handle]: value } : { fields: { [handle]: value } }, builtIn ? { [handle]: before } : { fields: { [handle]: before } })
+  emit(
+    'change',
+    builtIn ? { [handle]: value } : { fields: { [handle]: value } },
+    builtIn ? { [handle]: before } : { fields: { [handle]: before } },
+  )
+}
+
+/** A field of one value is done with its first change; one of several stays open for the next. */
+function changeInPlace(handle: string, property: Property, value: unknown): void {
+  change(handle, property.builtIn, value)
+  if (property.type.kind !== 'array') editing.value = ''
 }
 </script>
 
@@ -38,28 +74,128 @@ function change(handle: string, builtIn: boolean, value: unknown): void {
   <section v-for="{ section, entries: inside } in sections" :key="section" class="group">
     <h2 v-if="section" class="named">{{ section }}</h2>
     <dl>
-      <div v-for="{ entry, property } in inside" :key="entry.handle" :class="['pair', { several: property.type.kind === 'array' }]">
+      <div
+        v-for="{ entry, property } in inside"
+        :key="entry.handle"
+        :class="['pair', { several: property.type.kind === 'array' }]"
+      >
         <dt>{{ property.title }}<b v-if="entry.required" class="warn" title="required">*</b></dt>
-        <dd v-if="property.computed" title="computed"><ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" /><span v-if="valueOf(item, entry.handle) === null" class="quiet">–</span></dd>
+        <dd v-if="property.computed" title="computed">
+          <ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" /><span
+            v-if="valueOf(item, entry.handle) === null"
+            class="quiet"
+            >–</span
+          >
+        </dd>
         <dd v-else-if="editing === entry.handle && session.mayEdit" @keydown.escape="editing = ''">
-          <FieldEditor :property="property" :value="valueOf(item, entry.handle)" :choices="entry.handle === 'priority' ? priorities : undefined" :project="project" @change="change(entry.handle, property.builtIn, $event); if (property.type.kind !== 'array') editing = ''" />
+          <FieldEditor
+            :property="property"
+            :value="valueOf(item, entry.handle)"
+            :choices="entry.handle === 'priority' ? priorities : undefined"
+            :project="project"
+            @change="changeInPlace(entry.handle, property, $event)"
+          />
           <button class="plain small" type="button" @click="editing = ''">done</button>
         </dd>
-        <dd v-else-if="session.mayEdit && isWebAddress(valueOf(item, entry.handle))" class="cut"><ValueText class="cut" :handle="entry.handle" :value="valueOf(item, entry.handle)" /><button class="plain small" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle">change</button></dd>
-        <dd v-else-if="session.mayEdit"><button class="value" type="button" :aria-label="`Change ${property.title}`" @click="editing = entry.handle"><span v-if="entry.handle === 'parent'">{{ (item['parent'] as Chosen | null)?.id }}</span><ValueText v-else :handle="entry.handle" :value="valueOf(item, entry.handle)" :settled="settled" /><span v-if="[null, undefined].includes(valueOf(item, entry.handle) as null) || (valueOf(item, entry.handle) as unknown[])?.length === 0" class="quiet">–</span></button></dd>
-        <dd v-else><ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" :settled="settled" /></dd>
+        <dd v-else-if="session.mayEdit && isWebAddress(valueOf(item, entry.handle))" class="cut">
+          <ValueText
+            class="cut"
+            :handle="entry.handle"
+            :value="valueOf(item, entry.handle)"
+          /><button
+            class="plain small"
+            type="button"
+            :aria-label="`Change ${property.title}`"
+            @click="editing = entry.handle"
+          >
+            change
+          </button>
+        </dd>
+        <dd v-else-if="session.mayEdit">
+          <button
+            class="value"
+            type="button"
+            :aria-label="`Change ${property.title}`"
+            @click="editing = entry.handle"
+          >
+            <span v-if="entry.handle === 'parent'">{{
+              (item['parent'] as Chosen | null)?.id
+            }}</span><ValueText
+              v-else
+              :handle="entry.handle"
+              :value="valueOf(item, entry.handle)"
+              :settled="settled"
+            /><span
+              v-if="
+                [null, undefined].includes(valueOf(item, entry.handle) as null) ||
+                (valueOf(item, entry.handle) as unknown[])?.length === 0
+              "
+              class="quiet"
+              >–</span
+            >
+          </button>
+        </dd>
+        <dd v-else>
+          <ValueText
+            :handle="entry.handle"
+            :value="valueOf(item, entry.handle)"
+            :settled="settled"
+          />
+        </dd>
       </div>
     </dl>
   </section>
 </template>
 
 <style scoped>
-.named { margin: 18px 0 4px }
-dl { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 0 28px; margin: 0 }
-.pair { display: flex; align-items: center; justify-content: space-between; gap: 12px; min-height: 31px; border-bottom: 1px solid var(--hair) }
-dt { color: var(--quiet); flex: none }
-dd { margin: 0; text-align: right; min-width: 0; display: flex; gap: 6px; justify-content: flex-end; align-items: center }
-.value { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; flex: 0 1 auto; min-height: 26px; border: 0; background: none; padding: 2px 0; cursor: pointer; text-align: right; border-radius: var(--corner); min-width: 24px }
-.value:hover { background: var(--wash) }
-.small { font-size: 12.5px }
+.named {
+  margin: 18px 0 4px;
+}
+dl {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 0 28px;
+  margin: 0;
+}
+.pair {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  min-height: 31px;
+  border-bottom: 1px solid var(--hair);
+}
+dt {
+  color: var(--quiet);
+  flex: none;
+}
+dd {
+  margin: 0;
+  text-align: right;
+  min-width: 0;
+  display: flex;
+  gap: 6px;
+  justify-content: flex-end;
+  align-items: center;
+}
+.value {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  flex: 0 1 auto;
+  min-height: 26px;
+  border: 0;
+  background: none;
+  padding: 2px 0;
+  cursor: pointer;
+  text-align: right;
+  border-radius: var(--corner);
+  min-width: 24px;
+}
+.value:hover {
+  background: var(--wash);
+}
+.small {
+  font-size: 12.5px;
+}
 </style>

@@ -15,36 +15,74 @@ const item = ref<WholeItem>()
 const versions = ref<readonly Version[]>([])
 let timer = 0
 
-watch(() => itemRef, (ref_) => {
-  window.clearTimeout(timer)
-  if (!ref_) return void (item.value = undefined)
-  // Whoever steps through a list quickly asks only for where they stop.
-  timer = window.setTimeout(async () => {
-    const [one, past] = await Promise.all([get<WholeItem>(`/items/${ref_}`), get<{ versions: readonly Version[] }>(`/items/${ref_}/history`)])
-    item.value = one
-    versions.value = past.versions.toReversed().slice(0, 5)
-  }, 120)
-}, { immediate: true })
+watch(
+  () => itemRef,
+  (ref_) => {
+    window.clearTimeout(timer)
+    if (!ref_) return void (item.value = undefined)
+    // Whoever steps through a list quickly asks only for where they stop.
+    timer = window.setTimeout(async () => {
+      const [one, past] = await Promise.all([
+        get<WholeItem>(`/items/${ref_}`),
+        get<{ versions: readonly Version[] }>(`/items/${ref_}/history`),
+      ])
+      item.value = one
+      versions.value = past.versions.toReversed().slice(0, 5)
+    }, 120)
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
   <Margin>
     <template v-if="item">
       <h2>{{ item.title }}</h2>
-      <div class="quiet"><RouterLink :to="`/work/${item.ref}`">{{ item.ref }}</RouterLink> · {{ item.type.title }}</div>
+      <div class="quiet">
+        <RouterLink :to="`/work/${item.ref}`">{{ item.ref }}</RouterLink> · {{ item.type.title }}
+      </div>
       <h3>Where it stands</h3>
-      <div class="line"><StatusMark :status="item.status" /><span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></div>
-      <div v-if="item.on_hold" class="line warn"><span>on hold</span><span>{{ item['hold_reason'] }}</span></div>
-      <div v-if="item.children.length" class="line"><span>below it</span><span>{{ item.children.filter((child) => child.status.mark === 'done').length }} of {{ item.children.length }} done</span></div>
+      <div class="line">
+        <StatusMark :status="item.status" /><span class="quiet"
+          >since {{ agoWords(item.statusSince, session.now) }}</span
+        >
+      </div>
+      <div v-if="item.on_hold" class="line warn">
+        <span>on hold</span><span>{{ item['hold_reason'] }}</span>
+      </div>
+      <div v-if="item.children.length" class="line">
+        <span>below it</span
+        ><span
+          >{{ item.children.filter((child) => child.status.mark === 'done').length }} of
+          {{ item.children.length }} done</span
+        >
+      </div>
       <p v-if="item['description']" class="told-of">{{ item['description'] }}</p>
       <h3>What happened last</h3>
-      <div v-for="version in versions" :key="version.from" class="line past"><span class="quiet">{{ momentWords(version.from, session.now) }}</span><HistoryWords :version="version" /></div>
+      <div v-for="version in versions" :key="version.from" class="line past">
+        <span class="quiet">{{ momentWords(version.from, session.now) }}</span><HistoryWords
+          :version="version"
+        />
+      </div>
     </template>
     <p v-else class="quiet">Select an item to read here where it stands and what happened to it.</p>
   </Margin>
 </template>
 
 <style scoped>
-.told-of { margin-top: 10px; font-family: var(--serif); font-size: 14.5px }
-.past { justify-content: flex-start } .past > :first-child { flex: none; width: 82px } .past > :last-child { text-align: left }
+.told-of {
+  margin-top: 10px;
+  font-family: var(--serif);
+  font-size: 14.5px;
+}
+.past {
+  justify-content: flex-start;
+}
+.past > :first-child {
+  flex: none;
+  width: 82px;
+}
+.past > :last-child {
+  text-align: left;
+}
 </style>

@@ -35,7 +35,11 @@ const proposing = ref(false)
 
 async function load(): Promise<void> {
   try {
-    const [one, past, said] = await Promise.all([get<WholeItem>(`/items/${itemRef}`), get<{ versions: readonly Version[] }>(`/items/${itemRef}/history`), get<{ comments: readonly Comment[] }>(`/items/${itemRef}/comments`)])
+    const [one, past, said] = await Promise.all([
+      get<WholeItem>(`/items/${itemRef}`),
+      get<{ versions: readonly Version[] }>(`/items/${itemRef}/history`),
+      get<{ comments: readonly Comment[] }>(`/items/${itemRef}/comments`),
+    ])
     item.value = one
     versions.value = past.versions.toReversed()
     comments.value = said.comments
@@ -45,89 +49,256 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load)
-const stop = onChange(({ kind, subject }) => { if (subject === itemRef || kind === 'edition' || kind === 'everything') void load() })
+const stop = onChange(({ kind, subject }) => {
+  if (subject === itemRef || kind === 'edition' || kind === 'everything') void load()
+})
 onBeforeUnmount(stop)
 
 /** Changes the item; a lost race reloads it and says who was faster. */
-async function change(given: Record<string, unknown>, undo?: Record<string, unknown>): Promise<void> {
+async function change(
+  given: Record<string, unknown>,
+  undo?: Record<string, unknown>,
+): Promise<void> {
   refusal.value = ''
   try {
     await call('PATCH', `/items/${itemRef}`, given, { 'If-Match': item.value!.etag })
     if (undo) notes.show('well', 'Changed.', { title: 'Undo', run: () => void change(undo) })
   } catch (error) {
     if (error instanceof ApiProblem && error.status === 409) refusal.value = error.message
-    else notes.show('warn', error instanceof ApiProblem && error.status === 412 ? `${error.message} It is shown anew.` : String((error as Error).message))
+    else
+      notes.show(
+        'warn',
+        error instanceof ApiProblem && error.status === 412
+          ? `${error.message} It is shown anew.`
+          : String((error as Error).message),
+      )
   }
   await load()
 }
 
-const moveTo = async (status: string, comment?: string): Promise<void> => await change({ status, ...(comment ? { comment } : {}) }, { status: item.value!.status.id })
+const moveTo = async (status: string, comment?: string): Promise<void> =>
+  await change({ status, ...(comment ? { comment } : {}) }, { status: item.value!.status.id })
 const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
 
 async function keepText(part: 'title' | 'description', event: Event): Promise<void> {
   editing.value = undefined
-  await change({ [part]: (event.target as HTMLTextAreaElement).value || null }, { [part]: item.value![part] ?? null })
+  await change(
+    { [part]: (event.target as HTMLTextAreaElement).value || null },
+    { [part]: item.value![part] ?? null },
+  )
 }
 </script>
 
 <template>
   <section class="sheet">
     <template v-if="item">
-      <p class="path"><RouterLink :to="`/work/${String($route.params['code'])}`">{{ (item['project'] as Chosen).title }}</RouterLink><template v-if="item['parent']"> / <RouterLink :to="`/work/${(item['parent'] as Chosen).id}`">{{ (item['parent'] as Chosen).id }}</RouterLink></template> / <b>{{ item.ref }}</b></p>
+      <p class="path">
+        <RouterLink :to="`/work/${String($route.params['code'])}`">{{
+          (item['project'] as Chosen).title
+        }}</RouterLink><template v-if="item['parent']">
+          /
+          <RouterLink :to="`/work/${(item['parent'] as Chosen).id}`">{{
+            (item['parent'] as Chosen).id
+          }}</RouterLink></template
+        >
+        / <b>{{ item.ref }}</b>
+      </p>
       <div class="row title">
         <TypeMark :mark="String(item.type.mark)" :title="item.type.title" />
-        <h1 v-if="editing !== 'title'" class="grow">{{ item.title }} <button v-if="session.mayEdit" class="plain small" type="button" @click="editing = 'title'">rename</button></h1>
-        <input v-else type="text" aria-label="Title" :value="item.title" maxlength="300" autofocus @keydown.enter="($event.target as HTMLInputElement).blur()" @keydown.escape="editing = undefined" @change="keepText('title', $event)" @blur="editing = undefined">
+        <h1 v-if="editing !== 'title'" class="grow">
+          {{ item.title }}
+          <button
+            v-if="session.mayEdit"
+            class="plain small"
+            type="button"
+            @click="editing = 'title'"
+          >
+            rename
+          </button>
+        </h1>
+        <input
+          v-else
+          type="text"
+          aria-label="Title"
+          :value="item.title"
+          maxlength="300"
+          autofocus
+          @keydown.enter="($event.target as HTMLInputElement).blur()"
+          @keydown.escape="editing = undefined"
+          @change="keepText('title', $event)"
+          @blur="editing = undefined"
+        />
       </div>
-      <MoveTo v-if="session.mayEdit" :item="item" :refusal="refusal" @move="moveTo" @refused="refusal = $event"><span><StatusMark :status="item.status" /> <span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></span></MoveTo>
-      <p v-else class="stands"><StatusMark :status="item.status" /> <span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></p>
+      <MoveTo
+        v-if="session.mayEdit"
+        :item="item"
+        :refusal="refusal"
+        @move="moveTo"
+        @refused="refusal = $event"
+        ><span
+          ><StatusMark :status="item.status" />{{ ' '
+          }}<span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span></span
+        ></MoveTo
+      >
+      <p v-else class="stands">
+        <StatusMark :status="item.status" />{{ ' '
+        }}<span class="quiet">since {{ agoWords(item.statusSince, session.now) }}</span>
+      </p>
       <ItemClocks :item="item" />
       <HoldLine :item="item" @change="change" />
-      <ItemFields v-if="type" :item="item" :type="type" :priorities="offers!.priorities" @change="change" />
-      <div v-if="session.mayEdit" class="row beside"><button v-if="offers?.templates.length" class="plain small" type="button" @click="applying = true">apply a template …</button><button class="plain small" type="button" @click="proposing = true">propose a field or a word …</button></div>
-      <ApplyTemplate v-if="applying" :item="item" :templates="offers!.templates" @close="applying = false" @applied="load" />
+      <ItemFields
+        v-if="type"
+        :item="item"
+        :type="type"
+        :priorities="offers!.priorities"
+        @change="change"
+      />
+      <div v-if="session.mayEdit" class="row beside">
+        <button
+          v-if="offers?.templates.length"
+          class="plain small"
+          type="button"
+          @click="applying = true"
+        >
+          apply a template …</button
+        ><button class="plain small" type="button" @click="proposing = true">
+          propose a field or a word …
+        </button>
+      </div>
+      <ApplyTemplate
+        v-if="applying"
+        :item="item"
+        :templates="offers!.templates"
+        @close="applying = false"
+        @applied="load"
+      />
       <ProposeChange v-if="proposing" :item="item" @close="proposing = false" />
       <div class="about">
         <template v-if="editing !== 'description'">
           <p v-if="item['description']">{{ item['description'] }}</p>
-          <button v-if="session.mayEdit" class="plain small" type="button" @click="editing = 'description'">{{ item['description'] ? 'rewrite' : 'describe it …' }}</button>
+          <button
+            v-if="session.mayEdit"
+            class="plain small"
+            type="button"
+            @click="editing = 'description'"
+          >
+            {{ item['description'] ? 'rewrite' : 'describe it …' }}
+          </button>
         </template>
-        <textarea v-else aria-label="Description" :value="String(item['description'] ?? '')" rows="5" autofocus @keydown.escape="editing = undefined" @change="keepText('description', $event)" @blur="editing = undefined" />
+        <textarea
+          v-else
+          aria-label="Description"
+          :value="String(item['description'] ?? '')"
+          rows="5"
+          autofocus
+          @keydown.escape="editing = undefined"
+          @change="keepText('description', $event)"
+          @blur="editing = undefined"
+        />
       </div>
       <div class="below">
         <section aria-labelledby="below">
-          <h2 id="below">Below it <span v-if="item.children.length" class="quiet">{{ item.children.filter((child) => child.status.mark === 'done').length }} of {{ item.children.length }} done</span></h2>
-          <table v-if="item.children.length" class="ledger"><tbody>
-            <tr v-for="child in item.children" :key="child.ref"><td><RouterLink :to="`/work/${child.ref}`" class="quiet">{{ child.ref }}</RouterLink></td><td><TypeMark :mark="String(child.type.mark)" :title="child.type.title" /></td><td><RouterLink :to="`/work/${child.ref}`" class="name">{{ child.title }}</RouterLink></td><td><StatusMark :status="child.status" /></td></tr>
-          </tbody></table>
+          <h2 id="below">
+            Below it
+            <span v-if="item.children.length" class="quiet"
+              >{{ item.children.filter((child) => child.status.mark === 'done').length }} of
+              {{ item.children.length }} done</span
+            >
+          </h2>
+          <table v-if="item.children.length" class="ledger">
+            <tbody>
+              <tr v-for="child in item.children" :key="child.ref">
+                <td>
+                  <RouterLink :to="`/work/${child.ref}`" class="quiet">{{ child.ref }}</RouterLink>
+                </td>
+                <td><TypeMark :mark="String(child.type.mark)" :title="child.type.title" /></td>
+                <td>
+                  <RouterLink :to="`/work/${child.ref}`" class="name">{{ child.title }}</RouterLink>
+                </td>
+                <td><StatusMark :status="child.status" /></td>
+              </tr>
+            </tbody>
+          </table>
           <p v-else class="quiet">Nothing stands below it.</p>
         </section>
         <ItemSaid :item-ref="itemRef" :comments="comments" @said="load" />
       </div>
     </template>
-    <template v-else-if="missing"><h1>{{ itemRef }}</h1><p class="blank">{{ missing }} <RouterLink to="/work">All projects</RouterLink></p></template>
+    <template v-else-if="missing"
+      ><h1>{{ itemRef }}</h1>
+      <p class="blank">{{ missing }} <RouterLink to="/work">All projects</RouterLink></p></template
+    >
   </section>
   <Margin>
     <h2>What happened</h2>
-    <div v-for="version in versions" :key="version.from" class="line"><span class="quiet when">{{ momentWords(version.from, session.now) }}</span><HistoryWords class="what" :version="version" /></div>
+    <div v-for="version in versions" :key="version.from" class="line">
+      <span class="quiet when">{{ momentWords(version.from, session.now) }}</span><HistoryWords
+        class="what"
+        :version="version"
+      />
+    </div>
   </Margin>
 </template>
 
 <style scoped>
-.beside { gap: 16px; margin-top: 10px }
-.path { font-size: 13px; color: var(--quiet) }
-.path b { color: var(--ink) }
-.title { margin: 8px 0 10px }
-.title h1 { font-size: 28px }
-.title input { font: 500 25px var(--serif) }
-.small { font-size: 12.5px; font-family: var(--sans) }
-.stands { padding-bottom: 12px; border-bottom: 1px solid var(--hair); margin-bottom: 12px }
-.about { margin: 18px 0 20px }
-.about p { font: 400 17px/1.45 var(--serif); white-space: pre-wrap; max-width: 78ch }
-.below { display: grid; grid-template-columns: minmax(0, 11fr) minmax(0, 8fr); gap: 28px }
-.below h2 .quiet { font: 400 13px var(--sans); margin-left: 8px }
-.name { color: var(--ink) }
-.when { flex: none; width: 86px }
-.what { flex: 1; text-align: left }
-.line > .what:last-child { text-align: left }
+.beside {
+  gap: 16px;
+  margin-top: 10px;
+}
+.path {
+  font-size: 13px;
+  color: var(--quiet);
+}
+.path b {
+  color: var(--ink);
+}
+.title {
+  margin: 8px 0 10px;
+}
+.title h1 {
+  font-size: 28px;
+}
+.title input {
+  font: 500 25px var(--serif);
+}
+.small {
+  font-size: 12.5px;
+  font-family: var(--sans);
+}
+.stands {
+  padding-bottom: 12px;
+  border-bottom: 1px solid var(--hair);
+  margin-bottom: 12px;
+}
+.about {
+  margin: 18px 0 20px;
+}
+.about p {
+  font: 400 17px/1.45 var(--serif);
+  white-space: pre-wrap;
+  max-width: 78ch;
+}
+.below {
+  display: grid;
+  grid-template-columns: minmax(0, 11fr) minmax(0, 8fr);
+  gap: 28px;
+}
+.below h2 .quiet {
+  font: 400 13px var(--sans);
+  margin-left: 8px;
+}
+.name {
+  color: var(--ink);
+}
+.when {
+  flex: none;
+  width: 86px;
+}
+.what {
+  flex: 1;
+  text-align: left;
+}
+.line > .what:last-child {
+  text-align: left;
+}
 </style>

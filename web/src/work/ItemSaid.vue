@@ -13,7 +13,11 @@ const notes = useNotes()
 const body = ref('')
 
 async function say(): Promise<void> {
-  if (await notes.attempt(async () => { await post(`/items/${itemRef}/comments`, { body: body.value }) })) {
+  if (
+    await notes.attempt(async () => {
+      await post(`/items/${itemRef}/comments`, { body: body.value })
+    })
+  ) {
     body.value = ''
     emit('said')
   }
@@ -25,19 +29,44 @@ async function say(): Promise<void> {
     <h2 id="said">Said</h2>
     <article v-for="comment in comments" :key="comment.id">
       <span class="initials" aria-hidden="true">{{ initials(comment.by.title) }}</span>
-      <div><b>{{ comment.by.title }}</b> <span class="quiet">{{ momentWords(comment.at, session.now) }}</span><p>{{ comment.body }}</p></div>
+      <div>
+        <b>{{ comment.by.title }}</b>{{ ' '
+        }}<span class="quiet">{{ momentWords(comment.at, session.now) }}</span>
+        <p>{{ comment.body }}</p>
+      </div>
     </article>
     <p v-if="comments.length === 0" class="quiet">Nothing was said yet.</p>
     <form v-if="session.mayEdit" @submit.prevent="say">
-      <textarea v-model="body" rows="2" aria-label="Say something" placeholder="Say something" @keydown.ctrl.enter="say" />
+      <textarea
+        v-model="body"
+        rows="2"
+        aria-label="Say something"
+        placeholder="Say something"
+        @keydown.ctrl.enter="say"
+      />
       <button v-if="body.trim()" class="act" type="submit">Say it</button>
     </form>
   </section>
 </template>
 
 <style scoped>
-article { display: flex; gap: 8px; margin: 8px 0; align-items: flex-start }
-article p { white-space: pre-wrap }
-form { margin-top: 10px; display: flex; flex-direction: column; gap: 6px; align-items: flex-start }
-textarea { min-height: 44px }
+article {
+  display: flex;
+  gap: 8px;
+  margin: 8px 0;
+  align-items: flex-start;
+}
+article p {
+  white-space: pre-wrap;
+}
+form {
+  margin-top: 10px;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  align-items: flex-start;
+}
+textarea {
+  min-height: 44px;
+}
 </style>

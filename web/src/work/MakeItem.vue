@@ -10,7 +10,11 @@ import Sheet from '../parts/Sheet.vue'
 import TypeMark from '../parts/TypeMark.vue'
 
 /** Making an item: a title and a type are enough; the form of the type offers what else is usually known. */
-const { offers, given = {}, from = '' } = defineProps<{ offers: Offers; given?: Readonly<Record<string, unknown>>; from?: string }>()
+const {
+  offers,
+  given = {},
+  from = '',
+} = defineProps<{ offers: Offers; given?: Readonly<Record<string, unknown>>; from?: string }>()
 const emit = defineEmits<{ close: []; made: [string] }>()
 const vocabulary = useVocabulary()
 const usual = offers.types.find((type) => type.id === offers.usual) ?? offers.types[0]!
@@ -22,13 +26,27 @@ const busy = ref(false)
 // One key for one intention: pressing twice, or a lost answer, makes one item.
 const key = crypto.randomUUID()
 const offered = computed(() => offers.types.find((one) => one.id === type.value)!)
-const handleOf = (field: string): string => offered.value.make.find((one) => one.field === field)?.handle ?? offered.value.item.find((one) => one.field === field)?.handle ?? field
+const handleOf = (field: string): string =>
+  offered.value.make.find((one) => one.field === field)?.handle ??
+  offered.value.item.find((one) => one.field === field)?.handle ??
+  field
 /** the fields of the form that shows when one is made, and those a template fills beside */
 const entries = computed(() => {
-  const beside = filled.value.filter((handle) => !offered.value.make.some((entry) => entry.handle === handle)).map((handle) => ({ field: handle, handle, section: '', required: false }))
-  return [...offered.value.make, ...beside].flatMap((entry: FormEntry) => { const property = vocabulary.property(entry.handle); return property && !property.computed && isShown(entry.shownWhen, (field) => heldIds(values[handleOf(field)])) ? [{ entry, property }] : [] })
+  const beside = filled.value
+    .filter((handle) => !offered.value.make.some((entry) => entry.handle === handle))
+    .map((handle) => ({ field: handle, handle, section: '', required: false }))
+  return [...offered.value.make, ...beside].flatMap((entry: FormEntry) => {
+    const property = vocabulary.property(entry.handle)
+    return property &&
+      !property.computed &&
+      isShown(entry.shownWhen, (field) => heldIds(values[handleOf(field)]))
+      ? [{ entry, property }]
+      : []
+  })
 })
-watch(type, () => { told.value = [] })
+watch(type, () => {
+  told.value = []
+})
 
 // A template fills the form; what it makes below the item comes with it, all or nothing.
 const template = ref(offers.templates.find((one) => one.id === from))
@@ -37,7 +55,17 @@ const filled = ref<readonly string[]>([])
 const left = ref<readonly { readonly message: string }[]>([])
 const below = ref<readonly { readonly key: string; readonly title: string }[]>([])
 const description = ref('')
-interface Filling { readonly item: { readonly title: string; readonly type: string; readonly description?: string; readonly values: Readonly<Record<string, unknown>>; readonly fields: Readonly<Record<string, unknown>> }; readonly children: readonly { readonly key: string; readonly title: string }[]; readonly left: readonly { readonly message: string }[] }
+interface Filling {
+  readonly item: {
+    readonly title: string
+    readonly type: string
+    readonly description?: string
+    readonly values: Readonly<Record<string, unknown>>
+    readonly fields: Readonly<Record<string, unknown>>
+  }
+  readonly children: readonly { readonly key: string; readonly title: string }[]
+  readonly left: readonly { readonly message: string }[]
+}
 
 async function fill(): Promise<void> {
   told.value = []
@@ -46,7 +74,14 @@ async function fill(): Promise<void> {
   filled.value = []
   if (!template.value) return
   try {
-    const { item, children, left: without } = await post<Filling>(`/templates/${template.value.id}/fill`, { project: offers.code, blanks: Object.fromEntries(Object.entries(blanks).filter(([, value]) => value)) })
+    const {
+      item,
+      children,
+      left: without,
+    } = await post<Filling>(`/templates/${template.value.id}/fill`, {
+      project: offers.code,
+      blanks: Object.fromEntries(Object.entries(blanks).filter(([, value]) => value)),
+    })
     title.value = item.title
     type.value = item.type
     description.value = item.description ?? ''
@@ -64,11 +99,47 @@ async function make(): Promise<void> {
   busy.value = true
   const { type: _, status: __, ...rest } = { ...values } as Record<string, unknown>
   const shown = entries.value.map(({ entry }) => entry.handle)
-  const custom = entries.value.filter(({ property }) => !property.builtIn).map(({ property }) => property.handle)
-  const own = Object.fromEntries(Object.entries(rest).filter(([handle, value]) => value !== null && value !== undefined && (shown.includes(handle) || handle in given) && !custom.includes(handle)))
-  const fields = Object.fromEntries(custom.filter((handle) => values[handle] !== undefined && values[handle] !== null).map((handle) => [handle, values[handle]]))
+  const custom = entries.value
+    .filter(({ property }) => !property.builtIn)
+    .map(({ property }) => property.handle)
+  const own = Object.fromEntries(
+    Object.entries(rest).filter(
+      ([handle, value]) =>
+        value !== null &&
+        value !== undefined &&
+        (shown.includes(handle) || handle in given) &&
+        !custom.includes(handle),
+    ),
+  )
+  const fields = Object.fromEntries(
+    custom
+      .filter((handle) => values[handle] !== undefined && values[handle] !== null)
+      .map((handle) => [handle, values[handle]]),
+  )
   try {
-    const made = template.value ? await post<{ ref: string }>(`/templates/${template.value.id}/make`, { project: offers.code, title: title.value, blanks: { ...blanks }, over: { ...own, ...(description.value ? { description: description.value } : {}), fields } }) : await post<WholeItem>('/items', { project: offers.code, type: type.value, title: title.value, ...own, ...(given['status'] ? { status: given['status'] } : {}), ...(Object.keys(fields).length ? { fields } : {}) }, { 'Idempotency-Key': key })
+    const made = template.value
+      ? await post<{ ref: string }>(`/templates/${template.value.id}/make`, {
+          project: offers.code,
+          title: title.value,
+          blanks: { ...blanks },
+          over: {
+            ...own,
+            ...(description.value ? { description: description.value } : {}),
+            fields,
+          },
+        })
+      : await post<WholeItem>(
+          '/items',
+          {
+            project: offers.code,
+            type: type.value,
+            title: title.value,
+            ...own,
+            ...(given['status'] ? { status: given['status'] } : {}),
+            ...(Object.keys(fields).length ? { fields } : {}),
+          },
+          { 'Idempotency-Key': key },
+        )
     emit('made', made.ref)
   } catch (error) {
     told.value = messagesOf(error)
@@ -81,32 +152,104 @@ async function make(): Promise<void> {
 <template>
   <Sheet :title="`New item in ${offers.title}`" wide @close="emit('close')">
     <form @submit.prevent="make">
-      <label v-if="offers.templates.length" class="field"><span>From a template</span><select v-model="template"><option :value="undefined">none</option><option v-for="one in offers.templates" :key="one.id" :value="one">{{ one.title }}{{ one.below ? ` (and ${one.below} below it)` : '' }}</option></select></label>
-      <div v-if="template?.blanks.length" class="pairs"><label v-for="blank in template.blanks" :key="blank" class="field"><span>{{ blank }}</span><input v-model.lazy="blanks[blank]" type="text" maxlength="300"></label></div>
-      <label class="field"><span>Title</span><input v-model="title" type="text" required maxlength="300" autofocus></label>
+      <label v-if="offers.templates.length" class="field"
+        ><span>From a template</span
+        ><select v-model="template">
+          <option :value="undefined">none</option>
+          <option v-for="one in offers.templates" :key="one.id" :value="one">
+            {{ one.title }}{{ one.below ? ` (and ${one.below} below it)` : '' }}
+          </option>
+        </select></label
+      >
+      <div v-if="template?.blanks.length" class="pairs">
+        <label v-for="blank in template.blanks" :key="blank" class="field"
+          ><span>{{ blank }}</span
+          ><input v-model.lazy="blanks[blank]" type="text" maxlength="300"
+        /></label>
+      </div>
+      <label class="field"
+        ><span>Title</span><input v-model="title" type="text" required maxlength="300" autofocus
+      /></label>
       <div class="field">
         <span id="type-label">Type</span>
         <div class="types" role="radiogroup" aria-labelledby="type-label">
-          <label v-for="one in template ? [offered] : offers.types" :key="one.id" :class="{ chosen: one.id === type }" :title="one.description"><input v-model="type" type="radio" name="type" :value="one.id" class="seen-not"><TypeMark :mark="one.mark" :title="one.title" /> {{ one.title }}</label>
+          <label
+            v-for="one in template ? [offered] : offers.types"
+            :key="one.id"
+            :class="{ chosen: one.id === type }"
+            :title="one.description"
+            ><input
+              v-model="type"
+              type="radio"
+              name="type"
+              :value="one.id"
+              class="seen-not"
+            /><TypeMark :mark="one.mark" :title="one.title" /> {{ one.title }}</label
+          >
         </div>
         <p class="quiet">{{ offered.description }}</p>
       </div>
       <div class="pairs">
-        <div v-for="{ entry, property } in entries" :key="entry.handle" class="field"><span>{{ property.title }}<b v-if="entry.required" class="warn" title="required">*</b></span><FieldEditor :property="property" :project="offers.id" :value="values[entry.handle]" :choices="entry.handle === 'priority' ? offers.priorities : undefined" @change="values[entry.handle] = $event" /></div>
+        <div v-for="{ entry, property } in entries" :key="entry.handle" class="field">
+          <span
+            >{{ property.title }}<b v-if="entry.required" class="warn" title="required">*</b></span
+          ><FieldEditor
+            :property="property"
+            :project="offers.id"
+            :value="values[entry.handle]"
+            :choices="entry.handle === 'priority' ? offers.priorities : undefined"
+            @change="values[entry.handle] = $event"
+          />
+        </div>
       </div>
-      <label v-if="template && description" class="field"><span>Description</span><textarea v-model="description" rows="3" maxlength="20000" /></label>
-      <p v-if="below.length" class="quiet">Below it: {{ below.map((one) => one.title).join(', ') }}.</p>
-      <p v-for="one in left" :key="one.message" class="warn">Left out of the template: {{ one.message }}</p>
+      <label v-if="template && description" class="field"
+        ><span>Description</span><textarea v-model="description" rows="3" maxlength="20000" />
+      </label>
+      <p v-if="below.length" class="quiet">
+        Below it: {{ below.map((one) => one.title).join(', ') }}.
+      </p>
+      <p v-for="one in left" :key="one.message" class="warn">
+        Left out of the template: {{ one.message }}
+      </p>
       <p v-for="line in told" :key="line" class="told" role="alert">{{ line }}</p>
-      <div class="acts"><button class="act main" type="submit" :disabled="busy || !title.trim()">{{ below.length ? `Make it, with ${below.length} below it` : 'Make it' }}</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+      <div class="acts">
+        <button class="act main" type="submit" :disabled="busy || !title.trim()">
+          {{ below.length ? `Make it, with ${below.length} below it` : 'Make it' }}</button><button
+          class="act"
+          type="button"
+          @click="emit('close')"
+        >
+          Not now
+        </button>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-.types { display: flex; flex-wrap: wrap; gap: 6px; margin-bottom: 4px }
-.types label { border: 1px solid var(--hair); border-radius: var(--corner); padding: 3px 9px; cursor: pointer }
-.types label.chosen { border-color: var(--stem); background: var(--stem-wash) }
-.types label:focus-within { outline: 2px solid var(--stem); outline-offset: 2px }
-.pairs { display: grid; grid-template-columns: 1fr 1fr; gap: 0 22px }
+.types {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-bottom: 4px;
+}
+.types label {
+  border: 1px solid var(--hair);
+  border-radius: var(--corner);
+  padding: 3px 9px;
+  cursor: pointer;
+}
+.types label.chosen {
+  border-color: var(--stem);
+  background: var(--stem-wash);
+}
+.types label:focus-within {
+  outline: 2px solid var(--stem);
+  outline-offset: 2px;
+}
+.pairs {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 22px;
+}
 </style>

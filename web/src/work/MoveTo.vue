@@ -24,21 +24,87 @@ function send(): void {
 <template>
   <div class="row wrap moves">
     <slot /><span class="grow" /><span class="quiet">may go to</span>
-    <button v-for="move in item.moves" :key="move.id" class="act" type="button" :class="{ lacks: move.missing.length > 0 }" :title="move.missing.join(' ')" :aria-expanded="move.missing.length || move.asksReason ? asking === move.id : undefined" @click="go(move)">{{ move.title }}{{ move.missing.length || move.asksReason ? ' …' : '' }}</button>
-    <button v-for="status in item.refusals" :key="status.id" class="plain refused" type="button" :title="status.message" @click="emit('refused', status.message)">{{ status.title }}</button>
+    <button
+      v-for="move in item.moves"
+      :key="move.id"
+      class="act"
+      type="button"
+      :class="{ lacks: move.missing.length > 0 }"
+      :title="move.missing.join(' ')"
+      :aria-expanded="move.missing.length || move.asksReason ? asking === move.id : undefined"
+      @click="go(move)"
+    >
+      {{ move.title }}{{ move.missing.length || move.asksReason ? ' …' : '' }}
+    </button>
+    <button
+      v-for="status in item.refusals"
+      :key="status.id"
+      class="plain refused"
+      type="button"
+      :title="status.message"
+      @click="emit('refused', status.message)"
+    >
+      {{ status.title }}
+    </button>
   </div>
   <p v-if="refusal" class="told" role="alert">{{ refusal }}</p>
   <form v-if="asked" class="asks" @submit.prevent="send">
-    <p><StatusMark :status="asked" /> <i v-if="asked.says">{{ asked.says }}</i></p>
-    <ul v-if="asked.missing.length" class="told"><li v-for="line in asked.missing" :key="line">{{ line }}</li></ul>
-    <textarea v-if="asked.asksReason" v-model="reason" rows="2" aria-label="Say why" placeholder="Say why" maxlength="20000" />
-    <div class="acts"><button class="act main" type="submit" :disabled="asked.asksReason && !reason.trim() && asked.missing.length > 0">Go to {{ asked.title }}</button><button class="act" type="button" @click="asking = undefined">Not now</button></div>
+    <p>
+      <StatusMark :status="asked" /> <i v-if="asked.says">{{ asked.says }}</i>
+    </p>
+    <ul v-if="asked.missing.length" class="told">
+      <li v-for="line in asked.missing" :key="line">{{ line }}</li>
+    </ul>
+    <textarea
+      v-if="asked.asksReason"
+      v-model="reason"
+      rows="2"
+      aria-label="Say why"
+      placeholder="Say why"
+      maxlength="20000"
+    />
+    <div class="acts">
+      <button
+        class="act main"
+        type="submit"
+        :disabled="asked.asksReason && !reason.trim() && asked.missing.length > 0"
+      >
+        Go to {{ asked.title }}</button
+      ><button class="act" type="button" @click="asking = undefined">Not now</button>
+    </div>
   </form>
 </template>
 
 <style scoped>
-.moves { padding-bottom: 12px; border-bottom: 1px solid var(--hair); margin-bottom: 12px }
-.refused { color: var(--quiet); text-decoration: line-through; font-size: 13px }
-.lacks { border-style: dashed }
-.asks { border: 1px solid var(--hair); background: var(--sheet); padding: 10px 14px; margin-bottom: 12px; max-width: 640px } .asks i { font: italic 15px/1.4 var(--serif); margin-left: 8px } ul { margin: 4px 0 8px; padding-left: 20px } textarea { margin-bottom: 8px }
+.moves {
+  padding-bottom: 12px;
+  border-bottom: 1px solid var(--hair);
+  margin-bottom: 12px;
+}
+.refused {
+  color: var(--quiet);
+  text-decoration: line-through;
+  font-size: 13px;
+}
+.lacks {
+  border-style: dashed;
+}
+.asks {
+  border: 1px solid var(--hair);
+  background: var(--sheet);
+  padding: 10px 14px;
+  margin-bottom: 12px;
+  max-width: 640px;
+}
+.asks i {
+  font: italic 15px/1.4 var(--serif);
+  margin-left: 8px;
+}
+ul {
+  margin: 4px 0 8px;
+  padding-left: 20px;
+}
+textarea {
+  margin-bottom: 8px;
+}
 </style>

@@ -23,10 +23,20 @@ const selected = ref<Item>()
 const making = ref(false)
 const openOnly = ref(true)
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
-onMounted(async () => { await notes.attempt(async () => { offers.value = await get<Offers>(`/projects/${code}/offers`) }) })
+onMounted(async () => {
+  await notes.attempt(async () => {
+    offers.value = await get<Offers>(`/projects/${code}/offers`)
+  })
+})
 // An address may open the form filled by a template.
 const template = computed(() => String(route.query['make'] ?? ''))
-watch(() => [template.value, offers.value], () => { if (template.value && offers.value && session.mayEdit) making.value = true }, { immediate: true })
+watch(
+  () => [template.value, offers.value],
+  () => {
+    if (template.value && offers.value && session.mayEdit) making.value = true
+  },
+  { immediate: true },
+)
 function close(): void {
   making.value = false
   if (template.value) void router.replace({ query: {} })
@@ -35,7 +45,12 @@ function close(): void {
 const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
 const filter = computed(() => {
   const inProject = { op: '=', args: [{ property: 'project' }, project.value?.id ?? ''] }
-  return openOnly.value ? { op: 'and', args: [inProject, { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }] } : inProject
+  return openOnly.value
+    ? {
+        op: 'and',
+        args: [inProject, { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }],
+      }
+    : inProject
 })
 const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due']
 </script>
@@ -45,18 +60,58 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
     <div class="row">
       <div class="grow">
         <h1>{{ project?.title ?? code }}</h1>
-        <p class="meta"><RouterLink to="/work">Work</RouterLink> / {{ code }} · {{ project?.description }} <template v-if="answers">· {{ counted(answers.total, 'item') }}<template v-if="order[0]?.by === 'changed'">, the latest change first</template></template></p>
+        <p class="meta">
+          <RouterLink to="/work">Work</RouterLink> / {{ code }} · {{ project?.description }}
+          <template v-if="answers"
+            >· {{ counted(answers.total, 'item')
+            }}<template v-if="order[0]?.by === 'changed'"
+              >, the latest change first</template
+            ></template
+          >
+        </p>
       </div>
       <div class="acts">
-        <button class="act" type="button" :aria-pressed="openOnly" @click="openOnly = !openOnly">{{ openOnly ? 'Show finished too' : 'Only open work' }}</button>
-        <button v-if="session.mayEdit && offers" class="act main" type="button" @click="making = true">New item</button>
+        <button class="act" type="button" :aria-pressed="openOnly" @click="openOnly = !openOnly">
+          {{ openOnly ? 'Show finished too' : 'Only open work' }}
+        </button>
+        <button
+          v-if="session.mayEdit && offers"
+          class="act main"
+          type="button"
+          @click="making = true"
+        >
+          New item
+        </button>
       </div>
     </div>
-    <ItemTable v-if="project" :label="`Items of ${project.title}`" :segments="[{ key: 'all', filter }]" :columns="columns" :order="order" @answered="answers = $event" @sort="order = $event" @select="selected = $event">
-      <template #empty><p class="blank">Here the {{ openOnly ? 'open ' : '' }}items of {{ project.title }} would stand. There are none{{ openOnly ? '; what is finished can be shown too' : ' yet' }}.</p></template>
+    <ItemTable
+      v-if="project"
+      :label="`Items of ${project.title}`"
+      :segments="[{ key: 'all', filter }]"
+      :columns="columns"
+      :order="order"
+      @answered="answers = $event"
+      @sort="order = $event"
+      @select="selected = $event"
+    >
+      <template #empty
+        ><p class="blank">
+          Here the {{ openOnly ? 'open ' : '' }}items of {{ project.title }} would stand. There are
+          none{{ openOnly ? '; what is finished can be shown too' : ' yet' }}.
+        </p></template
+      >
     </ItemTable>
-    <p v-else-if="vocabulary.vocabulary" class="blank">There is no project {{ code }}, or you may not see it. <RouterLink to="/work">All projects</RouterLink></p>
-    <MakeItem v-if="making && offers" :offers="offers" :from="template" @close="close" @made="router.push(`/work/${$event}`)" />
+    <p v-else-if="vocabulary.vocabulary" class="blank">
+      There is no project {{ code }}, or you may not see it.
+      <RouterLink to="/work">All projects</RouterLink>
+    </p>
+    <MakeItem
+      v-if="making && offers"
+      :offers="offers"
+      :from="template"
+      @close="close"
+      @made="router.push(`/work/${$event}`)"
+    />
   </section>
   <ItemMargin :item-ref="selected?.ref" />
 </template>

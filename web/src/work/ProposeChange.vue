@@ -1,6 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, watchEffect } from 'vue'
-import { entriesOf, fieldKinds, inOrder, isComputed, lastPlace, makeIdentity, orderBetween, prefixes, say, type DefinitionsDocument, type Edit } from '@bluestem/core/definitions'
+import {
+  entriesOf,
+  fieldKinds,
+  inOrder,
+  isComputed,
+  lastPlace,
+  makeIdentity,
+  orderBetween,
+  prefixes,
+  say,
+  type DefinitionsDocument,
+  type Edit,
+} from '@bluestem/core/definitions'
 import { get, messageOf, post } from '../api/http.ts'
 import type { WholeItem } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'
@@ -11,7 +23,9 @@ const { item } = defineProps<{ item: WholeItem }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
 const document = ref<DefinitionsDocument>()
-watchEffect(async () => { document.value = (await get<{ document: DefinitionsDocument }>('/definitions')).document })
+watchEffect(async () => {
+  document.value = (await get<{ document: DefinitionsDocument }>('/definitions')).document
+})
 const wish = ref<'word' | 'field' | 'new field'>('word')
 const [about, word] = [ref(''), ref('')]
 const field = ref('')
@@ -19,23 +33,83 @@ const [title, kind, why] = [ref(''), ref<(typeof fieldKinds)[number]>('text'), r
 const told = ref('')
 const busy = ref(false)
 
-const onForm = computed(() => (document.value ? [...entriesOf(document.value, item.rulebook).keys()].flatMap((key) => { const [word_, type, which, id] = key.split(':'); return word_ === 'form' && type === item.type.id && which === 'item' && document.value!.fields[id!] ? [id!] : [] }) : []))
+const onForm = computed(() =>
+  document.value
+    ? [...entriesOf(document.value, item.rulebook).keys()].flatMap((key) => {
+        const [word_, type, which, id] = key.split(':')
+        return word_ === 'form' &&
+          type === item.type.id &&
+          which === 'item' &&
+          document.value!.fields[id!]
+          ? [id!]
+          : []
+      })
+    : [],
+)
 /** what has a word that may be bettered: the item's type, its status, and the fields of its form */
-const words = computed(() => (document.value ? [{ path: ['types', item.type.id], title: `type ${item.type.title}` }, { path: ['statuses', item.status.id], title: `status ${item.status.title}` }, ...onForm.value.map((id) => ({ path: ['fields', id], title: `field ${document.value!.fields[id]!.title}` }))] : []))
-const spare = computed(() => (document.value ? inOrder(document.value.fields).filter((one) => !one.retired && !onForm.value.includes(one.id)) : []))
+const words = computed(() =>
+  document.value
+    ? [
+        { path: ['types', item.type.id], title: `type ${item.type.title}` },
+        { path: ['statuses', item.status.id], title: `status ${item.status.title}` },
+        ...onForm.value.map((id) => ({
+          path: ['fields', id],
+          title: `field ${document.value!.fields[id]!.title}`,
+        })),
+      ]
+    : [],
+)
+const spare = computed(() =>
+  document.value
+    ? inOrder(document.value.fields).filter((one) => !one.retired && !onForm.value.includes(one.id))
+    : [],
+)
 
 function edits(): { title: string; edits: Edit[] } {
   const whole = document.value!
-  const place = (id: string): Edit => say(whole, item.rulebook, `form:${item.type.id}:item:${id}`, { order: lastPlace(whole, item.rulebook, `form:${item.type.id}`) })
+  const place = (id: string): Edit =>
+    say(whole, item.rulebook, `form:${item.type.id}:item:${id}`, {
+      order: lastPlace(whole, item.rulebook, `form:${item.type.id}`),
+    })
   if (wish.value === 'word') {
     const chosen = words.value.find((one) => one.path.join() === about.value)!
-    return { title: `“${word.value.trim()}” for ${chosen.title}`, edits: [{ path: [...chosen.path, 'title'], after: word.value.trim() }] }
+    return {
+      title: `“${word.value.trim()}” for ${chosen.title}`,
+      edits: [{ path: [...chosen.path, 'title'], after: word.value.trim() }],
+    }
   }
-  if (wish.value === 'field') return { title: `${whole.fields[field.value]!.title} on ${item.type.title}`, edits: [place(field.value)] }
+  if (wish.value === 'field')
+    return {
+      title: `${whole.fields[field.value]!.title} on ${item.type.title}`,
+      edits: [place(field.value)],
+    }
   const id = makeIdentity(prefixes.fields, crypto.getRandomValues(new Uint8Array(8)))
-  const handle = title.value.toLowerCase().normalize('NFD').replace(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+|_+$/g, '').slice(0, 40) || 'field'
-  const free = Object.values(whole.fields).some((one) => one.handle === handle) ? `${handle.slice(0, 34)}_${id.slice(-4)}` : handle
-  return { title: `A field “${title.value.trim()}” on ${item.type.title}`, edits: [{ path: ['fields', id], after: { order: orderBetween(inOrder(whole.fields).at(-1)?.order ?? null, null), title: title.value.trim(), handle: free, description: why.value.trim(), kind: kind.value } }, place(id)] }
+  const handle =
+    title.value
+      .toLowerCase()
+      .normalize('NFD')
+      .replace(/[^a-z0-9]+/g, '_')
+      .replace(/^[^a-z]+|_+$/g, '')
+      .slice(0, 40) || 'field'
+  const free = Object.values(whole.fields).some((one) => one.handle === handle)
+    ? `${handle.slice(0, 34)}_${id.slice(-4)}`
+    : handle
+  return {
+    title: `A field “${title.value.trim()}” on ${item.type.title}`,
+    edits: [
+      {
+        path: ['fields', id],
+        after: {
+          order: orderBetween(inOrder(whole.fields).at(-1)?.order ?? null, null),
+          title: title.value.trim(),
+          handle: free,
+          description: why.value.trim(),
+          kind: kind.value,
+        },
+      },
+      place(id),
+    ],
+  }
 }
 async function propose(): Promise<void> {
   busy.value = true
@@ -53,17 +127,74 @@ async function propose(): Promise<void> {
 <template>
   <Sheet title="Propose a change" @close="emit('close')">
     <form v-if="document" @submit.prevent="propose">
-      <fieldset class="field"><legend>What would be better</legend><label><input v-model="wish" type="radio" value="word"> another word</label><label><input v-model="wish" type="radio" value="field"> a field that exists, on items of type {{ item.type.title }}</label><label><input v-model="wish" type="radio" value="new field"> a field that nobody has yet</label></fieldset>
-      <template v-if="wish === 'word'"><label class="field"><span>Instead of</span><select v-model="about" required><option value="">choose …</option><option v-for="one in words" :key="one.path.join()" :value="one.path.join()">{{ one.title }}</option></select></label><label class="field"><span>Better</span><input v-model="word" type="text" required maxlength="80"></label></template>
-      <label v-else-if="wish === 'field'" class="field"><span>Field</span><select v-model="field" required><option value="">choose …</option><option v-for="one in spare" :key="one.id" :value="one.id">{{ one.title }}</option></select></label>
-      <template v-else><div class="row"><label class="field grow"><span>Title</span><input v-model="title" type="text" required maxlength="80"></label><label class="field"><span>Kind</span><select v-model="kind"><option v-for="one in fieldKinds.filter((each) => !isComputed(each) && !['choice', 'several choices'].includes(each))" :key="one">{{ one }}</option></select></label></div><label class="field"><span>What it is for</span><textarea v-model="why" rows="2" maxlength="2000" /></label></template>
+      <fieldset class="field">
+        <legend>What would be better</legend>
+        <label><input v-model="wish" type="radio" value="word" /> another word</label
+        ><label
+          ><input v-model="wish" type="radio" value="field" /> a field that exists, on items of type
+          {{ item.type.title }}</label
+        ><label
+          ><input v-model="wish" type="radio" value="new field" /> a field that nobody has
+          yet</label
+        >
+      </fieldset>
+      <template v-if="wish === 'word'"
+        ><label class="field"
+          ><span>Instead of</span
+          ><select v-model="about" required>
+            <option value="">choose …</option>
+            <option v-for="one in words" :key="one.path.join()" :value="one.path.join()">
+              {{ one.title }}
+            </option>
+          </select></label
+        ><label class="field"
+          ><span>Better</span><input v-model="word" type="text" required maxlength="80" /></label
+      ></template>
+      <label v-else-if="wish === 'field'" class="field"
+        ><span>Field</span
+        ><select v-model="field" required>
+          <option value="">choose …</option>
+          <option v-for="one in spare" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select></label
+      >
+      <template v-else
+        ><div class="row">
+          <label class="field grow"
+            ><span>Title</span><input v-model="title" type="text" required maxlength="80" /></label
+          ><label class="field"
+            ><span>Kind</span
+            ><select v-model="kind">
+              <option
+                v-for="one in fieldKinds.filter(
+                  (each) => !isComputed(each) && !['choice', 'several choices'].includes(each),
+                )"
+                :key="one"
+              >
+                {{ one }}
+              </option>
+            </select></label
+          >
+        </div>
+        <label class="field"
+          ><span>What it is for</span><textarea v-model="why" rows="2" maxlength="2000" /></label
+      ></template>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
-      <p class="quiet">Nothing changes until a keeper of the rulebook publishes it; they see your name with it.</p>
-      <div class="acts foot"><button class="act main" type="submit" :disabled="busy">Propose it</button><button class="act" type="button" @click="emit('close')">Not now</button></div>
+      <p class="quiet">
+        Nothing changes until a keeper of the rulebook publishes it; they see your name with it.
+      </p>
+      <div class="acts foot">
+        <button class="act main" type="submit" :disabled="busy">Propose it</button
+        ><button class="act" type="button" @click="emit('close')">Not now</button>
+      </div>
     </form>
   </Sheet>
 </template>
 
 <style scoped>
-fieldset label { flex: 1 0 100% } .foot { margin-top: 12px }
+fieldset label {
+  flex: 1 0 100%;
+}
+.foot {
+  margin-top: 12px;
+}
 </style>

@@ -39,9 +39,16 @@ const living = `
   CREATE UNIQUE INDEX present_link ON link (kind_number, from_id, to_id) WHERE valid_to = 'infinity';
   CREATE INDEX link_to ON link (to_id);`
 
-const watched = ['mapping', 'calendar', 'rulebook_keeper', 'project_member'].map((table) => `CREATE TRIGGER living_changed AFTER INSERT OR DELETE OR UPDATE ${table === 'mapping' ? 'OF finished_at ' : ''}ON ${table} FOR EACH STATEMENT EXECUTE FUNCTION living_changed();`).join('\n')
+const watched = ['mapping', 'calendar', 'rulebook_keeper', 'project_member']
+  .map(
+    (table) =>
+      `CREATE TRIGGER living_changed AFTER INSERT OR DELETE OR UPDATE ${table === 'mapping' ? 'OF finished_at ' : ''}ON ${table} FOR EACH STATEMENT EXECUTE FUNCTION living_changed();`,
+  )
+  .join('\n')
 
 export const definitionsWhole: Migration = {
   name: '0002-definitions-whole',
-  up: async (database) => { for (const sql of [documents, drafts, mappings, living, watched]) await run(database, sql) },
+  up: async (database) => {
+    for (const sql of [documents, drafts, mappings, living, watched]) await run(database, sql)
+  },
 }

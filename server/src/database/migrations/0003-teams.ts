@@ -7,4 +7,7 @@ const teams = `
   CREATE TABLE team_member (team_id int NOT NULL REFERENCES team, person_id int NOT NULL REFERENCES person, PRIMARY KEY (team_id, person_id));
   CREATE TRIGGER living_changed AFTER INSERT OR DELETE OR UPDATE ON team_member FOR EACH STATEMENT EXECUTE FUNCTION living_changed();`
 
-export const teamsWhole: Migration = { name: '0003-teams', up: async (database) => await run(database, teams) }
+export const teamsWhole: Migration = {
+  name: '0003-teams',
+  up: async (database) => await run(database, teams),
+}

@@ -17,7 +17,9 @@ function classOf(characters: readonly string[]): string {
 
 /** Text beyond ASCII mostly holds nothing that folds (dashes, quotes, small letters with accents): one look tells, and the long way is left to the rest. */
 function casefold(): string {
-  const foldable = classOf([...[...foldsFrom], ...foldsToSeveral.map(([from]) => from)].filter((one) => one > '\u007f'))
+  const foldable = classOf(
+    [...[...foldsFrom], ...foldsToSeveral.map(([from]) => from)].filter((one) => one > '\u007f'),
+  )
   return `CREATE OR REPLACE FUNCTION casei_beyond_ascii(x text) RETURNS text LANGUAGE plpgsql IMMUTABLE PARALLEL SAFE COST 1 AS $body$
     BEGIN
       IF x COLLATE "C" !~ ${literal(foldable)} THEN RETURN lower(x COLLATE "C"); END IF;
@@ -25,4 +27,7 @@ function casefold(): string {
     END $body$;`
 }
 
-export const quickerCasefold: Migration = { name: '0004-casefold', up: async (database) => await run(database, casefold()) }
+export const quickerCasefold: Migration = {
+  name: '0004-casefold',
+  up: async (database) => await run(database, casefold()),
+}

@@ -37,5 +37,7 @@ const references = `
 
 export const safety: Migration = {
   name: '0005-safety',
-  up: async (database) => { for (const sql of [rights, loading, attempts, versions, references]) await run(database, sql) },
+  up: async (database) => {
+    for (const sql of [rights, loading, attempts, versions, references]) await run(database, sql)
+  },
 }

@@ -8,7 +8,9 @@ const kept = (): Theme | null => {
 }
 
 /** The theme in use: the one chosen here, else the one the machine prefers. */
-export const theme = ref<Theme>(kept() ?? (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'))
+export const theme = ref<Theme>(
+  kept() ?? (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'),
+)
 
 export function applyTheme(): void {
   document.documentElement.dataset['theme'] = theme.value
@@ -21,4 +23,5 @@ export function turnTheme(): void {
 }
 
 /** The value of a token in the theme in use, for what is drawn on a canvas. */
-export const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
+export const token = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
