@@ -1,6 +1,6 @@
 import fc from 'fast-check'
-import { emptyDocument, type DefinitionsDocument } from '../src/definitions/document.ts'
-import { orderKeys } from '../src/definitions/order.ts'
+import { emptyDocument, type DefinitionsDocument } from '../src/definitions/document/document.ts'
+import { orderKeys } from '../src/definitions/document/order.ts'
 
 const [a, b, c] = orderKeys(3) as [string, string, string]
 

@@ -5,7 +5,7 @@ import {
   type Domain,
   type Property,
   type Vocabulary,
-} from '../src/queries/vocabulary.ts'
+} from '../src/vocabulary/vocabulary.ts'
 
 const plain = (id: string, name: string): Choice => ({ id, name, qualified: name, title: name })
 

@@ -7,19 +7,30 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import session from 'express-session'
 import helmet from 'helmet'
 import type { Pool } from 'pg'
-import { pino, type Logger } from 'pino'
+import { type Logger, pino } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
 import { dashboardEndpoints } from './dashboards/routes.ts'
-import { problemOf } from './database/failure.ts'
-import { seenBy, type Person, type World, type Worlds } from './database/world.ts'
-import { livingEndpoints } from './definitions/living.routes.ts'
+import { problemOf } from './problems/failure.ts'
+import type { Person, World, Worlds } from './workspace/world.ts'
+import { seenBy } from './workspace/visibility.ts'
+import { labelEndpoints } from './labels/routes.ts'
+import { componentEndpoints } from './components/routes.ts'
+import { calendarEndpoints } from './calendars/routes.ts'
+import { teamEndpoints } from './teams/routes.ts'
+import { projectEndpoints } from './projects/routes.ts'
+import { templateEndpoints } from './templates/routes.ts'
+import { auditEndpoints } from './audit/routes.ts'
+import { draftEndpoints, publishEndpoint } from './definitions/drafts.routes.ts'
+import { editionEndpoints } from './definitions/editions.routes.ts'
 import { definitionEndpoints } from './definitions/routes.ts'
 import { readBody } from './http/body.ts'
-import { judge, mount, openApi } from './http/endpoint.ts'
+import { mount } from './http/endpoint.ts'
+import { openApi } from './http/openApi.ts'
+import { judge } from './http/judge.ts'
 import { signInLimits, writeLimit } from './http/limits.ts'
 import { ownPages } from './http/origin.ts'
-import { Problem } from './http/problem.ts'
+import { Problem } from './problems/problem.ts'
 import { keepable } from './http/text.ts'
 import type { Live } from './live/stream.ts'
 import { peopleEndpoints, SignIn } from './people/routes.ts'
@@ -98,16 +109,25 @@ export function makeApp(serving: Serving): Express {
   }
   signing(app, serving)
   const endpoints = [
-    ...peopleEndpoints(database),
-    ...definitionEndpoints(database, serving.mapAtOnce),
-    ...livingEndpoints(database),
-    ...workEndpoints(database),
-    ...queryEndpoints(database),
-    ...viewEndpoints(database),
-    ...dashboardEndpoints(database),
+    ...peopleEndpoints,
+    ...auditEndpoints,
+    ...definitionEndpoints,
+    ...editionEndpoints,
+    ...draftEndpoints,
+    publishEndpoint(serving.mapAtOnce),
+    ...labelEndpoints,
+    ...componentEndpoints,
+    ...calendarEndpoints,
+    ...teamEndpoints,
+    ...projectEndpoints,
+    ...templateEndpoints,
+    ...workEndpoints,
+    ...queryEndpoints,
+    ...viewEndpoints,
+    ...dashboardEndpoints,
   ]
   app.use('/api/v1/items', tooLong)
-  mount(app, endpoints, context)
+  mount(app, database, endpoints, context)
   app.get('/api/v1/openapi.json', (_, response) => {
     response.json(openApi(endpoints))
   })

@@ -1,9 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { run, rows } from '../src/database/connect.ts'
-import type { World } from '../src/database/world.ts'
+import type { World } from '../src/workspace/world.ts'
 import { lives, personId } from '../src/demo/events.ts'
 import { Folder } from '../src/demo/fold.ts'
-import { edit, make, say } from '../src/work/service.ts'
+import { say } from '../src/work/comments.ts'
+import { edit } from '../src/work/editItem.ts'
+import { make } from '../src/work/makeItem.ts'
 import { testNow } from './setup.ts'
 import { copyWorkspace, type Workspace } from './workspace.ts'
 

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { phases } from '@bluestem/core/queries'
 import { run } from '../src/database/connect.ts'
-import { changeItems, keepText, makeItem } from '../src/database/write.ts'
-import type { World } from '../src/database/world.ts'
+import { changeItems, keepText, makeItem } from '../src/items/write.ts'
+import type { World } from '../src/workspace/world.ts'
 import vectors from './flow-measures.json' with { type: 'json' }
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
 

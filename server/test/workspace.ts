@@ -1,7 +1,7 @@
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { connect } from '../src/database/connect.ts'
-import { Worlds, type Person, type World } from '../src/database/world.ts'
+import { Worlds, type Person, type World } from '../src/workspace/world.ts'
 import { Live } from '../src/live/stream.ts'
 import { makeApp } from '../src/app.ts'
 import { administer, nameOf } from './cluster.ts'

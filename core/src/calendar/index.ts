@@ -26,3 +26,4 @@ export {
   type Calendar,
   type WorkingTime,
 } from './working.ts'
+export { CalendarContent } from './schema.ts'

@@ -10,8 +10,8 @@ export {
   valueAt,
   type Change,
   type Edit,
-} from './change.ts'
-export { apply, diff, type Difference } from './diff.ts'
+} from './draft/change.ts'
+export { apply, diff, type Difference } from './draft/diff.ts'
 export {
   DefinitionsDocument,
   emptyDocument,
@@ -40,9 +40,9 @@ export {
   type Section,
   type Status,
   type TimeLimit,
-} from './document.ts'
-export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './entry.ts'
-export { makeIdentity } from './identity.ts'
+} from './document/document.ts'
+export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './words/entry.ts'
+export { makeIdentity } from './document/identity.ts'
 export {
   anyOf,
   clocksOf,
@@ -51,8 +51,8 @@ export {
   projectsWithLimit,
   type Impact,
   type Touched,
-} from './impact.ts'
-export { judgeSuccession, succeed } from './keep.ts'
+} from './impact/impact.ts'
+export { judgeSuccession, succeed } from './validate/succession.ts'
 export {
   mapped,
   mappingNeeds,
@@ -61,13 +61,19 @@ export {
   type Mapping,
   type MappingChoices,
   type MappingNeed,
-} from './mapping.ts'
-export { merge, type Clash, type Merged } from './merge.ts'
-export { namesIn } from './named.ts'
-export { orderBetween, orderKeys } from './order.ts'
-export { rebase, type ClashChoices } from './rebase.ts'
-export { replacedIn } from './replaced.ts'
-export { newlyRefused, replay, type PastMoves, type Refused, type Replayed } from './replay.ts'
+} from './impact/mapping.ts'
+export { merge, type Clash, type Merged } from './draft/merge.ts'
+export { namesIn } from './document/named.ts'
+export { orderBetween, orderKeys } from './document/order.ts'
+export { rebase, type ClashChoices } from './draft/rebase.ts'
+export { replacedIn } from './document/replaced.ts'
+export {
+  newlyRefused,
+  replay,
+  type PastMoves,
+  type Refused,
+  type Replayed,
+} from './impact/replay.ts'
 export {
   chainOf,
   compare,
@@ -78,7 +84,7 @@ export {
   type Compared,
   type Origin,
   type ResolvedEntry,
-} from './resolve.ts'
+} from './rulebook/resolve.ts'
 export {
   defaultPriority,
   flowOf,
@@ -93,9 +99,9 @@ export {
   unitOf,
   type Flow,
   type FormField,
-} from './rulebook.ts'
-export { entriesInUse, giveBack, ownKeys, rulebookLike, say, takeOver } from './say.ts'
-export { defaultValue } from './standard.ts'
+} from './rulebook/rulebook.ts'
+export { entriesInUse, giveBack, ownKeys, rulebookLike, say, takeOver } from './draft/say.ts'
+export { defaultValue } from './document/standard.ts'
 export {
   holding,
   noUsage,
@@ -103,7 +109,16 @@ export {
   type MappedColumn,
   type Named,
   type Usage,
-} from './usage.ts'
-export { typeOfField, vocabularyOf, type Living } from './vocabulary.ts'
-export { validate, type Problem } from './validate.ts'
-export { inWords } from './words.ts'
+} from './impact/usage.ts'
+export { typeOfField, vocabularyOf, type Living } from '../vocabulary/vocabularyOf.ts'
+export { validate, type Problem } from './validate/validate.ts'
+export { inWords } from './words/words.ts'
+export {
+  NewDraft,
+  Proposal,
+  DraftEdit,
+  ClashChoice,
+  Publishing,
+  RulebookKeepers,
+  Score,
+} from './schema.ts'

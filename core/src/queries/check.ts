@@ -25,7 +25,7 @@ import {
   type Domain,
   type Type,
   type Vocabulary,
-} from './vocabulary.ts'
+} from '../vocabulary/vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
 export type Spelling = 'name' | 'identity'

@@ -7,7 +7,12 @@ import type { FunctionName } from './functions.ts'
 import { endInstant, related, type End, type Interval } from './interval.ts'
 import { like } from './like.ts'
 import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
-import { iterationOffset, releaseOffset, type Computed, type Vocabulary } from './vocabulary.ts'
+import {
+  iterationOffset,
+  releaseOffset,
+  type Computed,
+  type Vocabulary,
+} from '../vocabulary/vocabulary.ts'
 
 /** A value an item holds: text, day, choice identity or decimal as text, an instant as milliseconds, null when empty. */
 export type Held = string | number | boolean | readonly string[] | null

@@ -65,4 +65,4 @@ export {
   type Span,
   type Type,
   type Vocabulary,
-} from './vocabulary.ts'
+} from '../vocabulary/vocabulary.ts'

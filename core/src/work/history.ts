@@ -1,5 +1,5 @@
 import type { Facts, Held } from '../queries/evaluate.ts'
-import type { Property, Vocabulary } from '../queries/vocabulary.ts'
+import type { Property, Vocabulary } from '../vocabulary/vocabulary.ts'
 import { dayOf, type Day } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */

@@ -1,7 +1,7 @@
 export { changeInWords, showHeld, type Said } from './history.ts'
 export { article, listed, refuseMove, type MoveRefusal } from './move.ts'
 export { EditItem, givenHandles, MakeComment, MakeItem } from './schema.ts'
-export { isShown, type ShownWhen } from './shown.ts'
+export { isShown, type ShownWhen } from '../definitions/rulebook/shown.ts'
 export { cleanText, readValue, type Reading, type Rules } from './value.ts'
 export { allowanceOf, clockOf, type Allowed, type Clock, type ClockState } from './limit.ts'
 export {
@@ -11,17 +11,4 @@ export {
   unmetInWords,
   type Entering,
   type Unmet,
-} from './requirement.ts'
-export {
-  blanksOf,
-  fillInto,
-  fillTemplate,
-  mendTemplate,
-  staleParts,
-  TemplateContent,
-  templateTypes,
-  type Filled,
-  type Filling,
-  type Stale,
-  type TemplateGround,
-} from './template.ts'
+} from '../definitions/rulebook/requirement.ts'

@@ -1,9 +1,9 @@
 import { isDay, isInstantText, instantOf } from '../calendar/day.ts'
-import { patternOf } from '../definitions/pattern.ts'
+import { patternOf } from '../definitions/document/pattern.ts'
 import { describe } from '../queries/check.ts'
 import type { Held } from '../queries/evaluate.ts'
 import { nearest } from '../queries/nearest.ts'
-import type { Domain, Property, Vocabulary } from '../queries/vocabulary.ts'
+import type { Domain, Property, Vocabulary } from '../vocabulary/vocabulary.ts'
 
 /** What a value must meet beside being of its property's kind. */
 export interface Rules {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { soundDocument } from '../../test/document.ts'
 import { vocabulary } from '../../test/vocabulary.ts'
-import { flowOf } from '../definitions/rulebook.ts'
+import { flowOf } from '../definitions/rulebook/rulebook.ts'
 import type { Facts } from '../queries/evaluate.ts'
 import { changeInWords } from './history.ts'
 import { listed, refuseMove } from './move.ts'

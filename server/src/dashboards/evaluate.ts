@@ -2,39 +2,41 @@ import {
   addDays,
   countSteps,
   dayOf,
+  type Instant,
   isDay,
   periodAround,
   startOfDay,
   stepsOf,
-  type Instant,
 } from '@bluestem/core/calendar'
 import {
+  type Bucket,
+  type Evaluate,
   fieldFigures,
+  type Figure,
+  type Key,
   mean,
+  type MeasureAnswer,
+  type MeasureContent,
   percentile,
   runningSums,
   stateFigures,
-  type Bucket,
-  type Evaluate,
-  type Figure,
-  type Key,
-  type MeasureAnswer,
-  type MeasureContent,
 } from '@bluestem/core/dashboards'
-import { changingWith, Decimal, type Condition, type Property } from '@bluestem/core/queries'
+import { changingWith, type Condition, Decimal, type Property } from '@bluestem/core/queries'
 import type { QueryContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
-import type { Ask } from '../http/endpoint.ts'
-import { invalid } from '../http/problem.ts'
-import { read } from '../kept/service.ts'
-import { ask as asked, askingOf, propertiesOf, readFilter, readKept } from '../queries/answers.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { invalid } from '../problems/problem.ts'
+import { read } from '../saved/service.ts'
+import { ask as asked, askingOf } from '../queries/answers.ts'
+import { propertiesOf } from '../queries/properties.ts'
+import { readFilter, readKept } from '../queries/filter.ts'
 import { throughGate } from '../database/gate.ts'
 import {
   courseStatement,
   eventsStatement,
+  type FigureSource,
   figureStatement,
   meanParts,
-  type FigureSource,
 } from '../sql/measure.ts'
 import type { Asking } from '../sql/statement.ts'
 import { heldOf, shown } from '../work/row.ts'
@@ -47,8 +49,11 @@ interface Computed {
 }
 
 /** Evaluates a measure, or a figure over a filter: what everything a dashboard shows comes from. */
-export async function evaluate(database: Sequelize, ask: Ask): Promise<MeasureAnswer> {
-  const given = ask.body as Evaluate
+export async function evaluate(
+  database: Sequelize,
+  ask: ActorContext,
+  given: Evaluate,
+): Promise<MeasureAnswer> {
   const { figure, unit, condition, kept } = await source(database, ask, given)
   const field = fieldOf(ask, figure)
   const by = given.by?.[0] === undefined ? undefined : groupProperty(ask, given.by[0])
@@ -85,7 +90,7 @@ const round = (values: Values): Values =>
 
 async function source(
   database: Sequelize,
-  ask: Ask,
+  ask: ActorContext,
   given: Evaluate,
 ): Promise<{ figure: Figure; unit: string; condition: Condition; kept: unknown }> {
   if (given.measure !== undefined) {
@@ -113,7 +118,7 @@ async function source(
   }
 }
 
-function fieldOf(ask: Ask, figure: Figure): Property | undefined {
+function fieldOf(ask: ActorContext, figure: Figure): Property | undefined {
   if (!fieldFigures.includes(figure.kind)) return undefined
   const [property] = propertiesOf(ask.world, [figure.field ?? ''], '/figure/field')
   if (property!.type.kind !== 'number')
@@ -128,7 +133,7 @@ function fieldOf(ask: Ask, figure: Figure): Property | undefined {
   return property
 }
 
-function groupProperty(ask: Ask, handle: string): Property {
+function groupProperty(ask: ActorContext, handle: string): Property {
   const [property] = propertiesOf(ask.world, [handle], '/by')
   if (
     property!.orderOnly ||
@@ -151,7 +156,7 @@ const mostSteps = 1100
 
 /** The steps of the span and the instant at which each ends; the running step ends now, later ones have not come yet. */
 function stepsIn(
-  ask: Ask,
+  ask: ActorContext,
   asking: Asking,
   given: Evaluate,
 ): { steps: string[]; ends: (Instant | null)[] } {
@@ -421,7 +426,7 @@ function statistic(
   }
 }
 
-function keyOf({ world }: Ask, by: Property | undefined, raw: string | null): Key | null {
+function keyOf({ world }: ActorContext, by: Property | undefined, raw: string | null): Key | null {
   if (!by || raw === null) return null
   const { type } = by
   if (type.kind === 'choice' || type.kind === 'array') {
@@ -439,7 +444,7 @@ type Group = MeasureAnswer['groups'][number]
 /** Groups as sorting orders their key: texts by the database's collation, refs by code and number, all else by its place. */
 async function inDefinedOrder(
   database: Sequelize,
-  ask: Ask,
+  ask: ActorContext,
   by: Property,
   groups: readonly Group[],
 ): Promise<Group[]> {
@@ -473,7 +478,7 @@ const sumOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum.plus(value), new Decimal(0)).toNumber()
 
 /** Where a group stands: choices in their defined order, numbers and days by value, the empty one last. */
-function place({ world }: Ask, by: Property, key: Key | null): number {
+function place({ world }: ActorContext, by: Property, key: Key | null): number {
   if (key === null) return Infinity
   const { type } = by
   if ((type.kind === 'choice' || type.kind === 'array') && type.domain !== 'item')

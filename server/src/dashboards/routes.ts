@@ -1,36 +1,36 @@
+import { Type } from 'typebox'
 import { DashboardContent, Evaluate, fieldFigures, MeasureContent } from '@bluestem/core/dashboards'
-import type { Sequelize } from 'sequelize'
-import type { Ask, Endpoint } from '../http/endpoint.ts'
-import { keptEndpoints } from '../kept/endpoints.ts'
-import { propertiesOf } from '../queries/answers.ts'
+import { endpoint, type Endpoint, type RequestContext } from '../http/endpoint.ts'
+import { keptEndpoints } from '../saved/endpoints.ts'
+import { propertiesOf } from '../queries/properties.ts'
 import { evaluate } from './evaluate.ts'
 
-function takeMeasure({ world }: Ask, content: MeasureContent): MeasureContent {
+function takeMeasure({ world }: RequestContext, content: MeasureContent): MeasureContent {
   if (fieldFigures.includes(content.figure.kind))
     propertiesOf(world, [content.figure.field ?? ''], '/content/figure/field')
   return content
 }
 
-export const dashboardEndpoints = (database: Sequelize): Endpoint[] => [
-  {
+export const dashboardEndpoints: readonly Endpoint[] = [
+  endpoint({
     method: 'post',
     path: '/api/v1/measures/evaluate',
-    who: 'viewer',
-    says: 'A measure by none or one field, at a moment or over a span.',
+    role: 'viewer',
+    summary: 'A measure by none or one field, at a moment or over a span.',
     body: Evaluate,
-    answer: async (ask) => ({ body: await evaluate(database, ask) }),
-  },
-  ...keptEndpoints<MeasureContent>(database, {
+    answer: async (context) => ({ body: await evaluate(context.database, context, context.body) }),
+  }),
+  ...keptEndpoints<MeasureContent>({
     kind: 'measure',
     plural: 'measures',
-    content: MeasureContent,
+    content: Type.Unsafe<MeasureContent>(MeasureContent),
     take: takeMeasure,
     show: (_, kept) => kept,
   }),
-  ...keptEndpoints<DashboardContent>(database, {
+  ...keptEndpoints<DashboardContent>({
     kind: 'dashboard',
     plural: 'dashboards',
-    content: DashboardContent,
+    content: Type.Unsafe<DashboardContent>(DashboardContent),
     take: (_, content) => content,
     show: (_, kept) => kept,
   }),

@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks'
 import { availableParallelism } from 'node:os'
-import { unavailable, type Problem } from '../http/problem.ts'
+import { type Problem, unavailable } from '../problems/problem.ts'
 
 /** A statement under way: ends it in the database, and is resolved when that was told. */
 export type Cancel = () => Promise<void>

@@ -3,7 +3,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { presentAsker } from './asker.ts'
-import { codeOf } from './failure.ts'
+import { codeOf } from '../problems/failure.ts'
 
 // Days travel as YYYY-MM-DD, moments as milliseconds; bigint counts fit a number.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text: string) => text)

@@ -1,10 +1,10 @@
-import { flowOf, type DefinitionsDocument } from '@bluestem/core/definitions'
+import { type DefinitionsDocument, flowOf } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
-import { audit, tell } from '../database/write.ts'
-import type { Acting } from '../work/find.ts'
+import { audit, tell } from '../items/write.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 
 /** A status that a draft places on a board when it is published. */
 export interface Placing {
@@ -35,7 +35,7 @@ export interface BoardOfStatuses {
 /** The boards whose columns are statuses, as a person may know them. Private ones of others are told without their titles. */
 export async function statusBoards(
   database: Sequelize,
-  { person }: Acting,
+  { person }: ActorContext,
 ): Promise<BoardOfStatuses[]> {
   return (await boards(database)).map(({ identity, title, content, shared, owner }) => ({
     id: shared === 'everyone' || owner === person.name ? identity : '',
@@ -47,7 +47,7 @@ export async function statusBoards(
 /** Places statuses on boards: each after the last column that is no further on than itself. Only boards that are shared or one's own. */
 export async function placeOnBoards(
   database: Sequelize,
-  { person, now }: Acting,
+  { person, now }: ActorContext,
   document: DefinitionsDocument,
   placings: readonly Placing[],
 ): Promise<void> {
@@ -95,7 +95,10 @@ function placed<T extends string | null>(
 }
 
 /** Statuses that flows use and no shared board by status shows. */
-export async function unplacedStatuses(database: Sequelize, acting: Acting): Promise<string[]> {
+export async function unplacedStatuses(
+  database: Sequelize,
+  acting: ActorContext,
+): Promise<string[]> {
   const { document } = acting.world
   const shown = new Set(
     (await boards(database))

@@ -3,18 +3,18 @@ import {
   chainOf,
   DefinitionsDocument,
   diff,
+  type Difference,
   inWords,
   sections,
   succeed,
   validate,
-  type Difference,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import type { World } from '../database/world.ts'
-import { judge } from '../http/endpoint.ts'
-import { invalid, notFound } from '../http/problem.ts'
-import type { Acting } from '../work/find.ts'
+import type { World } from '../workspace/world.ts'
+import { judge } from '../http/judge.ts'
+import { invalid, notFound } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 
 /** The current document, its edition, and what was published last. */
 export async function current(database: Sequelize, world: World): Promise<object> {
@@ -98,7 +98,7 @@ export const projectTitles =
 /** What is different from one edition to another, in words, entry by entry. */
 export async function compareEditions(
   database: Sequelize,
-  { world }: Acting,
+  { world }: ActorContext,
   from: number,
   to: number,
 ): Promise<object> {

@@ -1,13 +1,13 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
-import { audit, tell } from '../database/write.ts'
-import { invalid, judgeMatch, notFound } from '../http/problem.ts'
-import type { Acting } from '../work/find.ts'
+import { audit, tell } from '../items/write.ts'
+import { invalid, judgeMatch, notFound } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 
 /** Who keeps a rulebook: they may publish what touches it alone, and look after its templates. */
 export async function keepersOf(
   database: Sequelize,
-  { world }: Acting,
+  { world }: ActorContext,
   rulebook: string,
 ): Promise<{ body: object; etag: string }> {
   const keepers = world.rulebookKeepers.get(rulebook) ?? new Set()
@@ -32,7 +32,7 @@ const versionOf = async (database: Sequelize, rulebook: string): Promise<number>
 
 export async function setKeepers(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   rulebook: string,
   ids: readonly string[],
   match: string,

@@ -4,40 +4,30 @@ import {
   fold,
   inWords,
   judgeSuccession,
+  type Mapping,
   mappingNeeds,
   mappingsOf,
-  noUsage,
   openNeeds,
   validate,
-  type Holding,
-  type Mapping,
 } from '@bluestem/core/definitions'
-import { phases } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { fieldColumn, stateColumns } from '../database/columns.ts'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { closeGate } from '../database/gate.ts'
-import { project as projectTables } from '../database/projection.ts'
-import { atOnce, keepMapping, rewriteNow, type PendingMapping } from '../database/remap.ts'
-import { audit, tell } from '../database/write.ts'
-import type { World } from '../database/world.ts'
-import { judge } from '../http/endpoint.ts'
-import { invalid, Problem, refused } from '../http/problem.ts'
-import { addJob } from '../jobs/jobs.ts'
-import type { Acting } from '../work/find.ts'
+import { project as projectTables } from './projection.ts'
+import { atOnce } from '../items/remap.ts'
+import { audit, tell } from '../items/write.ts'
+import { judge } from '../http/judge.ts'
+import { Problem, refused } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { placeOnBoards } from './boards.ts'
-import {
-  draftBy,
-  draftEtag,
-  fieldsWithOptions,
-  judgeClashes,
-  judgeVersion,
-  onCurrent,
-  type Draft,
-} from './drafts.ts'
+import { type Draft, draftBy, draftEtag, judgeVersion, onCurrent } from './drafts.ts'
+import { judgeClashes } from './rebaseDraft.ts'
+import { fieldsWithOptions } from './describeDraft.ts'
 import { projectTitles } from './editions.ts'
-import { judgeDrafting, judgeRight } from './rights.ts'
+import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
 import { usageOf } from './usage.ts'
+import { carryOut } from './carryOut.ts'
+import { type Counted, judgeSince } from './judgeSince.ts'
 
 export interface Publishing {
   readonly note: string
@@ -52,7 +42,7 @@ export interface Publishing {
  */
 export async function publish(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   identity: string,
   publishing: Publishing,
 ): Promise<{ edition: number; mapping: number }> {
@@ -76,7 +66,7 @@ export async function publish(
 
 async function publishOnce(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   identity: string,
   { note, match, most = atOnce }: Publishing,
 ): Promise<{ edition: number; mapping: number }> {
@@ -143,60 +133,10 @@ async function publishOnce(
   })
 }
 
-/** Items written since they were counted may hold a value that goes out of use and that nobody was asked about. @throws Problem to be tried again */
-async function judgeSince(
-  database: Sequelize,
-  { world: { whole: world } }: Acting,
-  document: DefinitionsDocument,
-  draft: Draft,
-  xmin: string,
-): Promise<void> {
-  const held = await rows<{
-    project_id: number
-    type_id: number
-    status_id: number
-    priority_id: number | null
-  }>(
-    database,
-    `SELECT DISTINCT i.project_id, i.type_id, i.status_id, i.priority_id FROM outbox o JOIN project p ON p.code = split_part(o.subject, '/', 1)
-    JOIN item i ON i.project_id = p.id AND i.number = split_part(o.subject, '/', 2)::int WHERE o.kind = 'item' AND o.xid >= $1::text::xid8 AND NOT i.deleted`,
-    [xmin],
-  )
-  const holdings = held.flatMap(({ project_id, type_id, status_id, priority_id }): Holding[] => {
-    const [project, type] = [
-      world.numbers.identity('project', project_id)!,
-      world.numbers.identity('type', type_id)!,
-    ]
-    const of = (column: 'type' | 'status' | 'priority', value: string | undefined): Holding[] =>
-      value === undefined ? [] : [{ column, project, type, value, items: 1 }]
-    return [
-      ...of('type', type),
-      ...of('status', world.numbers.identity('status', status_id)),
-      ...of(
-        'priority',
-        priority_id === null ? undefined : world.numbers.identity('priority', priority_id),
-      ),
-    ]
-  })
-  const open = openNeeds(
-    mappingNeeds(world.document, document, { ...noUsage, held: holdings }, draft.choices),
-    draft.choices,
-  )
-  if (open.length > 0)
-    throw refused(
-      'An item came to hold a value that goes out of use while this was being published; try again.',
-      [],
-      { retry: true },
-    )
-}
-
-/** A mapping with how many items it was counted to concern. */
-export type Counted = Mapping & { readonly items: number }
-
 /** A draft that may become an edition now, with what it maps. @throws Problem that says what is missing */
 export async function readyToPublish(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   draft: Draft,
 ): Promise<{ document: DefinitionsDocument; mappings: readonly Counted[] }> {
   const { whole: world } = acting.world
@@ -247,118 +187,4 @@ export async function readyToPublish(
       )
       .reduce((sum, held) => sum + held.items, 0)
   return { document, mappings: mappings.map((one) => ({ ...one, items: counted(one) })) }
-}
-
-/** Sets a draft to be published later, as a job, once it could be published now. */
-export async function publishLater(
-  database: Sequelize,
-  acting: Acting,
-  identity: string,
-  { note, match }: Publishing,
-  at: string,
-): Promise<void> {
-  const { person, now } = acting
-  judgeDrafting(acting)
-  if (Number.isNaN(Date.parse(at)) || Date.parse(at) <= now.getTime())
-    throw invalid([
-      {
-        pointer: '/at',
-        message: 'The time lies in the past.',
-        expected: 'a moment that is still to come',
-        found: at,
-      },
-    ])
-  await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'FOR UPDATE')
-    judgeVersion(draft, match)
-    await readyToPublish(database, acting, draft)
-    await run(
-      database,
-      'UPDATE draft SET publish_at = $2, publish_by = $3, publish_note = $4, version = version + 1 WHERE id = $1',
-      [draft.id, new Date(at), person.number, note],
-    )
-    await addJob(database, 'publish', identity, new Date(at), person.number)
-    await audit(
-      database,
-      person.number,
-      'set a time to publish',
-      `draft ${identity}`,
-      { after: { at, note } },
-      now,
-    )
-    await tell(database, 'draft', identity, {}, now)
-  })
-}
-
-/** The tables that number what a mapping is about, and its column. */
-const tables = { type: 'item_type', status: 'status', priority: 'priority' } as const
-
-/** Rewrites the items an edition concerns: at once where they are few, else by a job. @returns how many are left to the job */
-async function carryOut(
-  database: Sequelize,
-  { world: { whole: world }, now }: Acting,
-  document: DefinitionsDocument,
-  edition: number,
-  mappings: readonly Counted[],
-  most: number,
-): Promise<number> {
-  const kept: PendingMapping[] = []
-  for (const mapping of mappings)
-    kept.push(
-      await keepMapping(
-        database,
-        await inNumbers(database, world, document, edition, mapping),
-        now,
-        mapping.items,
-      ),
-    )
-  const total = kept.reduce((sum, mapping) => sum + mapping.total, 0)
-  if (kept.length === 0) return 0
-  const fields = new Map(
-    (
-      await rows<{ number: number; identity: string }>(
-        database,
-        'SELECT number, identity FROM field',
-      )
-    ).map((field) => [field.identity, field.number]),
-  )
-  if (total <= most) {
-    await rewriteNow(
-      database,
-      stateColumns(document, (id) => fields.get(id)!),
-      kept,
-      now,
-    )
-    return 0
-  }
-  await addJob(database, 'mapping', String(edition), now, null, total)
-  return total
-}
-
-async function inNumbers(
-  database: Sequelize,
-  world: World,
-  document: DefinitionsDocument,
-  edition: number,
-  { column, from, to, projects, types }: Mapping,
-): Promise<Omit<PendingMapping, 'id' | 'moved' | 'total'>> {
-  const field = column.startsWith('option:') ? column.slice('option:'.length) : undefined
-  const table = field ? 'field_option' : tables[column as keyof typeof tables]
-  const number = async (identity: string): Promise<number> =>
-    (
-      await rows<{ number: number }>(database, `SELECT number FROM ${table} WHERE identity = $1`, [
-        identity,
-      ])
-    )[0]!.number
-  return {
-    edition,
-    column: field ? fieldColumn(world.numbers.of('field', field)!) : `${column}_id`,
-    from: await number(from),
-    to: to === null ? null : await number(to),
-    several: field !== undefined && document.fields[field]?.kind === 'several choices',
-    phase: column === 'status' && to !== null ? phases.indexOf(document.statuses[to]!.phase) : null,
-    projects: projects.flatMap((id) => world.numbers.of('project', id) ?? []),
-    types: types.flatMap((id) => world.numbers.of('type', id) ?? []),
-    author: { kind: 'edition', number: edition },
-  }
 }

@@ -1,22 +1,23 @@
 import {
+  type DefinitionsDocument,
   fold,
   newlyRefused,
-  replay,
-  requiredRoles,
-  type DefinitionsDocument,
   type PastMoves,
   type Refused,
+  replay,
+  requiredRoles,
   type Requirement,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { fieldColumn } from '../database/columns.ts'
+import { fieldColumn } from '../items/columns.ts'
 import { rows } from '../database/connect.ts'
 import { throughGate } from '../database/gate.ts'
-import type { World } from '../database/world.ts'
-import type { Acting } from '../work/find.ts'
+import type { World } from '../workspace/world.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
-import { countedProjects, draftBy, onCurrent } from './drafts.ts'
+import { draftBy, onCurrent } from './drafts.ts'
+import { countedProjects } from './describeDraft.ts'
 
 /** How many refs are told of one finding: enough to open, few enough to ask for at once. */
 const mostRefs = 5000
@@ -27,7 +28,7 @@ const mostRefs = 5000
  */
 export async function replayDraft(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   identity: string,
   days: number,
 ): Promise<object> {

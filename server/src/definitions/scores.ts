@@ -1,8 +1,8 @@
-import { readQuery, readScore, type Property } from '@bluestem/core/queries'
+import { type Property, readQuery, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer, askingOf, count } from '../queries/answers.ts'
 import { countStatement } from '../sql/answers.ts'
-import type { Acting } from '../work/find.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 
 export interface ScoreGiven {
   readonly formula: string
@@ -15,7 +15,7 @@ const handle = '_previewed'
 /** The order a score would give to open work, before it is kept; what is wrong with the formula where it cannot be read. */
 export async function previewScore(
   database: Sequelize,
-  { world, person, now }: Acting,
+  { world, person, now }: ActorContext,
   { formula, empty = null }: ScoreGiven,
 ): Promise<object> {
   const read = readScore(formula, world.vocabulary)

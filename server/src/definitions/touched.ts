@@ -1,18 +1,18 @@
 import {
   anyOf,
   clocksOf,
-  projectsWithLimit,
   type DefinitionsDocument,
+  projectsWithLimit,
   type Touched,
 } from '@bluestem/core/definitions'
-import { readQuery, type Condition } from '@bluestem/core/queries'
+import { type Condition, readQuery } from '@bluestem/core/queries'
 import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { askingOf, count } from '../queries/answers.ts'
 import { countStatement, idsStatement } from '../sql/answers.ts'
-import type { Acting } from '../work/find.ts'
-import { calendarOf } from './calendars.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { calendarOf } from '../calendars/service.ts'
 
 /** A change whose items are counted. */
 export type CountedChange = Touched & { readonly items: number }
@@ -27,12 +27,16 @@ export interface Clocks {
 const partsAtOnce = 200
 
 /** The condition of a filter, as far as the present edition knows what it names; what a draft makes new touches nothing yet. */
-function conditionOf({ world }: Acting, filter: unknown): Condition | undefined {
+function conditionOf({ world }: ActorContext, filter: unknown): Condition | undefined {
   const read = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
   return read.ok ? read.value.condition : undefined
 }
 
-async function countOf(database: Sequelize, acting: Acting, filter: unknown): Promise<number> {
+async function countOf(
+  database: Sequelize,
+  acting: ActorContext,
+  filter: unknown,
+): Promise<number> {
   const condition = conditionOf(acting, filter)
   if (!condition) return 0
   const asking = askingOf(acting.world, acting.person, acting.now)
@@ -42,7 +46,7 @@ async function countOf(database: Sequelize, acting: Acting, filter: unknown): Pr
 /** The changes of a draft with how many items each touches. */
 export async function countChanges(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   changes: readonly Touched[],
 ): Promise<CountedChange[]> {
   const counted: CountedChange[] = []
@@ -57,7 +61,7 @@ export async function countChanges(
 /** How many items changes touch together: each item once, however many of them concern it. */
 export async function countTogether(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   changes: readonly Touched[],
 ): Promise<number> {
   const filters = changes
@@ -100,7 +104,7 @@ const limitsIn = (changes: readonly Touched[]): string[] => [
 /** What the time limits a draft changes would say at once: clocks that run, and those of them that are past. Null where it changes none. */
 export async function clocksTouched(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   document: DefinitionsDocument,
   changes: readonly Touched[],
 ): Promise<Clocks | null> {
@@ -117,7 +121,7 @@ export async function clocksTouched(
 
 async function clocksOfLimit(
   database: Sequelize,
-  { world, person, now }: Acting,
+  { world, person, now }: ActorContext,
   document: DefinitionsDocument,
   limit: string,
 ): Promise<Clocks> {

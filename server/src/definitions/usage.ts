@@ -1,16 +1,16 @@
 import {
+  type Holding,
   inOrder,
   isComputed,
-  namesIn,
-  type Holding,
   type MappedColumn,
   type Named,
+  namesIn,
   type Usage,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { fieldColumn } from '../database/columns.ts'
+import { fieldColumn } from '../items/columns.ts'
 import { rows } from '../database/connect.ts'
-import type { World } from '../database/world.ts'
+import type { World } from '../workspace/world.ts'
 
 interface Counted {
   readonly project_id: number

@@ -1,9 +1,9 @@
 import {
+  type DefinitionsDocument,
   emptyDocument,
+  type Field,
   orderKeys,
   replaceAt,
-  type DefinitionsDocument,
-  type Field,
   type Rulebook,
 } from '@bluestem/core/definitions'
 

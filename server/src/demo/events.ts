@@ -1,5 +1,5 @@
 import { addDays, dayOf, daysBetween, startOfDay, weekday } from '@bluestem/core/calendar'
-import { movesFrom, flowOf, type Flow } from '@bluestem/core/definitions'
+import { type Flow, flowOf, movesFrom } from '@bluestem/core/definitions'
 import { Chance } from './chance.ts'
 import { components, definitions, projects } from './definitions.ts'
 import { people } from './people.ts'

@@ -1,5 +1,5 @@
-import { readQuery, type Cql2Json } from '@bluestem/core/queries'
-import type { World } from '../database/world.ts'
+import { type Cql2Json, readQuery } from '@bluestem/core/queries'
+import type { World } from '../workspace/world.ts'
 
 /** A filter of the demo as it is kept. @throws Error that names whose it is when it is not sound */
 export function keptFilter(world: World, whose: string, filter: string): Cql2Json {

@@ -1,6 +1,6 @@
 import { flowOf, orderBetween } from '@bluestem/core/definitions'
 import { phases, type Property } from '@bluestem/core/queries'
-import type { World } from '../database/world.ts'
+import type { World } from '../workspace/world.ts'
 import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
 import type { Act, Life } from './events.ts'

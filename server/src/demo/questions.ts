@@ -2,7 +2,7 @@ import type { DashboardContent, MeasureContent } from '@bluestem/core/dashboards
 import type { QueryContent, ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import { run } from '../database/connect.ts'
-import type { World } from '../database/world.ts'
+import type { World } from '../workspace/world.ts'
 import { keptFilter } from './filter.ts'
 
 const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due']

@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { run } from '../database/connect.ts'
-import type { World } from '../database/world.ts'
+import type { World } from '../workspace/world.ts'
 import { personId } from './events.ts'
 import { keptFilter } from './filter.ts'
 import { people } from './people.ts'

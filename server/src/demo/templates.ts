@@ -1,7 +1,7 @@
-import type { TemplateContent } from '@bluestem/core/work'
+import type { TemplateContent } from '@bluestem/core/templates'
 import type { Sequelize } from 'sequelize'
 import { run } from '../database/connect.ts'
-import { audit } from '../database/write.ts'
+import { audit } from '../items/write.ts'
 
 const item = (
   title: string,

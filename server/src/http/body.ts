@@ -5,7 +5,7 @@ import express, {
   type Response,
 } from 'express'
 import { isSafeNumber, parse } from 'lossless-json'
-import { Problem } from './problem.ts'
+import { Problem } from '../problems/problem.ts'
 
 /** The largest body of a request, and of one that brings a whole file in. */
 const largest = '1mb'

@@ -1,15 +1,15 @@
 import { createHash } from 'node:crypto'
 import {
-  ipKeyGenerator,
-  rateLimit,
   type ClientRateLimitInfo,
+  ipKeyGenerator,
   type Options,
+  rateLimit,
   type RateLimitRequestHandler,
   type Store,
 } from 'express-rate-limit'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
-import { tooMany } from './problem.ts'
+import { tooMany } from '../problems/problem.ts'
 
 /** Counts attempts in PostgreSQL, a row for each key and window, so that several processes agree on who asks too often. */
 class AttemptStore implements Store {

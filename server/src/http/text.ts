@@ -1,6 +1,6 @@
 import type { NextFunction, Request, Response } from 'express'
 import { cleanText } from '@bluestem/core/work'
-import { invalid, type Wrong } from './problem.ts'
+import { invalid, type Wrong } from '../problems/problem.ts'
 
 /** No request means anything deeper than this; every later walk may go down as deep as it needs. */
 const deepest = 100

@@ -2,7 +2,8 @@ import type { Request, Response } from 'express'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import { seenBy, visibleProjects, type Worlds } from '../database/world.ts'
+import type { Worlds } from '../workspace/world.ts'
+import { seenBy, visibleProjects } from '../workspace/visibility.ts'
 
 /** A place in the outbox: rows are read in order of (transaction, number). */
 interface Place {

@@ -1,8 +1,8 @@
 import { emptyDocument } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
-import { project } from '../database/projection.ts'
-import { newIdentity } from '../definitions/identity.ts'
+import { project } from '../definitions/projection.ts'
+import { newIdentity } from '../workspace/identity.ts'
 import { hashPassword } from './session.ts'
 
 /** An empty workspace: edition 1 defines nothing, and one administrator can begin. */

@@ -1,8 +1,7 @@
 import { hash, verify } from '@node-rs/argon2'
-import type {} from 'express-session'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import { Problem } from '../http/problem.ts'
+import { Problem } from '../problems/problem.ts'
 
 declare module 'express-session' {
   interface SessionData {

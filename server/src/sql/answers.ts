@@ -1,7 +1,7 @@
 import type { Condition, Property } from '@bluestem/core/queries'
 import { Compiler } from './condition.ts'
-import { parentRefSql, propertySql, sortSql, type SortExpression } from './property.ts'
-import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
+import { parentRefSql, propertySql, type SortExpression, sortSql } from './property.ts'
+import { type Asking, atMoment, Binds, permitted, type Statement, stateTable } from './statement.ts'
 
 export interface OrderBy {
   readonly property: Property

@@ -1,20 +1,20 @@
 import { addDays, dayOf, instantOf, startOfDay } from '@bluestem/core/calendar'
 import {
   accenti,
-  casei,
-  endsInEscape,
-  relations,
   type ArrayOp,
+  casei,
   type CompareOp,
   type Condition,
   type EndComparison,
+  endsInEscape,
   type Property,
+  relations,
   type Side,
   type Value,
 } from '@bluestem/core/queries'
-import { functionSql, intervalOf, isInterval, type IntervalFunction } from './functions.ts'
+import { functionSql, type IntervalFunction, intervalOf, isInterval } from './functions.ts'
 import { arithmeticSql, propertySql } from './property.ts'
-import { permitted, type Asking, type Binds } from './statement.ts'
+import { type Asking, type Binds, permitted } from './statement.ts'
 
 /** Compiles a checked condition over the state under an alias into one boolean expression of three values. */
 export class Compiler {

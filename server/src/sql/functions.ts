@@ -1,14 +1,14 @@
-import { dayOf, periodAround, type Days, type Period } from '@bluestem/core/calendar'
+import { dayOf, type Days, type Period, periodAround } from '@bluestem/core/calendar'
 import {
-  functionEntry,
   type CheckedCall,
+  functionEntry,
   type FunctionName,
   type Property,
   type Value,
 } from '@bluestem/core/queries'
 import type { Compiler } from './condition.ts'
 import { phaseNumber, propertySql } from './property.ts'
-import { beginsAt, type Asking } from './statement.ts'
+import { type Asking, beginsAt } from './statement.ts'
 
 export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
 type FunctionSql = (compiler: Compiler, call: CheckedCall) => string

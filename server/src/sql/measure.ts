@@ -3,7 +3,7 @@ import type { Condition, Property } from '@bluestem/core/queries'
 import { groupSource } from './answers.ts'
 import { Compiler } from './condition.ts'
 import { propertySql } from './property.ts'
-import { atMoment, Binds, permitted, stateTable, type Asking, type Statement } from './statement.ts'
+import { type Asking, atMoment, Binds, permitted, type Statement, stateTable } from './statement.ts'
 
 /** What a figure reads: its kind, and the number field it is about. */
 export interface FigureSource {

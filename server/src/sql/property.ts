@@ -1,25 +1,25 @@
-import { fieldColumn } from '../database/columns.ts'
+import { fieldColumn } from '../items/columns.ts'
 import { isComputed } from '@bluestem/core/definitions'
 import {
-  phases,
-  releaseOffset,
-  iterationOffset,
   type ArithmeticOp,
   type Computed,
   type Domain,
+  iterationOffset,
+  phases,
   type Property,
+  releaseOffset,
   type Value,
 } from '@bluestem/core/queries'
-import { remappedArray, type PendingMapping } from '../database/remap.ts'
+import { type PendingMapping, remappedArray } from '../items/remap.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import {
+  type Asking,
   atMoment,
   beginsAt,
+  type Binds,
   permitted,
   stateOf,
   stateTable,
-  type Asking,
-  type Binds,
 } from './statement.ts'
 
 /** Built-in properties that are a column of their own. */

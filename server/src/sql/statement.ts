@@ -1,5 +1,5 @@
 import type { Instant } from '@bluestem/core/calendar'
-import type { World } from '../database/world.ts'
+import type { World } from '../workspace/world.ts'
 
 /** What a statement is made for: whose question, about which moment, over what they may see. */
 export interface Asking {

@@ -2,14 +2,14 @@ import { offeredOf } from '@bluestem/core/definitions'
 import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import { calendarOfItem } from '../definitions/teams.ts'
-import type { Acting } from './find.ts'
+import { calendarOfItem } from '../teams/service.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import type { Row } from './row.ts'
 
 /** Where the clocks of an item's time limits stand, and the calendar they run by. */
 export async function clocksOf(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   id: number,
   project: string,
   row: Row,

@@ -1,12 +1,12 @@
-import { flowOf, type Flow, type Requirement } from '@bluestem/core/definitions'
-import { article, unmet, unmetInWords, type Entering } from '@bluestem/core/work'
+import { type Flow, flowOf, type Requirement } from '@bluestem/core/definitions'
+import { article, type Entering, unmet, unmetInWords } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import type { Project, World } from '../database/world.ts'
-import { refused } from '../http/problem.ts'
+import type { Project, World } from '../workspace/world.ts'
+import { refused } from '../problems/problem.ts'
 import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
-import type { Acting } from './find.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import type { Row } from './row.ts'
 
 /** The flow an item is in: its project's, for its type. */
@@ -16,7 +16,7 @@ export const flowFor = (world: World, project: string, type: string): Flow =>
 /** What is known of an item that is about to enter a status; `row` as it will be, `reasoned` when something is said with the move. */
 export async function enteringFacts(
   database: Sequelize,
-  { world, person }: Acting,
+  { world, person }: ActorContext,
   project: Project,
   row: Row,
   reasoned: boolean,

@@ -1,15 +1,15 @@
-import { isComputed, mayStandBelow, type Field } from '@bluestem/core/definitions'
+import { type Field, isComputed } from '@bluestem/core/definitions'
 import type { Held, Property } from '@bluestem/core/queries'
 import { givenHandles, readValue, type Rules } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { columnTypes } from '../database/columns.ts'
-import { rows } from '../database/connect.ts'
-import { visibleProjects, type Project, type World } from '../database/world.ts'
-import { invalid, refused, type Wrong } from '../http/problem.ts'
+import { columnTypes } from '../items/columns.ts'
+import type { Project, World } from '../workspace/world.ts'
+import { invalid, type Wrong } from '../problems/problem.ts'
 import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
-import { find, type Acting } from './find.ts'
-import { refOf, type Row } from './row.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import type { Row } from './row.ts'
+import { parentId } from './parent.ts'
 
 /** What rules a value of a custom field must meet beside its kind. */
 const rulesOf = (field: Field | undefined): Rules => ({
@@ -33,7 +33,7 @@ export interface Reading {
 /** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
 export async function readValues(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   given: Record<string, unknown>,
   project: Project,
   held: Row = {},
@@ -147,7 +147,7 @@ function retiredIn(
 /** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
 async function stored(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   property: Property,
   held: Held,
   project: Project,
@@ -170,95 +170,6 @@ async function stored(
       `The priority “${acting.world.vocabulary.choice('priority', String(held))?.title}” is not on the ladder of ${project.title}.`,
     )
   return number
-}
-
-async function parentId(database: Sequelize, acting: Acting, ref: string): Promise<number> {
-  return (await find(database, acting, ref)).id
-}
-
-/** The lock under which the tree of items changes: two moves at once could close a circle that neither sees. */
-const treeLock = 7104
-
-/** A parent is of a higher tier, and nothing stands below itself. */
-export async function judgeParent(
-  database: Sequelize,
-  { world }: Acting,
-  id: number | null,
-  type: string,
-  parent: number,
-): Promise<void> {
-  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
-  const [above] = await rows<Row>(
-    database,
-    'SELECT id, type_id, number, project_id FROM item WHERE id = $1',
-    [parent],
-  )
-  const tier = (one: string): number => world.document.types[one]?.tier ?? 0
-  const parentType = world.numbers.identity('type', above!['type_id'] as number)!
-  const [mine, theirs] = [
-    world.document.types[type]!.title,
-    world.document.types[parentType]!.title,
-  ]
-  if (tier(parentType) <= tier(type))
-    throw refused(
-      `${refOf(world, above!)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`,
-      [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }],
-    )
-  if (!mayStandBelow(world.document, type, parentType)) {
-    const allowed = (world.document.types[parentType]!.below ?? []).map(
-      (one) => world.document.types[one]?.title ?? one,
-    )
-    throw refused(
-      `Below ${refOf(world, above!)}, a ${theirs}, only ${allowed.join(', ') || 'nothing'} may stand, no ${mine}.`,
-      [
-        {
-          pointer: '/parent',
-          message: 'This type may not stand below that one.',
-          expected: allowed.join(', '),
-        },
-      ],
-    )
-  }
-  if (id !== null && (await standsAbove(database, id, parent)))
-    throw refused('An item cannot stand below itself, nor below what stands below it.', [
-      { pointer: '/parent', message: 'An item cannot stand below itself.' },
-    ])
-}
-
-/** Whether an item is another one or stands anywhere above it. A circle that is there already ends where it closes. */
-async function standsAbove(database: Sequelize, id: number, below: number): Promise<boolean> {
-  const [found] = await rows<{ above: boolean }>(
-    database,
-    `WITH RECURSIVE up (id) AS (SELECT $2::int UNION SELECT i.parent_id FROM up JOIN item i ON i.id = up.id WHERE i.parent_id IS NOT NULL) SELECT EXISTS (SELECT FROM up WHERE id = $1) AS above`,
-    [id, below],
-  )
-  return found!.above
-}
-
-/** What stands below an item fits below its new type too. @throws Problem 409 that names the first that does not */
-export async function judgeBelow(
-  database: Sequelize,
-  { world, person }: Acting,
-  id: number,
-  type: string,
-): Promise<void> {
-  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
-  const children = await rows<Row>(
-    database,
-    'SELECT number, project_id, type_id FROM item WHERE parent_id = $1 AND NOT deleted ORDER BY id',
-    [id],
-  )
-  for (const child of children) {
-    const childType = world.numbers.identity('type', child['type_id'] as number)!
-    if (mayStandBelow(world.document, childType, type)) continue
-    const named = visibleProjects(world, person).includes(child['project_id'] as number)
-      ? refOf(world, child)
-      : 'something'
-    throw refused(
-      `A ${world.document.types[type]!.title} cannot have a ${world.document.types[childType]!.title} below it, and ${named} stands there; move that first.`,
-      [{ pointer: '/type', message: 'What stands below does not fit this type.' }],
-    )
-  }
 }
 
 /** Of a family that is pick one, the label given last replaces the ones before. */

@@ -1,9 +1,11 @@
 import { changeInWords } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import { visibleProjects, type World } from '../database/world.ts'
-import { notFound } from '../http/problem.ts'
-import { isNumber, type Acting } from './find.ts'
+import type { World } from '../workspace/world.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { notFound } from '../problems/problem.ts'
+import { isNumber } from './storedItem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { authorOf, factsOf, itemOfFacts, type Row } from './row.ts'
 
 const statesSql = (
@@ -14,7 +16,11 @@ const statesSql = (
   WHERE s.id = $1 AND s.project_id = ANY($2::int[]) ORDER BY s.valid_from`
 
 /** Everything that happened to an item, oldest first: each state with its span, who made it, and what changed, in words. */
-export async function history(database: Sequelize, acting: Acting, ref: string): Promise<object> {
+export async function history(
+  database: Sequelize,
+  acting: ActorContext,
+  ref: string,
+): Promise<object> {
   const { world, person } = acting
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
@@ -33,7 +39,7 @@ export async function history(database: Sequelize, acting: Acting, ref: string):
 
 async function versions(
   database: Sequelize,
-  { world }: Acting,
+  { world }: ActorContext,
   id: number,
   visible: readonly number[],
 ): Promise<object[]> {
@@ -51,7 +57,7 @@ async function versions(
 /** What was changed since the version somebody read, for the answer to a lost race. */
 export async function changedSince(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   id: number,
   since: number,
 ): Promise<{ from: string; by: { kind: string }; words: object }[]> {

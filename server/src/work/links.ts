@@ -1,13 +1,14 @@
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
-import { changeItems } from '../database/write.ts'
-import { invalid, refused } from '../http/problem.ts'
-import { find, type Acting } from './find.ts'
+import { changeItems } from '../items/write.ts'
+import { invalid, refused } from '../problems/problem.ts'
+import { find } from './storedItem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 
 /** Links one item with another in the direction of the kind's title. What a kind may join, and whether a circle is refused, its definition says. */
 export async function linkItems(
   database: Sequelize,
-  acting: Acting,
+  acting: ActorContext,
   kind: string,
   from: string,
   to: string,

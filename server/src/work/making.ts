@@ -8,9 +8,9 @@ import {
   typesOf,
 } from '@bluestem/core/definitions'
 import { fieldTitle, isShown } from '@bluestem/core/work'
-import type { Project, World } from '../database/world.ts'
-import { invalid } from '../http/problem.ts'
-import type { Acting } from './find.ts'
+import type { Project, World } from '../workspace/world.ts'
+import { invalid } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { holdsSomething } from './entering.ts'
 import type { Reading } from './given.ts'
 
@@ -18,7 +18,7 @@ type Given = Readonly<Record<string, unknown>>
 
 /** What is given of a new item with what its definitions give where nothing is said: defaults of fields, and the keeper of its component. */
 export function standardValues(
-  { world, person, now }: Acting,
+  { world, person, now }: ActorContext,
   rulebook: string,
   project: Project,
   given: Given,

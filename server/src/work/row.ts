@@ -1,7 +1,7 @@
 import { instantText } from '@bluestem/core/calendar'
-import { isExact, phases, type Facts, type Held, type Property } from '@bluestem/core/queries'
-import { byKinds } from '../database/write.ts'
-import type { World } from '../database/world.ts'
+import { type Facts, type Held, isExact, phases, type Property } from '@bluestem/core/queries'
+import { byKinds } from '../items/write.ts'
+import type { World } from '../workspace/world.ts'
 import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
 import type { Asking, Binds } from '../sql/statement.ts'
 

@@ -9,7 +9,8 @@ import type {
 } from '@bluestem/core/queries'
 import type { QueryContent, ViewContent } from '@bluestem/core/views'
 import type { DashboardContent, MeasureContent } from '@bluestem/core/dashboards'
-import type { Said, ShownWhen, Stale, TemplateContent } from '@bluestem/core/work'
+import type { Said, ShownWhen } from '@bluestem/core/work'
+import type { Stale, TemplateContent } from '@bluestem/core/templates'
 import type {
   Change,
   Clash,

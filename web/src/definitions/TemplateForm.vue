@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
-import { templateTypes, type Stale, type TemplateContent } from '@bluestem/core/work'
+import { templateTypes, type Stale, type TemplateContent } from '@bluestem/core/templates'
 import { call, messageOf, messagesOf, post } from '../api/http.ts'
 import type { Template } from '../api/types.ts'
 import Sheet from '../parts/Sheet.vue'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { formOf } from '@bluestem/core/definitions'
-import { templateTypes } from '@bluestem/core/work'
+import { templateTypes } from '@bluestem/core/templates'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
 import type { TemplateNode } from './template.ts'

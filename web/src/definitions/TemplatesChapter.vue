@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { chainOf } from '@bluestem/core/definitions'
-import type { TemplateContent } from '@bluestem/core/work'
+import type { TemplateContent } from '@bluestem/core/templates'
 import type { Template } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'

@@ -1,4 +1,4 @@
-import type { TemplateContent } from '@bluestem/core/work'
+import type { TemplateContent } from '@bluestem/core/templates'
 
 /** What one item of a template begins with. */
 export type TemplateNode = TemplateContent['item']

@@ -1,0 +1,28 @@
+import { Type, type Static } from 'typebox'
+import { text } from '../schema/index.ts'
+
+const time = Type.String({ pattern: '^(?:[01]\\d|2[0-3]):[0-5]\\d$|^24:00$' })
+
+/** From a time of day to a later one. */
+const window = Type.Unsafe<readonly [from: string, to: string]>(
+  Type.Array(time, { minItems: 2, maxItems: 2, description: 'from and to' }),
+)
+
+export const CalendarContent = Type.Object(
+  {
+    title: text(80),
+    hours: Type.Record(Type.String({ pattern: '^[1-7]$' }), Type.Array(window, { maxItems: 6 }), {
+      additionalProperties: false,
+    }),
+    daysOff: Type.Array(
+      Type.Object(
+        { day: Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' }), title: text(80, 0) },
+        { additionalProperties: false },
+      ),
+      { maxItems: 2000 },
+    ),
+  },
+  { additionalProperties: false, title: 'A calendar' },
+)
+
+export type CalendarContent = Static<typeof CalendarContent>

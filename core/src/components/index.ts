@@ -1,0 +1,1 @@
+export { ComponentMerge, NewComponent, ComponentChange } from './schema.ts'

@@ -1,0 +1,33 @@
+import { addDays, startOfDay, type Day, instantText } from '../../calendar/day.ts'
+import type { Field } from './document.ts'
+
+const relative = /^today(?:([+-])(\d{1,4}))?$/
+
+/** Whether a default is a day told from the day of making: `today`, `today+14`, `today-1`. */
+export const isRelativeDay = (value: unknown): value is string =>
+  typeof value === 'string' && relative.test(value)
+
+/**
+ * What a field holds in a new item when nothing is given: its default with what is relative worked out.
+ *
+ * @returns the value as it would be given from outside; undefined where the field has no default
+ */
+export function defaultValue(
+  field: Pick<Field, 'kind' | 'default'>,
+  { today, zone, me }: { readonly today: Day; readonly zone: string; readonly me: string },
+): unknown {
+  const { kind, default: standard } = field
+  if (standard === undefined) return undefined
+  if (isRelativeDay(standard) && (kind === 'date' || kind === 'moment'))
+    return dayFrom(standard, today, kind === 'moment' ? zone : null)
+  if (standard === 'me' && (kind === 'person' || kind === 'people'))
+    return kind === 'people' ? [me] : me
+  return standard
+}
+
+/** The day a relative text names, or the first instant of it where a zone is given. */
+export function dayFrom(text: string, today: Day, zone: string | null = null): string {
+  const [, sign, count = '0'] = relative.exec(text) ?? []
+  const day = addDays(today, sign === '-' ? -Number(count) : Number(count))
+  return zone === null ? day : instantText(startOfDay(day, zone))
+}

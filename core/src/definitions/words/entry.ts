@@ -1,0 +1,99 @@
+import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
+import type { DefinitionsDocument, RulebookEntry } from '../document/document.ts'
+
+/** What kinds of entries a rulebook has, by the first word of their keys, as people call them. */
+export const entryKinds = {
+  type: 'type',
+  status: 'status of a flow',
+  move: 'move',
+  requirement: 'requirement',
+  form: 'place on a form',
+  ladder: 'ladder',
+  unit: 'estimate unit',
+  family: 'family',
+  link: 'link kind',
+  limit: 'time limit',
+} as const
+export type EntryKind = keyof typeof entryKinds
+
+export const kindOfEntry = (key: string): EntryKind => key.split(':')[0] as EntryKind
+
+/** What an entry is about, for a list: “Defect: In hand → Signed off”. */
+export function keyInWords(document: DefinitionsDocument, key: string): string {
+  const [kind, first = '', second = '', third = ''] = key.split(':')
+  const type = document.types[first]?.title ?? first
+  const status = (id: string): string => document.statuses[id]?.title ?? id
+  switch (kind as EntryKind) {
+    case 'type':
+      return type
+    case 'status':
+      return `${type}: ${status(second)}`
+    case 'move':
+      return `${type}: ${status(second)} → ${status(third)}`
+    case 'requirement':
+      return `${type}: to enter ${status(second)}`
+    case 'form':
+      return `${type}: ${fieldTitle(document, third)}, ${second === 'make' ? 'when one is made' : 'on an item'}`
+    case 'family':
+      return document.families[first]?.title ?? first
+    case 'link':
+      return document.linkKinds[first]?.title ?? first
+    case 'limit':
+      return document.limits[first]?.title ?? first
+    case 'ladder':
+      return 'the ladder'
+    case 'unit':
+      return 'what is estimated in'
+  }
+}
+
+/** What a rulebook says of a key: “starts in Open”, “required, in Repair”, “Operations”. Nothing said: “nothing”. */
+export function entryInWords(
+  document: DefinitionsDocument,
+  key: string,
+  entry: RulebookEntry | undefined,
+): string {
+  const kind = kindOfEntry(key)
+  if (!entry) return kind === 'move' ? 'not allowed' : 'nothing'
+  const titles = (ids: readonly string[]): string =>
+    ids.map((id) => document.types[id]?.title ?? id).join(', ')
+  switch (kind) {
+    case 'type':
+      return entry.start
+        ? `starts in ${document.statuses[entry.start]?.title ?? entry.start}`
+        : 'offered'
+    case 'status':
+      return 'in the flow'
+    case 'move':
+      return 'allowed'
+    case 'requirement':
+      return requirementInWords(document, entry.requires ?? {}) || 'nothing asked'
+    case 'form':
+      return (
+        [
+          entry.required && 'required',
+          entry.section && `in ${entry.section}`,
+          entry.shownWhen && `shown when ${fieldTitle(document, entry.shownWhen.field)} says so`,
+        ]
+          .filter(Boolean)
+          .join(', ') || 'shown'
+      )
+    case 'ladder':
+      return document.ladders[entry.ladder ?? '']?.title ?? 'none'
+    case 'unit':
+      return entry.unit ?? 'hours'
+    case 'family':
+      return (
+        [
+          entry.closed && 'closed',
+          entry.requiredFor?.length && `required for ${titles(entry.requiredFor)}`,
+        ]
+          .filter(Boolean)
+          .join(', ') || 'offered'
+      )
+    case 'link':
+      return 'offered'
+    case 'limit':
+      return 'kept'
+  }
+}

@@ -1,0 +1,1 @@
+export { NewLabel, LabelChange, LabelMerge, LabelLift } from './schema.ts'

@@ -1,0 +1,1 @@
+export { NewProject, ProjectChange } from './schema.ts'

@@ -1,0 +1,1 @@
+export { NewTeam, TeamChange } from './schema.ts'

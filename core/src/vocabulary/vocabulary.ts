@@ -1,0 +1,202 @@
+import type { Day } from '../calendar/day.ts'
+import type { Value } from '../queries/checked.ts'
+
+/** What kind of thing a choice names. The options of a custom field are a domain of their own: `option:` and the field's identity. */
+export type Domain =
+  | 'project'
+  | 'type'
+  | 'status'
+  | 'phase'
+  | 'priority'
+  | 'person'
+  | 'iteration'
+  | 'release'
+  | 'item'
+  | 'label'
+  | 'component'
+  | 'linkKind'
+  | 'family'
+  | `option:${string}`
+
+export type Type =
+  | { readonly kind: 'number' | 'text' | 'boolean' | 'date' | 'timestamp' | 'interval' }
+  | { readonly kind: 'choice'; readonly domain: Domain }
+  | { readonly kind: 'array'; readonly domain: Domain }
+
+/** With what a value can change although nobody touches it; decides how a course over time is computed. */
+export type ChangesWith = 'own' | 'clock' | 'kin' | 'asker' | 'definition'
+
+export interface Property {
+  readonly handle: string
+  readonly title: string
+  readonly type: Type
+  readonly changesWith: readonly ChangesWith[]
+  /** whether an item may lack it; a property that is always there is never what makes a filter unknown */
+  readonly nullable: boolean
+  readonly builtIn: boolean
+  /** whether it is text of several lines */
+  readonly long?: true
+  /** only for ordering, never in a condition */
+  readonly orderOnly?: boolean
+  /** how it is computed, where items do not hold it */
+  readonly computed?: Computed
+}
+
+/** A score is arithmetic over numbers of the item, an empty one counting as `empty` (null: then there is no score). A roll-up looks at everything below. */
+export type Computed =
+  | { readonly kind: 'score'; readonly value: Value; readonly empty: number | null }
+  | {
+      readonly kind: 'roll-up'
+      readonly how: 'sum' | 'least' | 'greatest' | 'share done'
+      readonly of: Property | null
+    }
+
+/** One value of a domain: `name` is its spelling in a query, `qualified` the one that is never ambiguous, `title` what screens show. */
+export interface Choice {
+  readonly id: string
+  readonly name: string
+  readonly qualified: string
+  readonly title: string
+  /** a label of a family: the family's identity and the label's own title */
+  readonly family?: string
+  readonly own?: string
+  /** kept where it is used, no longer offered */
+  readonly retired?: true
+}
+
+/** A span with an owner, as iterations and releases are; `end` is its last day. */
+export interface Span {
+  readonly id: string
+  readonly owner: string
+  readonly start: Day | null
+  readonly end: Day | null
+}
+
+/** Everything a query can name, as it is defined now. */
+export interface Vocabulary {
+  readonly properties: ReadonlyMap<string, Property>
+  /** the values of a domain in their defined order; empty for `item`, whose refs are not listed */
+  choices(domain: Domain): readonly Choice[]
+  choice(domain: Domain, id: string): Choice | undefined
+  tierOf(type: string): number | null
+  urgencyOf(priority: string): number | null
+  /** the priority's place on the ladder that the project follows, 1 the most urgent; null when it is not on it */
+  rungOf(project: string, priority: string): number | null
+  /** whether the form of a type in a project has a field; a computed one exists only there */
+  isOnForm(project: string, type: string, handle: string): boolean
+  readonly iterations: readonly Span[]
+  readonly releases: readonly Span[]
+}
+
+const always = { changesWith: ['own'], nullable: false, builtIn: true } as const
+const maybe = { changesWith: ['own'], nullable: true, builtIn: true } as const
+const choice = (domain: Domain): Type => ({ kind: 'choice', domain })
+const array = (domain: Domain): Type => ({ kind: 'array', domain })
+const number: Type = { kind: 'number' }
+const text: Type = { kind: 'text' }
+
+/** The properties every item has, in the order in which they are offered. */
+export const builtIns: readonly Property[] = [
+  { handle: 'ref', title: 'Ref', type: text, ...always },
+  { handle: 'title', title: 'Title', type: text, ...always },
+  { handle: 'description', title: 'Description', type: text, ...maybe },
+  { handle: 'project', title: 'Project', type: choice('project'), ...always },
+  { handle: 'type', title: 'Type', type: choice('type'), ...always },
+  { handle: 'tier', title: 'Tier', type: number, ...always },
+  { handle: 'status', title: 'Status', type: choice('status'), ...always },
+  { handle: 'phase', title: 'Phase', type: choice('phase'), ...always },
+  { handle: 'priority', title: 'Priority', type: choice('priority'), ...maybe },
+  { handle: 'rung', title: 'Rung', type: number, ...maybe },
+  { handle: 'urgency', title: 'Urgency', type: number, ...maybe },
+  { handle: 'assignee', title: 'Assignee', type: choice('person'), ...maybe },
+  { handle: 'raised_by', title: 'Raised by', type: choice('person'), ...maybe },
+  { handle: 'labels', title: 'Labels', type: array('label'), ...always },
+  { handle: 'components', title: 'Components', type: array('component'), ...always },
+  { handle: 'links', title: 'Links', type: array('linkKind'), ...always },
+  // It is empty where the parent is deleted or may not be seen, so it can change with another item.
+  {
+    handle: 'parent',
+    title: 'Parent',
+    type: choice('item'),
+    changesWith: ['own', 'kin'],
+    nullable: true,
+    builtIn: true,
+  },
+  { handle: 'iteration', title: 'Iteration', type: choice('iteration'), ...maybe },
+  {
+    handle: 'iteration_offset',
+    title: 'Iteration offset',
+    type: number,
+    changesWith: ['clock'],
+    nullable: true,
+    builtIn: true,
+  },
+  { handle: 'release', title: 'Release', type: choice('release'), ...maybe },
+  {
+    handle: 'release_offset',
+    title: 'Release offset',
+    type: number,
+    changesWith: ['clock'],
+    nullable: true,
+    builtIn: true,
+  },
+  { handle: 'estimate', title: 'Estimate', type: number, ...maybe },
+  { handle: 'remaining', title: 'Remaining', type: number, ...maybe },
+  { handle: 'start', title: 'Start', type: { kind: 'date' }, ...maybe },
+  { handle: 'due', title: 'Due', type: { kind: 'date' }, ...maybe },
+  { handle: 'created', title: 'Created', type: { kind: 'timestamp' }, ...always },
+  { handle: 'changed', title: 'Changed', type: { kind: 'timestamp' }, ...always },
+  { handle: 'done', title: 'Done', type: { kind: 'timestamp' }, ...maybe },
+  { handle: 'on_hold', title: 'On hold', type: { kind: 'boolean' }, ...always },
+  { handle: 'hold_reason', title: 'Reason for hold', type: text, ...maybe },
+  { handle: 'comments', title: 'Comments', type: number, ...always },
+  { handle: 'code_changes', title: 'Code changes', type: number, ...always },
+  { handle: 'position', title: 'By hand', type: text, ...always, orderOnly: true },
+]
+
+export const phases = ['idle', 'active', 'done', 'dropped'] as const
+export type Phase = (typeof phases)[number]
+
+/** The spelling of a choice in query text: its plain name unless another of the domain shares it. */
+export function spell(vocabulary: Vocabulary, domain: Domain, id: string): string | undefined {
+  const found = vocabulary.choice(domain, id)
+  if (!found) return undefined
+  const twins = vocabulary.choices(domain).filter((one) => one.name === found.name)
+  return twins.length > 1 ? found.qualified : found.name
+}
+
+/**
+ * How far a span lies from the present one of its owner: 0 while it runs, 1 the next by start, 2 the one after,
+ * -1 the last that ended, and so on. Null where a span has no dates.
+ */
+export function iterationOffset(spans: readonly Span[], id: string, today: Day): number | null {
+  const span = spans.find((one) => one.id === id)
+  if (!span?.start || !span.end) return null
+  const own = spans.filter((one) => one.owner === span.owner && one.start && one.end)
+  if (span.start <= today && today <= span.end) return 0
+  if (span.start > today)
+    return (
+      own.filter(
+        (one) =>
+          one.start! > today &&
+          (one.start! < span.start! || (one.start === span.start && one.id < span.id)),
+      ).length + 1
+    )
+  return (
+    -own.filter(
+      (one) =>
+        one.end! < today && (one.end! > span.end! || (one.end === span.end && one.id < span.id)),
+    ).length - 1
+  )
+}
+
+/** 0 the next release of its owner to come out, 1 the one after, -1 the last that came out. */
+export function releaseOffset(spans: readonly Span[], id: string, today: Day): number | null {
+  const span = spans.find((one) => one.id === id)
+  if (!span?.end) return null
+  const own = spans.filter((one) => one.owner === span.owner && one.end)
+  const earlier = (one: Span): boolean =>
+    one.end! < span.end! || (one.end === span.end && one.id < span.id)
+  if (span.end >= today) return own.filter((one) => one.end! >= today && earlier(one)).length
+  return -own.filter((one) => one.end! < today && one.id !== span.id && !earlier(one)).length - 1
+}

@@ -1,0 +1,18 @@
+import type { Sequelize } from 'sequelize'
+import { type Audience, audit, tell } from '../items/write.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+
+/** Records an act on one living thing of a kind: in the audit, and for everybody who looks at it now and may see it. */
+export const recorderOf =
+  (kind: string) =>
+  async (
+    database: Sequelize,
+    { person, now }: ActorContext,
+    act: string,
+    id: string,
+    change: { before?: unknown; after?: unknown },
+    audience: Audience = {},
+  ): Promise<void> => {
+    await audit(database, person.number, act, `${kind} ${id}`, change, now)
+    await tell(database, kind, id, audience, now)
+  }

@@ -1,0 +1,149 @@
+import { type Calendar, isDay } from '@bluestem/core/calendar'
+import { listed } from '@bluestem/core/work'
+import type { Sequelize } from 'sequelize'
+import { inTransaction, run } from '../database/connect.ts'
+import type { World } from '../workspace/world.ts'
+import { invalid, notFound, refused, type Wrong } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { newIdentity } from '../workspace/identity.ts'
+import { recorderOf } from '../audit/recorder.ts'
+import { type Changes, changeVersion, deleteVersion } from '../database/versioned.ts'
+
+export interface CalendarGiven {
+  readonly title: string
+  readonly hours: Calendar['hours']
+  readonly daysOff: Calendar['daysOff']
+}
+
+/** The calendar a project works by: its own, or the workspace's. */
+export const calendarOf = (world: World, project: string): Calendar =>
+  world.calendars.find(
+    (one) => one.id === world.projects.find((each) => each.id === project)?.calendar,
+  ) ?? world.calendars.find((one) => one.standard)!
+
+/** What is wrong with a calendar that is named: nothing, or that there is none. */
+export const wrongCalendar = (world: World, id: string | null | undefined): Wrong[] =>
+  !id || world.calendars.some((one) => one.id === id)
+    ? []
+    : [
+        {
+          pointer: '/calendar',
+          message: 'There is no such calendar.',
+          expected: 'the identity of a calendar',
+          found: id,
+        },
+      ]
+
+/** A column that names a calendar, by identity or by none. */
+export const namedCalendar = (calendar: string | null): NonNullable<Changes[string]> => ({
+  value: calendar,
+  sql: (place) => `(SELECT id FROM calendar WHERE identity = ${place})`,
+})
+
+function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
+  const wrong: Wrong[] = []
+  for (const [day, windows] of Object.entries(hours)) {
+    windows.forEach(([from, to], index) => {
+      const before = windows[index - 1]?.[1] ?? '00:00'
+      if (from >= to || from < before)
+        wrong.push({
+          pointer: `/hours/${day}/${index}`,
+          message:
+            'Working hours of a day follow each other, each from an earlier to a later time.',
+          expected: '["08:00", "12:00"], then ["13:00", "17:00"]',
+          found: `${from} to ${to}`,
+        })
+    })
+  }
+  daysOff.forEach(({ day }, index) => {
+    if (!isDay(day))
+      wrong.push({
+        pointer: `/daysOff/${index}/day`,
+        message: `“${day}” is no day.`,
+        expected: '2026-12-25',
+        found: day,
+      })
+  })
+  if (wrong.length > 0) throw invalid(wrong)
+}
+
+export async function makeCalendar(
+  database: Sequelize,
+  acting: ActorContext,
+  given: CalendarGiven,
+): Promise<object> {
+  judgeCalendar(given)
+  const id = newIdentity('ca')
+  return await inTransaction(database, async () => {
+    await run(
+      database,
+      'INSERT INTO calendar (identity, title, hours, days_off) VALUES ($1, $2, $3::jsonb, $4::jsonb)',
+      [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)],
+    )
+    await recorded(database, acting, 'made a calendar', id, { after: given })
+    return { id, ...given, standard: false, version: 1 }
+  })
+}
+
+export async function changeCalendar(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  given: CalendarGiven,
+  match: string,
+): Promise<object> {
+  const calendar = calendarBy(acting.world, id)
+  judgeCalendar(given)
+  return await inTransaction(database, async () => {
+    const json = (value: unknown): NonNullable<Changes[string]> => ({
+      value: JSON.stringify(value),
+      sql: (place) => `${place}::jsonb`,
+    })
+    const version = await changeVersion(database, 'calendar', id, match, {
+      title: { value: given.title },
+      hours: json(given.hours),
+      days_off: json(given.daysOff),
+    })
+    await recorded(database, acting, 'changed a calendar', id, {
+      before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff },
+      after: given,
+    })
+    return { ...calendar, ...given, version }
+  })
+}
+
+/** Deletes a calendar that nobody works by. */
+export async function discardCalendar(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  match: string,
+): Promise<void> {
+  const { world } = acting
+  const calendar = calendarBy(world, id)
+  if (calendar.standard)
+    throw refused(
+      'The workspace’s own calendar stays: it holds wherever no other is named. Change its hours instead.',
+    )
+  const followers = [...world.projects, ...world.teams]
+    .filter((one) => one.calendar === id)
+    .map((one) => one.title)
+  if (followers.length > 0)
+    throw refused(
+      `${listed(followers, 'and')} ${followers.length === 1 ? 'works' : 'work'} by “${calendar.title}”. Give them another calendar first.`,
+    )
+  await inTransaction(database, async () => {
+    await deleteVersion(database, 'calendar', id, match)
+    await recorded(database, acting, 'deleted a calendar', id, {
+      before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff },
+    })
+  })
+}
+
+function calendarBy(world: World, id: string): Calendar {
+  const calendar = world.calendars.find((one) => one.id === id)
+  if (!calendar) throw notFound('calendar of this identity')
+  return calendar
+}
+
+const recorded = recorderOf('calendar')

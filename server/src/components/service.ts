@@ -1,0 +1,163 @@
+import { cleanText } from '@bluestem/core/work'
+import type { Sequelize } from 'sequelize'
+import { inTransaction, run } from '../database/connect.ts'
+import type { Component } from '../workspace/world.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { newIdentity } from '../workspace/identity.ts'
+import { recorderOf } from '../audit/recorder.ts'
+import { keepsProject } from '../workspace/rights.ts'
+import { changeVersion } from '../database/versioned.ts'
+
+export interface ComponentGiven {
+  readonly title?: string
+  readonly description?: string
+  readonly keeper?: string | null
+  readonly retired?: boolean
+}
+
+export function components({ world, person }: ActorContext): object {
+  const visible = visibleProjects(world, person)
+  return {
+    components: world.components
+      .filter((one) => visible.includes(world.numbers.of('project', one.project) ?? -1))
+      .map(({ id, title, project, keeper, description, retired, version }) => ({
+        id,
+        title,
+        project,
+        keeper: keeper && {
+          id: keeper,
+          title: world.people.find((one) => one.id === keeper)?.name ?? keeper,
+        },
+        description,
+        retired,
+        version,
+      })),
+  }
+}
+
+export function judgeKeeping({ world, person }: ActorContext, project: string): void {
+  if (!keepsProject(world, person, project))
+    throw forbidden('Only the keepers of a project change its components.')
+}
+
+function judged(
+  acting: ActorContext,
+  project: string,
+  given: ComponentGiven,
+  except?: string,
+): { title?: string; keeper?: number | null } {
+  const { world } = acting
+  const clean = given.title === undefined ? undefined : cleanText(given.title)
+  const title = clean?.ok ? clean.text.trim() : undefined
+  if (clean && (!clean.ok || title === '' || title!.length > 80))
+    throw invalid([
+      {
+        pointer: '/title',
+        message: clean.ok ? 'A component has a title of at most 80 characters.' : clean.message,
+        expected: '1 to 80 characters',
+      },
+    ])
+  if (
+    title !== undefined &&
+    world.components.some(
+      (one) =>
+        one.id !== except &&
+        one.project === project &&
+        !one.retired &&
+        one.title.toLowerCase() === title.toLowerCase(),
+    )
+  )
+    throw refused(`This project has a component “${title}” already.`, [
+      { pointer: '/title', message: 'This component exists.' },
+    ])
+  const keeper =
+    given.keeper === undefined || given.keeper === null
+      ? given.keeper
+      : world.people.find((one) => one.id === given.keeper)?.number
+  if (given.keeper && keeper === undefined)
+    throw invalid([
+      {
+        pointer: '/keeper',
+        message: 'There is no such person.',
+        expected: 'the identity of a person',
+        found: given.keeper,
+      },
+    ])
+  return { ...(title === undefined ? {} : { title }), ...(keeper === undefined ? {} : { keeper }) }
+}
+
+export const recorded = recorderOf('component')
+
+export async function makeComponent(
+  database: Sequelize,
+  acting: ActorContext,
+  project: string,
+  given: ComponentGiven & { title: string },
+): Promise<object> {
+  const number = acting.world.numbers.of('project', project)
+  if (number === undefined || !visibleProjects(acting.world, acting.person).includes(number))
+    throw notFound('project of this identity')
+  judgeKeeping(acting, project)
+  const { title, keeper = null } = judged(acting, project, given)
+  const id = newIdentity('co')
+  return await inTransaction(database, async () => {
+    await run(
+      database,
+      'INSERT INTO component (identity, title, project_id, keeper_id, description) VALUES ($1, $2, $3, $4, $5)',
+      [id, title, number, keeper, given.description ?? ''],
+    )
+    await recorded(
+      database,
+      acting,
+      'made a component',
+      id,
+      { after: { ...given, project } },
+      { project: number },
+    )
+    return { id, project, title, retired: false, version: 1 }
+  })
+}
+
+export function componentBy({ world, person }: ActorContext, id: string): Component {
+  const component = world.components.find((one) => one.id === id)
+  if (
+    !component ||
+    !visibleProjects(world, person).includes(world.numbers.of('project', component.project) ?? -1)
+  )
+    throw notFound('component of this identity')
+  return component
+}
+
+export async function changeComponent(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  given: ComponentGiven,
+  match: string,
+): Promise<object> {
+  const component = componentBy(acting, id)
+  judgeKeeping(acting, component.project)
+  const { title = component.title, keeper } = judged(acting, component.project, given, id)
+  return await inTransaction(database, async () => {
+    const version = await changeVersion(database, 'component', id, match, {
+      title: given.title === undefined ? undefined : { value: title },
+      keeper_id: keeper === undefined ? undefined : { value: keeper },
+      description: given.description === undefined ? undefined : { value: given.description },
+      retired: given.retired === undefined ? undefined : { value: given.retired },
+    })
+    await recorded(
+      database,
+      acting,
+      'changed a component',
+      id,
+      {
+        before: { title: component.title, keeper: component.keeper, retired: component.retired },
+        after: given,
+      },
+      { project: acting.world.numbers.of('project', component.project)! },
+    )
+    return { id, title, version }
+  })
+}

@@ -1,0 +1,132 @@
+import {
+  type Change,
+  type DefinitionsDocument,
+  fold,
+  impact,
+  inWords,
+  judgeSuccession,
+  openNeeds,
+  restingOn,
+  type Touched,
+  validate,
+} from '@bluestem/core/definitions'
+import { visibleProjects } from '../workspace/visibility.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import { mayDefine } from '../workspace/rights.ts'
+import { type Draft, draftEtag, onCurrent } from './drafts.ts'
+import { usageLately } from './recentUsage.ts'
+import { clocksTouched, countChanges, type CountedChange, countTogether } from './touched.ts'
+import type { World } from '../workspace/world.ts'
+import { projectTitles } from './editions.ts'
+
+/** Fields whose options changes touch: those are counted, option by option. */
+
+export const fieldsWithOptions = (changes: readonly Pick<Change, 'path'>[]): string[] => [
+  ...new Set(
+    changes
+      .filter(
+        (change) =>
+          change.path[0] === 'fields' &&
+          (change.path[2] === undefined || change.path[2] === 'options'),
+      )
+      .map((change) => change.path[1]!),
+  ),
+]
+/** What is counted for somebody: the items of the projects they see. Administrators see all. */
+
+export const countedProjects = ({ world, person }: ActorContext): number[] =>
+  visibleProjects(world, person)
+/** A draft as it travels: its changes in words with what each touches, what must still be answered, and what is wrong with its document. */
+export async function describeDraft(
+  database: Sequelize,
+  acting: ActorContext,
+  draft: Draft,
+): Promise<{ body: object; etag: string }> {
+  const { world } = acting
+  const { changes, clashes } = await onCurrent(database, world, draft)
+  const before = world.whole.document
+  const document = fold(before, changes)
+  const usage = await usageLately(database, world, countedProjects(acting), {
+    optionsOf: fieldsWithOptions(changes),
+  })
+  const found = impact(before, document, changes, usage, draft.choices)
+  const counted = await countChanges(database, acting, found.changes)
+  const [failed] = await rows<{ failed: string }>(
+    database,
+    `SELECT failed FROM job WHERE kind = 'publish' AND subject = $1 AND failed IS NOT NULL ORDER BY id DESC LIMIT 1`,
+    [draft.identity],
+  )
+  return {
+    etag: draftEtag(draft),
+    body: {
+      id: draft.identity,
+      title: draft.title,
+      base: draft.base,
+      etag: draftEtag(draft),
+      proposed: draft.proposed,
+      by: nameOf(world, draft.made_by),
+      at: draft.made_at.toISOString(),
+      document,
+      mayPublish: changes.every((change) => mayDefine(acting, change.path)),
+      changes: changes.map((change, index) => ({
+        ...told(world, document, change, counted[index]!),
+        undoable: restingOn(changes, change.id).length === 0,
+      })),
+      problems: [...validate(document), ...judgeSuccession(before, document)],
+      clashes,
+      needs: found.needs,
+      open: openNeeds(found.needs, draft.choices).map((need) => need.key),
+      choices: draft.choices,
+      boards: draft.boards,
+      touched: {
+        ...namedBy(counted),
+        items: await countTogether(database, acting, found.changes),
+        clocks: await clocksTouched(database, acting, document, found.changes),
+      },
+      schedule: draft.publish_at && {
+        at: draft.publish_at.toISOString(),
+        by: nameOf(world, draft.publish_by),
+        note: draft.publish_note,
+      },
+      failed: draft.publish_at ? null : (failed?.failed ?? null),
+    },
+  }
+}
+export const nameOf = (world: World, number: number | null): string =>
+  world.people.find((person) => person.number === number)?.name ?? ''
+export function told(
+  world: World,
+  document: DefinitionsDocument,
+  change: Change,
+  touched: CountedChange,
+): object {
+  const by = world.people.find((person) => person.id === change.by)?.name ?? change.by
+  return {
+    id: change.id,
+    by,
+    at: change.at,
+    path: change.path,
+    words: inWords(world.whole.document, document, change, projectTitles(world)),
+    items: touched.items,
+    ...(touched.filter ? { filter: touched.filter } : {}),
+    named: touched.named,
+    forms: touched.forms,
+  }
+}
+/** Everything kept that any change of a draft concerns, counted by its kind. */
+
+export function namedBy(changes: readonly Touched[]): object {
+  const named = new Map(
+    changes
+      .flatMap((change) => change.named)
+      .map((one) => [`${one.kind} ${one.id} ${one.title}`, one.kind]),
+  )
+  const kinds = [...named.values()]
+  return {
+    named: Object.fromEntries(
+      [...new Set(kinds)].map((kind) => [kind, kinds.filter((one) => one === kind).length]),
+    ),
+  }
+}

@@ -1,0 +1,152 @@
+import { daysOf } from '../http/span.ts'
+import { ClashChoice, DraftEdit, NewDraft, Proposal, Publishing } from '@bluestem/core/definitions'
+import { endpoint, type Endpoint } from '../http/endpoint.ts'
+import { matchOf } from '../http/headers.ts'
+import { drafts, dropDraft, impactOf, makeDraft, propose, readDraft } from './drafts.ts'
+import { editDraft, undoChange } from './editDraft.ts'
+import { rebaseDraft } from './rebaseDraft.ts'
+import { publish } from './publish.ts'
+import { publishLater } from './publishLater.ts'
+import { replayDraft } from './replay.ts'
+
+export const draftEndpoints: readonly Endpoint[] = [
+  endpoint({
+    method: 'get',
+    path: '/api/v1/definitions/drafts',
+    role: 'viewer',
+    summary: 'The open drafts.',
+    answer: async (context) => ({ body: await drafts(context.database, context) }),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/v1/definitions/drafts',
+    role: 'member',
+    summary: 'Opens a draft.',
+    body: NewDraft,
+    answer: async (context) => {
+      const { title: named, edits: first } = context.body
+      return { status: 201, ...(await makeDraft(context.database, context, named, first)) }
+    },
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/v1/definitions/proposals',
+    role: 'member',
+    summary: 'Proposes a change, which waits in a draft for those who may publish it.',
+    body: Proposal,
+    answer: async (context) => {
+      const { title: named, edits: wished } = context.body
+      return { status: 201, ...(await propose(context.database, context, named, wished)) }
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/v1/definitions/drafts/{id}',
+    role: 'viewer',
+    summary: 'A draft with its changes in words.',
+    answer: async (context) => await readDraft(context.database, context, context.params.id),
+  }),
+  endpoint({
+    method: 'patch',
+    path: '/api/v1/definitions/drafts/{id}',
+    role: 'member',
+    summary: 'Adds edits to a draft, answers what it must context, and places statuses on boards.',
+    body: DraftEdit,
+    answer: async (context) =>
+      await editDraft(
+        context.database,
+        context,
+        context.params.id,
+        context.body,
+        matchOf(context.request),
+      ),
+  }),
+  endpoint({
+    method: 'delete',
+    path: '/api/v1/definitions/drafts/{id}',
+    role: 'member',
+    summary: 'Drops a draft.',
+    answer: async (context) => (
+      await dropDraft(context.database, context, context.params.id, matchOf(context.request)),
+      {}
+    ),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/v1/definitions/drafts/{id}/rebase',
+    role: 'member',
+    summary: 'Puts a draft on the current edition, with what clashes decided.',
+    body: ClashChoice,
+    answer: async (context) =>
+      await rebaseDraft(
+        context.database,
+        context,
+        context.params.id,
+        context.body.choices,
+        matchOf(context.request),
+      ),
+  }),
+  endpoint({
+    method: 'delete',
+    path: '/api/v1/definitions/drafts/{id}/changes/{change}',
+    role: 'member',
+    summary: 'Undoes one change of a draft.',
+    answer: async (context) =>
+      await undoChange(
+        context.database,
+        context,
+        context.params.id,
+        context.params.change,
+        matchOf(context.request),
+      ),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/v1/definitions/drafts/{id}/impact',
+    role: 'viewer',
+    summary: 'What a draft touches, and what it must context.',
+    answer: async (context) => ({
+      body: await impactOf(context.database, context, context.params.id),
+    }),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/v1/definitions/drafts/{id}/replay',
+    role: 'viewer',
+    summary: 'What a draft would have done to the moves of the last days.',
+    answer: async (context) => ({
+      body: await replayDraft(
+        context.database,
+        context,
+        context.params.id,
+        daysOf(context.query, 365),
+      ),
+    }),
+  }),
+]
+
+/** @param mapAtOnce items that publishing rewrites at once; more are left to a job */
+export const publishEndpoint = (mapAtOnce: number | undefined): Endpoint =>
+  endpoint({
+    method: 'post',
+    path: '/api/v1/definitions/drafts/{id}/publish',
+    role: 'member',
+    timeout: 90_000,
+    summary: 'Publishes a draft as the next edition, now or at a set time.',
+    body: Publishing,
+    answer: async (context) => {
+      const { note = '', at } = context.body
+      const publishing = {
+        note,
+        match: matchOf(context.request),
+        ...(mapAtOnce === undefined ? {} : { most: mapAtOnce }),
+      }
+      if (at === undefined)
+        return {
+          status: 201,
+          body: await publish(context.database, context, context.params.id, publishing),
+        }
+      await publishLater(context.database, context, context.params.id, publishing, at)
+      return { status: 202, ...(await readDraft(context.database, context, context.params.id)) }
+    },
+  })

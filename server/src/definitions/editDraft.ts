@@ -1,0 +1,141 @@
+import {
+  type Change,
+  type ClashChoices,
+  type Edit,
+  fold,
+  inWords,
+  type MappingChoices,
+  restingOn,
+} from '@bluestem/core/definitions'
+import type { Placing } from './boards.ts'
+import type { Sequelize } from 'sequelize'
+import { audit, tell } from '../items/write.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
+import { added, columns, type Draft, draftBy, judgeVersion, onCurrent } from './drafts.ts'
+import { projectTitles } from './editions.ts'
+import { notFound, refused } from '../problems/problem.ts'
+import { inTransaction, rows } from '../database/connect.ts'
+import { describeDraft } from './describeDraft.ts'
+import { judgeClashes } from './rebaseDraft.ts'
+
+export interface DraftEditing {
+  readonly title?: string
+  readonly edits?: readonly Edit[]
+  readonly choices?: MappingChoices
+  readonly boards?: readonly Placing[]
+  readonly publishAt?: null
+}
+/** Adds edits, answers and placings to a draft, and calls off a publishing that was set for later. */
+
+export async function editDraft(
+  database: Sequelize,
+  acting: ActorContext,
+  identity: string,
+  { edits = [], ...given }: DraftEditing,
+  match: string,
+): Promise<{ body: object; etag: string }> {
+  judgeDrafting(acting)
+  judgeRight(
+    acting,
+    edits.map((edit) => edit.path),
+  )
+  return await changing(database, acting, identity, match, async (draft, changes) => {
+    const after = added(acting, changes, edits)
+    const document = fold(acting.world.whole.document, after)
+    const said = [
+      ...edits.map((edit) =>
+        inWords(
+          acting.world.whole.document,
+          document,
+          { path: edit.path, after: edit.after, before: undefined },
+          projectTitles(acting.world),
+        ),
+      ),
+      ...Object.keys(given),
+    ]
+    await audit(
+      database,
+      acting.person.number,
+      'changed a draft',
+      `draft ${identity}`,
+      { after: said.slice(0, 50) },
+      acting.now,
+    )
+    return {
+      ...draft,
+      ...('title' in given ? { title: given.title! } : {}),
+      choices: { ...draft.choices, ...given.choices },
+      boards: given.boards ?? draft.boards,
+      changes: after,
+      ...(given.publishAt === null ? { publish_at: null, publish_by: null } : {}),
+    }
+  })
+}
+/** Takes one change of a draft back, unless later changes rest on it. */
+
+export async function undoChange(
+  database: Sequelize,
+  acting: ActorContext,
+  identity: string,
+  change: string,
+  match: string,
+): Promise<{ body: object; etag: string }> {
+  const { world } = acting
+  const before = world.whole.document
+  judgeDrafting(acting)
+  return await changing(database, acting, identity, match, async (draft, changes) => {
+    const found = changes.find((one) => one.id === change)
+    if (!found) throw notFound('change of this draft')
+    judgeRight(acting, [found.path])
+    const resting = restingOn(changes, change)
+    const document = fold(before, changes)
+    if (resting.length > 0)
+      throw refused(
+        `Later changes rest on this one; undo them first: ${resting.map((one) => inWords(before, document, one, projectTitles(world))).join('; ')}.`,
+      )
+    await audit(
+      database,
+      acting.person.number,
+      'undid a change of a draft',
+      `draft ${identity}`,
+      { before: inWords(before, document, found, projectTitles(world)) },
+      acting.now,
+    )
+    return { ...draft, changes: changes.filter((one) => one.id !== change) }
+  })
+}
+/** Changes a draft in one transaction, first put on the current edition. @throws Problem 409 with the clashes where that takes a decision */
+
+export async function changing(
+  database: Sequelize,
+  acting: ActorContext,
+  identity: string,
+  match: string,
+  change: (draft: Draft, changes: readonly Change[]) => Promise<Draft>,
+  choices: ClashChoices = {},
+): Promise<{ body: object; etag: string }> {
+  return await inTransaction(database, async () => {
+    const draft = await draftBy(database, identity, 'FOR UPDATE')
+    judgeVersion(draft, match)
+    const based = await onCurrent(database, acting.world, draft, choices)
+    judgeClashes(based)
+    const next = await change({ ...draft, changes: based.changes }, based.changes)
+    const [kept] = await rows<Draft>(
+      database,
+      `UPDATE draft SET changes = $2::jsonb, title = $3, base = $4, choices = $5::jsonb, boards = $6::jsonb, publish_at = $7, publish_by = $8, version = version + 1 WHERE id = $1 RETURNING ${columns}`,
+      [
+        draft.id,
+        JSON.stringify(next.changes),
+        next.title,
+        acting.world.edition,
+        JSON.stringify(next.choices),
+        JSON.stringify(next.boards),
+        next.publish_at,
+        next.publish_by,
+      ],
+    )
+    await tell(database, 'draft', identity, {}, acting.now)
+    return await describeDraft(database, acting, kept!)
+  })
+}

@@ -1,0 +1,51 @@
+import type { Sequelize } from 'sequelize'
+import { inTransaction, run } from '../database/connect.ts'
+import { audit, tell } from '../items/write.ts'
+import { addJob } from '../jobs/jobs.ts'
+import { invalid } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { judgeDrafting } from '../workspace/rights.ts'
+import { draftBy, judgeVersion } from './drafts.ts'
+import { type Publishing, readyToPublish } from './publish.ts'
+
+/** Sets a draft to be published later, as a job, once it could be published now. */
+
+export async function publishLater(
+  database: Sequelize,
+  acting: ActorContext,
+  identity: string,
+  { note, match }: Publishing,
+  at: string,
+): Promise<void> {
+  const { person, now } = acting
+  judgeDrafting(acting)
+  if (Number.isNaN(Date.parse(at)) || Date.parse(at) <= now.getTime())
+    throw invalid([
+      {
+        pointer: '/at',
+        message: 'The time lies in the past.',
+        expected: 'a moment that is still to come',
+        found: at,
+      },
+    ])
+  await inTransaction(database, async () => {
+    const draft = await draftBy(database, identity, 'FOR UPDATE')
+    judgeVersion(draft, match)
+    await readyToPublish(database, acting, draft)
+    await run(
+      database,
+      'UPDATE draft SET publish_at = $2, publish_by = $3, publish_note = $4, version = version + 1 WHERE id = $1',
+      [draft.id, new Date(at), person.number, note],
+    )
+    await addJob(database, 'publish', identity, new Date(at), person.number)
+    await audit(
+      database,
+      person.number,
+      'set a time to publish',
+      `draft ${identity}`,
+      { after: { at, note } },
+      now,
+    )
+    await tell(database, 'draft', identity, {}, now)
+  })
+}

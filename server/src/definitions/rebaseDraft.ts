@@ -1,0 +1,49 @@
+import type { ClashChoices } from '@bluestem/core/definitions'
+import type { Sequelize } from 'sequelize'
+import { audit } from '../items/write.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { judgeDrafting } from '../workspace/rights.ts'
+import type { Based } from './drafts.ts'
+import { changing } from './editDraft.ts'
+import { refused } from '../problems/problem.ts'
+
+/** Decides the clashes of a draft that was begun on an older edition, and puts it on the current one. */
+
+export async function rebaseDraft(
+  database: Sequelize,
+  acting: ActorContext,
+  identity: string,
+  choices: ClashChoices,
+  match: string,
+): Promise<{ body: object; etag: string }> {
+  judgeDrafting(acting)
+  return await changing(
+    database,
+    acting,
+    identity,
+    match,
+    async (draft) => {
+      await audit(
+        database,
+        acting.person.number,
+        'put a draft on the current edition',
+        `draft ${identity}`,
+        { before: draft.base, after: { edition: acting.world.edition, choices } },
+        acting.now,
+      )
+      return draft
+    },
+    choices,
+  )
+}
+export function judgeClashes({ clashes }: Based): void {
+  if (clashes.length > 0)
+    throw refused(
+      'An edition published since this draft was begun changed the same things otherwise; decide each of them first.',
+      clashes.map((clash) => ({
+        pointer: `/${clash.path.join('/')}`,
+        message: 'Changed in two ways.',
+      })),
+      { clashes },
+    )
+}

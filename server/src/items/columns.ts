@@ -1,0 +1,77 @@
+import {
+  type DefinitionsDocument,
+  type FieldKind,
+  inOrder,
+  isComputed,
+} from '@bluestem/core/definitions'
+
+/** The fixed columns of a state, in table order; every statement names them, for publishing adds more at the end. */
+export const fixedColumns = [
+  'project_id',
+  'status_id',
+  'phase',
+  'type_id',
+  'priority_id',
+  'assignee_id',
+  'parent_id',
+  'iteration_id',
+  'release_id',
+  'created_at',
+  'changed_at',
+  'by_kind',
+  'by_id',
+  'first_active_at',
+  'first_done_at',
+  'done_at',
+  'due_date',
+  'start_date',
+  'estimate',
+  'remaining',
+  'number',
+  'comment_count',
+  'code_change_count',
+  'raised_by',
+  'held_since',
+  'deleted',
+  'on_hold',
+  'position',
+  'labels',
+  'components',
+  'link_kinds',
+  'title',
+  'hold_reason',
+] as const
+
+/** Kinds of field that have a column; scores and roll-ups are computed when they are asked for. */
+export type StoredKind = Exclude<FieldKind, 'score' | 'roll-up'>
+
+/** The type of a custom field's column; a kind that holds several is never NULL but empty. */
+export const columnTypes: Record<StoredKind, string> = {
+  text: 'text COLLATE "C"',
+  'long text': 'text COLLATE "C"',
+  'web address': 'text COLLATE "C"',
+  number: 'numeric',
+  date: 'date',
+  moment: 'timestamptz(3)',
+  'yes/no': 'boolean',
+  choice: 'int',
+  person: 'int',
+  'several choices': "int[] NOT NULL DEFAULT '{}'",
+  people: "int[] NOT NULL DEFAULT '{}'",
+}
+
+/** The column of a custom field: f and its number, which is never used again. */
+export const fieldColumn = (number: number): string => `f${number}`
+
+/** All columns of a state for an edition: the fixed ones, then one per field. */
+export function stateColumns(
+  document: DefinitionsDocument,
+  numberOfField: (identity: string) => number,
+): string[] {
+  return [
+    ...fixedColumns,
+    ...inOrder(document.fields)
+      .filter((field) => !isComputed(field.kind))
+      .map((field) => fieldColumn(numberOfField(field.id))),
+  ]
+}

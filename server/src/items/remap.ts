@@ -1,0 +1,211 @@
+import type { Sequelize } from 'sequelize'
+import { rows, run } from '../database/connect.ts'
+import { type Author, byKinds, phaseSets, writeVersions } from './write.ts'
+
+/** A mapping that is not carried out yet for every item it concerns, in numbers. */
+export interface PendingMapping {
+  readonly id: number
+  readonly edition: number | null
+  readonly column: string
+  readonly from: number
+  readonly to: number | null
+  /** the phase of the successor, for a status */
+  readonly phase: number | null
+  readonly several: boolean
+  readonly projects: readonly number[]
+  readonly types: readonly number[]
+  readonly author: Author
+  readonly total: number
+  readonly moved: number
+}
+
+/** An array with one member replaced (or taken out), each member once, ascending. */
+export const remappedArray = (array: string, from: string, to: string): string =>
+  `ARRAY(SELECT DISTINCT n FROM (SELECT CASE WHEN one = ${from} THEN ${to} ELSE one END AS n FROM unnest(${array}) one) z WHERE n IS NOT NULL ORDER BY n)`
+
+/** The mappings that are still being carried out, in the order in which they must be. */
+export async function pendingMappings(database: Sequelize): Promise<PendingMapping[]> {
+  const found = await rows<{
+    id: number
+    edition: number | null
+    column_name: string
+    from_number: number
+    to_number: number | null
+    to_phase: number | null
+    projects: number[]
+    types: number[]
+    by_kind: number
+    by_id: number | null
+    total: number
+    moved: number
+    several: boolean
+  }>(
+    database,
+    `
+    SELECT m.*, (SELECT data_type = 'ARRAY' FROM information_schema.columns c WHERE c.table_schema = current_schema() AND c.table_name = 'item' AND c.column_name = m.column_name) AS several
+    FROM mapping m WHERE finished_at IS NULL ORDER BY id`,
+  )
+  return found.map(({ column_name, from_number, to_number, to_phase, by_kind, by_id, ...one }) => ({
+    ...one,
+    column: column_name,
+    from: from_number,
+    to: to_number,
+    phase: to_phase,
+    author: { kind: byKinds[by_kind]!, number: by_id },
+  }))
+}
+
+/** Whether a row still holds what a mapping replaces. */
+export function concerns(mapping: PendingMapping, row: Readonly<Record<string, unknown>>): boolean {
+  if (
+    row['deleted'] === true ||
+    !mapping.projects.includes(row['project_id'] as number) ||
+    !mapping.types.includes(row['type_id'] as number)
+  )
+    return false
+  // A status that stays itself in another phase is carried out once the phase is the new one.
+  if (mapping.to === mapping.from)
+    return row[mapping.column] === mapping.from && row['phase'] !== mapping.phase
+  return mapping.several
+    ? (row[mapping.column] as number[]).includes(mapping.from)
+    : row[mapping.column] === mapping.from
+}
+
+const concernedSql = (mapping: PendingMapping): string => {
+  const holds = mapping.several ? `${mapping.column} @> ARRAY[$1::int]` : `${mapping.column} = $1`
+  return `${holds}${mapping.to === mapping.from ? ' AND phase <> $4' : ' AND $4::int IS NULL'} AND project_id = ANY($2::int[]) AND type_id = ANY($3::int[]) AND NOT deleted`
+}
+const concernedBind = (mapping: PendingMapping): unknown[] => [
+  mapping.from,
+  mapping.projects,
+  mapping.types,
+  mapping.to === mapping.from ? mapping.phase : null,
+]
+
+/** Items that a mapping still has to rewrite, the first by id after one that was read before. */
+export async function concernedItems(
+  database: Sequelize,
+  mapping: PendingMapping,
+  limit: number,
+  after = 0,
+): Promise<number[]> {
+  return (
+    await rows<{ id: number }>(
+      database,
+      `SELECT id FROM item WHERE ${concernedSql(mapping)} AND id > $6 ORDER BY id LIMIT $5`,
+      [...concernedBind(mapping), limit, after],
+    )
+  ).map((one) => one.id)
+}
+
+export async function countConcerned(
+  database: Sequelize,
+  mapping: PendingMapping,
+): Promise<number> {
+  return (
+    await rows<{ count: number }>(
+      database,
+      `SELECT count(*) AS count FROM item WHERE ${concernedSql(mapping)}`,
+      concernedBind(mapping),
+    )
+  )[0]!.count
+}
+
+/** Rewrites items by a mapping: their states change now, by its author, and `changed` stays. Rows that somebody else mapped meanwhile are left alone. */
+export async function rewriteItems(
+  database: Sequelize,
+  columns: readonly string[],
+  mapping: PendingMapping,
+  ids: readonly number[],
+  now: Date,
+): Promise<number> {
+  const still = (
+    await rows<{ id: number }>(
+      database,
+      `SELECT id FROM item WHERE ${concernedSql(mapping)} AND id = ANY($5::int[]) ORDER BY id FOR UPDATE`,
+      [...concernedBind(mapping), ids],
+    )
+  ).map((one) => one.id)
+  if (still.length === 0) return 0
+  const bind: unknown[] = [
+    still,
+    now,
+    byKinds.indexOf(mapping.author.kind),
+    mapping.author.number,
+    mapping.from,
+    mapping.to,
+    mapping.phase,
+  ]
+  const value = mapping.several
+    ? remappedArray(`i.${mapping.column}`, '$5::int', '$6::int')
+    : `CASE WHEN i.${mapping.column} = $5::int THEN $6::int ELSE i.${mapping.column} END`
+  const sets = [
+    `${mapping.column} = ${value}`,
+    ...(mapping.phase === null
+      ? ['phase = coalesce($7::smallint, i.phase)']
+      : ['phase = $7::smallint', ...phaseSets('$7::smallint')]),
+  ]
+  await writeVersions(database, columns, sets, bind, mapping.author)
+  await run(database, 'UPDATE mapping SET moved = moved + $2 WHERE id = $1', [
+    mapping.id,
+    still.length,
+  ])
+  return still.length
+}
+
+/** Keeps a mapping to be carried out, which is known or taken to concern so many items. @returns it as it is kept */
+export async function keepMapping(
+  database: Sequelize,
+  mapping: Omit<PendingMapping, 'id' | 'moved' | 'total'>,
+  now: Date,
+  counted?: number,
+): Promise<PendingMapping> {
+  const total =
+    counted ?? (await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0 }))
+  const [kept] = await rows<{ id: number }>(
+    database,
+    `INSERT INTO mapping (edition, column_name, from_number, to_number, projects, types, to_phase, total, by_kind, by_id, made_at) VALUES ($1, $2, $3, $4, $5::int[], $6::smallint[], $7, $8, $9, $10, $11) RETURNING id`,
+    [
+      mapping.edition,
+      mapping.column,
+      mapping.from,
+      mapping.to,
+      mapping.projects,
+      mapping.types,
+      mapping.phase,
+      total,
+      byKinds.indexOf(mapping.author.kind),
+      mapping.author.number,
+      now,
+    ],
+  )
+  return { ...mapping, id: kept!.id, moved: 0, total }
+}
+
+export async function finishMapping(database: Sequelize, id: number, now: Date): Promise<void> {
+  await run(database, 'UPDATE mapping SET finished_at = $2 WHERE id = $1', [id, now])
+}
+
+/** At most so many items are rewritten while an edition is published; more are left to a job. */
+export const atOnce = 2000
+/** How many items a job rewrites in one transaction: fewer where that takes long, for an edit of one of them waits for the whole. */
+export const batch = { least: 50, most: 500 }
+
+/** Carries mappings out at once, in the transaction of who made them. */
+export async function rewriteNow(
+  database: Sequelize,
+  columns: readonly string[],
+  mappings: readonly PendingMapping[],
+  now: Date,
+): Promise<void> {
+  for (const mapping of mappings) {
+    await rewriteItems(
+      database,
+      columns,
+      mapping,
+      await concernedItems(database, mapping, 2_000_000_000),
+      now,
+    )
+    await finishMapping(database, mapping.id, now)
+  }
+}

@@ -1,0 +1,201 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import type { Person } from '../workspace/world.ts'
+
+/** Who a state is by: the kinds are kept as small numbers. */
+export const byKinds = ['person', 'program', 'edition', 'import', 'bulk job'] as const
+export interface Author {
+  readonly kind: (typeof byKinds)[number]
+  readonly number: number | null
+}
+
+/** New values by column; columns that are not named keep theirs. */
+export type ColumnValues = Readonly<Record<string, unknown>>
+
+const arrayColumns = new Set(['labels', 'components', 'link_kinds'])
+const casts: Record<string, string> = {
+  project_id: 'int',
+  status_id: 'smallint',
+  phase: 'smallint',
+  type_id: 'smallint',
+  priority_id: 'smallint',
+  assignee_id: 'int',
+  parent_id: 'int',
+  iteration_id: 'int',
+  release_id: 'int',
+  due_date: 'date',
+  start_date: 'date',
+  estimate: 'numeric',
+  remaining: 'numeric',
+  number: 'int',
+  comment_count: 'int',
+  code_change_count: 'int',
+  deleted: 'boolean',
+  on_hold: 'boolean',
+  position: 'text',
+  title: 'text',
+  hold_reason: 'text',
+}
+
+/**
+ * The versioned write: the one way items change. One statement moves the states that end into history and sets the new ones,
+ * driven by what it moved, so that no change is without its history row. All items get the same values.
+ *
+ * @param types the types of custom columns among the values, as `int`, `numeric`, …
+ * @param now   the instant of the change; a state lasts at least a millisecond, so an item may get a slightly later one
+ * @returns the id and the new `row_from` of every item that was changed
+ */
+export async function changeItems(
+  database: Sequelize,
+  columns: readonly string[],
+  ids: readonly number[],
+  values: ColumnValues,
+  author: Author,
+  now: Date,
+  types: Readonly<Record<string, string>> = {},
+): Promise<{ id: number; row_from: Date }[]> {
+  const bind: unknown[] = [ids, now, byKinds.indexOf(author.kind), author.number]
+  const sets = Object.entries(values).map(([column, value]) => {
+    if (!columns.includes(column)) throw new Error(`there is no column ${column}`)
+    bind.push(value)
+    const cast = types[column] ?? (arrayColumns.has(column) ? 'int[]' : casts[column])
+    if (!cast) throw new Error(`the type of column ${column} is not known`)
+    return `${column} = $${bind.length}::${cast}`
+  })
+  const phase =
+    'phase' in values ? `$${Object.keys(values).indexOf('phase') + 5}::smallint` : undefined
+  const derived = [
+    ...(phase ? phaseSets(phase) : []),
+    ...('on_hold' in values
+      ? [
+          `held_since = CASE WHEN NOT $${Object.keys(values).indexOf('on_hold') + 5}::boolean THEN NULL ELSE coalesce(i.held_since, h.valid_to) END`,
+        ]
+      : []),
+  ]
+  return await writeVersions(database, columns, [...sets, ...derived], bind, author)
+}
+
+/** The versioned write itself: `sets` over `i` (the item) and `h` (its state that went to history); $1 to $4 are ids, instant, kind and number of the author. */
+export async function writeVersions(
+  database: Sequelize,
+  columns: readonly string[],
+  sets: readonly string[],
+  bind: readonly unknown[],
+  author: Author,
+): Promise<{ id: number; row_from: Date }[]> {
+  const list = columns.join(', ')
+  return await rows(
+    database,
+    `
+    WITH o AS (SELECT id, row_from, ${list} FROM item WHERE id = ANY($1::int[]) ORDER BY id FOR UPDATE),
+      h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
+        SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list} FROM o RETURNING id, valid_to)
+    UPDATE item i SET ${[...sets, 'row_from = h.valid_to', ...(leavesChanged(author) ? [] : ['changed_at = h.valid_to']), 'by_kind = $3::smallint', 'by_id = $4::int'].join(', ')}
+    FROM h WHERE i.id = h.id RETURNING i.id, i.row_from`,
+    bind,
+  )
+}
+
+/** A change that nobody made to the item itself leaves `changed` alone. */
+const leavesChanged = ({ kind }: Author): boolean => kind === 'edition' || kind === 'bulk job'
+
+/** What follows from entering a phase: 1 is active, 2 is done. */
+export const phaseSets = (phase: string): string[] => [
+  `first_active_at = CASE WHEN ${phase} = 1 THEN coalesce(i.first_active_at, h.valid_to) ELSE i.first_active_at END`,
+  `first_done_at = CASE WHEN ${phase} = 2 THEN coalesce(i.first_done_at, h.valid_to) ELSE i.first_done_at END`,
+  `done_at = CASE WHEN ${phase} <> 2 THEN NULL WHEN i.phase = 2 THEN i.done_at ELSE h.valid_to END`,
+]
+
+/** Makes one item, whose first state begins now. @returns its id */
+export async function makeItem(
+  database: Sequelize,
+  values: ColumnValues,
+  author: Author,
+  now: Date,
+  types: Readonly<Record<string, string>> = {},
+): Promise<number> {
+  const all: Record<string, unknown> = {
+    ...values,
+    by_kind: byKinds.indexOf(author.kind),
+    by_id: author.number,
+    row_from: now,
+    created_at: now,
+    changed_at: now,
+  }
+  const phase = values['phase']
+  if (phase === 1) all['first_active_at'] = now
+  if (phase === 2) Object.assign(all, { first_done_at: now, done_at: now })
+  if (values['on_hold'] === true) all['held_since'] = now
+  const names = Object.keys(all)
+  const places = names.map(
+    (name, index) =>
+      `$${index + 1}${types[name] ? `::${types[name]}` : arrayColumns.has(name) ? '::int[]' : ''}`,
+  )
+  const [made] = await rows<{ id: number }>(
+    database,
+    `INSERT INTO item (${names.join(', ')}) VALUES (${places.join(', ')}) RETURNING id`,
+    Object.values(all),
+  )
+  return made!.id
+}
+
+/** Keeps title and description with the span in which they held; writes only when a text changed. */
+export async function keepText(
+  database: Sequelize,
+  id: number,
+  title: string,
+  description: string | null,
+  at: Date,
+): Promise<void> {
+  await rows(
+    database,
+    `WITH gone AS (UPDATE item_text SET valid_to = $4 WHERE item_id = $1 AND valid_to = 'infinity' AND (title, description) IS DISTINCT FROM ($2, $3) RETURNING item_id)
+    INSERT INTO item_text (item_id, valid_from, title, description) SELECT $1, $4, $2, $3 WHERE EXISTS (SELECT FROM gone) OR NOT EXISTS (SELECT FROM item_text WHERE item_id = $1) RETURNING item_id`,
+    [id, title, description, at],
+  )
+}
+
+/** Who learns of something: whoever sees its project, one person alone, or everybody. */
+export interface Audience {
+  readonly project?: number | null
+  readonly person?: number | null
+}
+
+/** What others should learn: kept in the transaction of the change itself, read by whoever streams it. */
+export async function tell(
+  database: Sequelize,
+  kind: string,
+  subject: string,
+  { project = null, person = null }: Audience,
+  at: Date,
+): Promise<void> {
+  await rows(
+    database,
+    "WITH told AS (INSERT INTO outbox (at, kind, subject, project_id, person_id) VALUES ($1, $2, $3, $4, $5) RETURNING number) SELECT pg_notify('outbox', number::text) FROM told",
+    [at, kind, subject, project, person],
+  )
+}
+
+/** The audit list: who did what to which definition, share or role. */
+export async function audit(
+  database: Sequelize,
+  by: number | null,
+  act: string,
+  subject: string,
+  change: { before?: unknown; after?: unknown },
+  at: Date,
+): Promise<void> {
+  await rows(
+    database,
+    'INSERT INTO audit (at, by_id, act, subject, before, after) VALUES ($1, $2, $3, $4, $5::jsonb, $6::jsonb) RETURNING number',
+    [
+      at,
+      by,
+      act,
+      subject,
+      change.before === undefined ? null : JSON.stringify(change.before),
+      change.after === undefined ? null : JSON.stringify(change.after),
+    ],
+  )
+}
+export const personAuthor = (person: Person): Author => ({ kind: 'person', number: person.number })

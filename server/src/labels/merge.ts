@@ -1,0 +1,168 @@
+/** What a merge did: items that held one of the others, those of them a job still rewrites, and all that hold the one now. */
+
+import type { Sequelize } from 'sequelize'
+import { inTransaction, rows, run } from '../database/connect.ts'
+import { forbidden, invalid, refused } from '../problems/problem.ts'
+import type { Label } from '../workspace/world.ts'
+import { atOnce, keepMapping, rewriteNow } from '../items/remap.ts'
+import { tell } from '../items/write.ts'
+import { addJob } from '../jobs/jobs.ts'
+import { replaceNamed } from '../saved/replace.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { judgeChanging } from './judge.ts'
+import { changeLabel, labelBy, recorded } from './service.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+
+export interface Merged {
+  readonly items: number
+  readonly left: number
+  readonly held: number
+}
+/** Of two merges that concern the same, the later one is told. Whoever merges holds all of them until it is done. */
+
+export async function judgeMerging(
+  database: Sequelize,
+  table: 'label' | 'component',
+  merged: readonly Pick<Label, 'id' | 'title' | 'version'>[],
+): Promise<void> {
+  const found = await rows<{ identity: string; version: number }>(
+    database,
+    `SELECT identity, version FROM ${table} WHERE identity = ANY($1::text[]) ORDER BY id FOR UPDATE`,
+    [merged.map((one) => one.id)],
+  )
+  const versions = new Map(found.map((one) => [one.identity, one.version]))
+  const changed = merged.find((one) => versions.get(one.id) !== one.version)
+  if (changed)
+    throw refused(
+      `Somebody changed “${changed.title}” at this moment; look at what is there now, then merge.`,
+    )
+}
+/**
+ * Makes several labels one: items that hold any of them hold the one, what is kept asks for the one, and the others are retired.
+ * Few items are rewritten at once, many by a job; until it is done questions count the others as the one already.
+ */
+
+export async function mergeLabels(
+  database: Sequelize,
+  acting: ActorContext,
+  into: string,
+  from: readonly string[],
+  most = atOnce,
+): Promise<Merged> {
+  const { world, person, now } = acting
+  const [one, others] = [labelBy(acting, into), [...new Set(from)].map((id) => labelBy(acting, id))]
+  for (const label of [one, ...others]) judgeChanging(acting, label)
+  if (others.some((label) => label.id === into))
+    throw invalid([
+      {
+        pointer: '/from',
+        message: 'A label cannot be merged into itself.',
+        expected: 'other labels',
+      },
+    ])
+  if (one.retired)
+    throw refused(`“${one.title}” is retired; bring it back first, or merge into another.`)
+  if (
+    one.family !== null &&
+    world.document.families[one.family]?.pick === 'one' &&
+    others.some((label) => label.family !== one.family)
+  )
+    throw refused(
+      `“${world.document.families[one.family]!.title}” is pick one, so only labels of the same family can become “${one.title}”: an item might hold two of them.`,
+    )
+  return await inTransaction(database, async () => {
+    await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
+    await judgeMerging(database, 'label', [one, ...others])
+    let [items, left] = [0, 0]
+    for (const label of others) {
+      const mapping = await keepMapping(
+        database,
+        {
+          edition: null,
+          column: 'labels',
+          from: label.number,
+          to: one.number,
+          phase: null,
+          several: true,
+          projects: world.whole.projects.map((project) => project.number),
+          types: (await rows<{ number: number }>(database, 'SELECT number FROM item_type')).map(
+            (type) => type.number,
+          ),
+          author: { kind: 'bulk job', number: person.number },
+        },
+        now,
+      )
+      items += mapping.total
+      if (mapping.total <= most) await rewriteNow(database, world.columns, [mapping], now)
+      else {
+        left += mapping.total
+        await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
+      }
+      await replaceNamed(database, label.id, into)
+      await run(
+        database,
+        'UPDATE label SET retired = true, version = version + 1 WHERE identity = $1',
+        [label.id],
+      )
+      await recorded(
+        database,
+        acting,
+        'merged a label',
+        label.id,
+        { before: { title: label.title, items: mapping.total }, after: { into, title: one.title } },
+        { project: world.numbers.of('project', label.project ?? '') ?? null },
+      )
+    }
+    await tell(
+      database,
+      'label',
+      into,
+      { project: world.numbers.of('project', one.project ?? '') ?? null },
+      now,
+    )
+    return {
+      items,
+      left,
+      held: await countHolding(database, acting, 'labels', [
+        one.number,
+        ...others.map((label) => label.number),
+      ]),
+    }
+  })
+}
+/** How many items whoever asks sees that hold any of several labels or components, each once: all of them hold the one after a merge. */
+
+export async function countHolding(
+  database: Sequelize,
+  { world, person }: ActorContext,
+  column: 'labels' | 'components',
+  numbers: readonly number[],
+): Promise<number> {
+  const [found] = await rows<{ count: number }>(
+    database,
+    `SELECT count(*) AS count FROM item WHERE ${column} && $1::int[] AND NOT deleted AND project_id = ANY($2::int[])`,
+    [numbers, visibleProjects(world, person)],
+  )
+  return found!.count
+}
+/** Lifts a project's label into a family that everyone shares, and makes its copies in other projects one with it. */
+
+export async function liftLabel(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  family: string | null,
+  copies: readonly string[],
+): Promise<Merged> {
+  if (acting.person.role !== 'administrator')
+    throw forbidden('Only administrators lift a label into what everyone shares.')
+  const label = labelBy(acting, id)
+  const lifted = {
+    ...label,
+    ...(await changeLabel(database, acting, id, { family, project: null, retired: false }, '*')),
+  }
+  const world = { ...acting.world, labelOf: new Map([...acting.world.labelOf, [id, lifted]]) }
+  return copies.length === 0
+    ? { items: 0, left: 0, held: await countHolding(database, acting, 'labels', [label.number]) }
+    : await mergeLabels(database, { ...acting, world }, id, copies)
+}

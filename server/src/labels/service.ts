@@ -1,0 +1,137 @@
+import type { Sequelize } from 'sequelize'
+import { inTransaction, run } from '../database/connect.ts'
+import type { Label } from '../workspace/world.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { notFound } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { newIdentity } from '../workspace/identity.ts'
+import { recorderOf } from '../audit/recorder.ts'
+import { changeVersion } from '../database/versioned.ts'
+import { cleanLabel, judgeChanging, judgeMaking, judgeTitle, place } from './judge.ts'
+
+export interface LabelGiven {
+  readonly title?: string
+  readonly description?: string
+  readonly colour?: number
+  readonly family?: string | null
+  readonly project?: string | null
+  readonly retired?: boolean
+}
+
+type ShownLabel = Omit<Label, 'number'>
+
+const shown = ({
+  id,
+  title,
+  family,
+  colour,
+  project,
+  description,
+  retired,
+  version,
+}: Omit<Label, 'number'>): ShownLabel => ({
+  id,
+  title,
+  family,
+  colour,
+  project,
+  description,
+  retired,
+  version,
+})
+
+/** The labels a person may know: all but those of projects they do not see. */
+export function labels({ world, person }: ActorContext): object {
+  const visible = visibleProjects(world, person)
+  return {
+    labels: world.labels
+      .filter(
+        (label) =>
+          label.project === null ||
+          visible.includes(world.numbers.of('project', label.project) ?? -1),
+      )
+      .map(shown),
+  }
+}
+
+export async function makeLabel(
+  database: Sequelize,
+  acting: ActorContext,
+  given: LabelGiven & { title: string },
+): Promise<object> {
+  const { family = null, project = null, colour = 1, description = '' } = given
+  judgeMaking(acting, family, project)
+  const title = cleanLabel(given.title)
+  const at = place(acting, family, project)
+  judgeTitle(acting.world, title, family, project)
+  const id = newIdentity('la')
+  return await inTransaction(database, async () => {
+    await run(
+      database,
+      'INSERT INTO label (identity, title, family_number, project_id, colour, description) VALUES ($1, $2, $3, $4, $5, $6)',
+      [id, title, at.family, at.project, colour, description],
+    )
+    await recorded(
+      database,
+      acting,
+      'made a label',
+      id,
+      { after: { title, family, project } },
+      { project: at.project },
+    )
+    return { id, title, family, project, colour, description, retired: false, version: 1 }
+  })
+}
+
+export const recorded = recorderOf('label')
+
+export function labelBy({ world, person }: ActorContext, id: string): Label {
+  const label = world.labelOf.get(id)
+  if (
+    !label ||
+    (label.project !== null &&
+      !visibleProjects(world, person).includes(world.numbers.of('project', label.project) ?? -1))
+  )
+    throw notFound('label of this identity')
+  return label
+}
+
+/** Renames, moves, colours, describes, lifts, retires or brings back a label. Items hold its identity, so nothing else changes. */
+export async function changeLabel(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  given: LabelGiven,
+  match: string,
+): Promise<ShownLabel> {
+  const label = labelBy(acting, id)
+  judgeChanging(acting, label)
+  const next = {
+    ...label,
+    ...given,
+    ...(given.title === undefined ? {} : { title: cleanLabel(given.title) }),
+  }
+  if (given.family !== undefined || given.project !== undefined)
+    judgeMaking(acting, next.family, next.project)
+  const at = place(acting, next.family, next.project)
+  if (!next.retired) judgeTitle(acting.world, next.title, next.family, next.project, id)
+  return await inTransaction(database, async () => {
+    const version = await changeVersion(database, 'label', id, match, {
+      title: given.title === undefined ? undefined : { value: next.title },
+      family_number: given.family === undefined ? undefined : { value: at.family },
+      project_id: given.project === undefined ? undefined : { value: at.project },
+      colour: given.colour === undefined ? undefined : { value: given.colour },
+      description: given.description === undefined ? undefined : { value: given.description },
+      retired: given.retired === undefined ? undefined : { value: given.retired },
+    })
+    await recorded(
+      database,
+      acting,
+      given.retired === true ? 'retired a label' : 'changed a label',
+      id,
+      { before: shown(label), after: given },
+      { project: at.project },
+    )
+    return shown({ ...next, version })
+  })
+}

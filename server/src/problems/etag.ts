@@ -1,0 +1,6 @@
+import type { Row } from '../work/row.ts'
+import type { World } from '../workspace/world.ts'
+
+/** The ETag of an item is the instant its present state began, and the edition in whose words it is told. */
+export const etagOf = (world: World, row: Row): string =>
+  `"${(row['row_from'] as Date).getTime()}.${world.edition}"`

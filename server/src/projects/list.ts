@@ -1,0 +1,37 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+
+interface PhaseCount {
+  readonly project_id: number
+  readonly phase: number
+  readonly count: number
+}
+
+/** The projects a person may see, with how many items each has in each phase. */
+export async function projectList(database: Sequelize, { world, person }: ActorContext) {
+  const visible = visibleProjects(world, person)
+  const counts = await rows<PhaseCount>(
+    database,
+    'SELECT project_id, phase, count(*) AS count FROM item WHERE NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1, 2',
+    [visible],
+  )
+  const countOf = (project: number, phase: number): number =>
+    counts.find((one) => one.project_id === project && one.phase === phase)?.count ?? 0
+  const projects = world.projects
+    .filter((project) => visible.includes(project.number))
+    .map(({ id, number, code, title, description, open, calendar, keepers, version }) => ({
+      id,
+      code,
+      title,
+      description,
+      open,
+      calendar,
+      version,
+      keepers: world.people.filter((one) => keepers.has(one.number)).map((one) => one.id),
+      rulebook: world.document.rulebooks[world.document.projects[id] ?? '']?.title ?? null,
+      phases: [0, 1, 2, 3].map((phase) => countOf(number, phase)),
+    }))
+  return { projects }
+}

@@ -1,0 +1,80 @@
+import { defaultPriority, flowOf, formOf, typesOf } from '@bluestem/core/definitions'
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import type { World } from '../workspace/world.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { templatesFor } from '../templates/service.ts'
+import { notFound } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+
+/** The type that was made most among the last items of a project; null where there are none yet. */
+async function usualType(
+  database: Sequelize,
+  world: World,
+  project: number,
+): Promise<string | null> {
+  const [most] = await rows<{ type_id: number }>(
+    database,
+    'SELECT type_id FROM (SELECT type_id FROM item WHERE project_id = $1 ORDER BY number DESC LIMIT 100) latest GROUP BY type_id ORDER BY count(*) DESC, type_id LIMIT 1',
+    [project],
+  )
+  return most ? (world.numbers.identity('type', most.type_id) ?? null) : null
+}
+
+/** The types a project offers, each with its flow's start and its forms: what making an item needs. */
+export async function offersOf(
+  database: Sequelize,
+  context: ActorContext,
+  code: string,
+): Promise<object> {
+  const { world, person } = context
+  const project = world.projects.find((one) => one.code === code)
+  const rulebook = project && world.document.projects[project.id]
+  if (!project || !rulebook || !visibleProjects(world, person).includes(project.number))
+    throw notFound('project of this code')
+  const handle = (field: string): string => world.document.fields[field]?.handle ?? field
+  const form = (type: string, which: 'item' | 'make') =>
+    formOf(world.document, rulebook, type, which).map((one) => ({
+      ...one,
+      handle: handle(one.field),
+    }))
+  return {
+    id: project.id,
+    code: project.code,
+    title: project.title,
+    description: project.description,
+    rulebook: { id: rulebook, title: world.document.rulebooks[rulebook]!.title },
+    templates: await templatesFor(database, context, project),
+    usual: await usualType(database, context.world, project.number),
+    priority: defaultPriority(world.document, rulebook),
+    priorities: world.vocabulary
+      .choices('priority')
+      .filter((one) => !one.retired && world.vocabulary.rungOf(project.id, one.id) !== null)
+      .map((one) => ({
+        id: one.id,
+        title: one.title,
+        mark: world.vocabulary.rungOf(project.id, one.id),
+      })),
+    types: typesOf(world.document, rulebook)
+      .filter((id) => !world.document.types[id]!.retired)
+      .map((id) => {
+        const { title, monogram, tier, description } = world.document.types[id]!
+        const flow = flowOf(world.document, rulebook, id)
+        return {
+          id,
+          title,
+          mark: `${monogram}${tier}`,
+          description,
+          start: flow.start,
+          statuses: flow.statuses.map((one) => ({
+            id: one,
+            title: world.document.statuses[one]!.title,
+            mark: world.document.statuses[one]!.phase,
+          })),
+          moves: [...flow.moves],
+          item: form(id, 'item'),
+          make: form(id, 'make'),
+        }
+      }),
+  }
+}

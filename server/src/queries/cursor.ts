@@ -1,0 +1,38 @@
+import { invalid } from '../problems/problem.ts'
+import type { Row } from '../work/row.ts'
+
+/** A cursor holds the sort keys of the last row and its id. */
+export function writeCursor(row: Row): string {
+  const keys: unknown[] = []
+  for (let index = 0; `k${index}` in row; index += 1) keys.push(row[`k${index}`])
+  return Buffer.from(JSON.stringify([...keys, row['id']])).toString('base64url')
+}
+export function readCursor(cursor: string): (string | number | null)[] {
+  try {
+    const keys: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8'))
+    if (
+      Array.isArray(keys) &&
+      Number.isInteger(keys.at(-1)) &&
+      Math.abs(keys.at(-1) as number) < 2 ** 31 &&
+      keys.every(
+        (key) =>
+          key === null ||
+          typeof key === 'string' ||
+          typeof key === 'number' ||
+          typeof key === 'boolean',
+      )
+    )
+      return keys.map((key) =>
+        typeof key === 'boolean' ? String(key) : (key as string | number | null),
+      )
+  } catch {
+    // answered below, like every other cursor that cannot be read
+  }
+  throw invalid([
+    {
+      pointer: '/cursor',
+      message: 'This cursor was not given by Bluestem; leave it out to begin anew.',
+      expected: 'the “next” of an earlier answer',
+    },
+  ])
+}

@@ -1,0 +1,243 @@
+import type { Calendar } from '@bluestem/core/calendar'
+import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
+import type { Sequelize } from 'sequelize'
+import { inTransaction, rows, run } from '../database/connect.ts'
+import type { Team, World } from '../workspace/world.ts'
+import { invalid, notFound, refused, type Wrong } from '../problems/problem.ts'
+import { askingOf } from '../queries/answers.ts'
+import { toldFilter } from '../queries/filter.ts'
+import { meetsStatement } from '../sql/answers.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { calendarOf, namedCalendar, wrongCalendar } from '../calendars/service.ts'
+import { newIdentity } from '../workspace/identity.ts'
+import { recorderOf } from '../audit/recorder.ts'
+import { changeVersion, deleteVersion } from '../database/versioned.ts'
+
+/** Teams as they are told: the remit as text and as a sentence, or what is wrong with it since something it names is gone. */
+export const teams = ({ world }: ActorContext): object => ({
+  teams: world.teams.map((team) => shown(world, team)),
+})
+
+function shown(world: World, { id, title, people, remit, calendar, version }: Team): object {
+  const told = {
+    kept: remit,
+    ...(remit === null ? { text: '', sentence: [], errors: [] } : toldFilter(world, remit)),
+  }
+  return {
+    id,
+    title,
+    people: world.people.filter((person) => people.has(person.number)).map((person) => person.id),
+    remit: told,
+    calendar,
+    version,
+  }
+}
+
+const recorded = recorderOf('team')
+
+export interface TeamGiven {
+  readonly title?: string
+  /** CQL2 text, or nothing */ readonly remit?: string
+  readonly calendar?: string | null
+  readonly people?: readonly string[]
+}
+
+interface Taken {
+  readonly title: string
+  readonly remit: Cql2Json | null
+  readonly calendar: string | null
+  readonly people: readonly number[]
+}
+
+/** Judges what is given of a team, and completes it with what it was before. */
+function take(world: World, given: TeamGiven, before?: Team): Taken {
+  const title = given.title?.trim() ?? before?.title ?? ''
+  const wrong: Wrong[] = []
+  if (title === '')
+    wrong.push({
+      pointer: '/title',
+      message: 'A team needs a title.',
+      expected: 'its name',
+      found: given.title ?? '',
+    })
+  if (
+    world.teams.some(
+      (one) => one.id !== before?.id && one.title.toLowerCase() === title.toLowerCase(),
+    )
+  )
+    wrong.push({
+      pointer: '/title',
+      message: `There is a team “${title}” already.`,
+      expected: 'another title',
+      found: title,
+    })
+  wrong.push(...wrongCalendar(world, given.calendar))
+  const people = given.people?.map((id, index) => {
+    const person = world.people.find((one) => one.id === id)
+    if (!person)
+      wrong.push({
+        pointer: `/people/${index}`,
+        message: 'There is no such person.',
+        expected: 'the identity of a person',
+        found: id,
+      })
+    return person?.number ?? 0
+  })
+  if (wrong.length > 0) throw invalid(wrong)
+  return {
+    title,
+    remit: given.remit === undefined ? (before?.remit ?? null) : readRemit(world, given.remit),
+    calendar: given.calendar === undefined ? (before?.calendar ?? null) : given.calendar,
+    people: people ?? [...(before?.people ?? [])],
+  }
+}
+
+/** A remit is the same for whoever asks, so it cannot name who does. */
+function readRemit(world: World, text: string): Cql2Json | null {
+  if (text.trim() === '') return null
+  const read = readQuery({ lang: 'cql2-text', filter: text }, world.vocabulary)
+  if (!read.ok) throw invalid(read.errors.map((error) => ({ ...error, pointer: '/remit' })))
+  const { condition, kept } = read.value
+  if (changingWith(condition).has('asker'))
+    throw invalid([
+      {
+        pointer: '/remit',
+        message: 'A remit is the same for everybody, so it cannot ask who is looking.',
+        expected: 'a filter without me()',
+        found: text,
+      },
+    ])
+  return kept
+}
+
+export async function makeTeam(
+  database: Sequelize,
+  acting: ActorContext,
+  given: TeamGiven,
+): Promise<object> {
+  const taken = take(acting.world, given)
+  const id = newIdentity('tm')
+  return await inTransaction(database, async () => {
+    await run(database, 'INSERT INTO team (identity, title, version) VALUES ($1, $2, 0)', [
+      id,
+      taken.title,
+    ])
+    return await store(database, acting, id, '*', taken, 'made a team', { after: given })
+  })
+}
+
+export async function changeTeam(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  given: TeamGiven,
+  match: string,
+): Promise<object> {
+  const team = teamBy(acting.world, id)
+  const taken = take(acting.world, given, team)
+  return await inTransaction(
+    database,
+    async () =>
+      await store(database, acting, id, match, taken, 'changed a team', {
+        before: { title: team.title, remit: team.remit, calendar: team.calendar },
+        after: given,
+      }),
+  )
+}
+
+/** Deletes a team that owns no iteration. */
+export async function discardTeam(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  match: string,
+): Promise<void> {
+  const { title, remit, calendar } = teamBy(acting.world, id)
+  await inTransaction(database, async () => {
+    const [owned] = await rows<{ count: number }>(
+      database,
+      'SELECT count(*) AS count FROM iteration WHERE team_id = (SELECT id FROM team WHERE identity = $1)',
+      [id],
+    )
+    if (owned!.count > 0)
+      throw refused(
+        `“${title}” owns ${owned!.count === 1 ? 'an iteration' : `${owned!.count} iterations`}, which history names; it stays.`,
+      )
+    await run(
+      database,
+      'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)',
+      [id],
+    )
+    await deleteVersion(database, 'team', id, match)
+    await recorded(database, acting, 'deleted a team', id, { before: { title, remit, calendar } })
+  })
+}
+
+function teamBy(world: World, id: string): Team {
+  const team = world.teams.find((one) => one.id === id)
+  if (!team) throw notFound('team of this identity')
+  return team
+}
+
+async function store(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  match: string,
+  taken: Taken,
+  act: string,
+  change: object,
+): Promise<object> {
+  const { title, remit, calendar, people } = taken
+  const version = await changeVersion(database, 'team', id, match, {
+    title: { value: title },
+    content: { value: JSON.stringify({ remit }), sql: (place) => `${place}::jsonb` },
+    calendar_id: namedCalendar(calendar),
+  })
+  await run(
+    database,
+    'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)',
+    [id],
+  )
+  await run(
+    database,
+    'INSERT INTO team_member (team_id, person_id) SELECT t.id, one FROM team t, unnest($2::int[]) AS one WHERE t.identity = $1',
+    [id, people],
+  )
+  await recorded(database, acting, act, id, change)
+  return shown(acting.world, { id, title, remit, calendar, people: new Set(people), version })
+}
+
+/**
+ * The calendar an item's clocks run by, and the team it comes from: of the first team by title that names one and has the item in its
+ * remit; else its project's, else the workspace's. A remit that no longer reads counts as no.
+ */
+export async function calendarOfItem(
+  database: Sequelize,
+  { world, person, now }: ActorContext,
+  id: number,
+  project: string,
+): Promise<{ calendar: Calendar; team: string | null }> {
+  const remits = world.teams
+    .filter((team) => team.calendar !== null && team.remit !== null)
+    .flatMap((team) => {
+      const read = readQuery(
+        { lang: 'cql2-json', filter: team.remit, spelling: 'identity' },
+        world.vocabulary,
+      )
+      return read.ok ? [{ team, condition: read.value.condition }] : []
+    })
+  if (remits.length === 0) return { calendar: calendarOf(world, project), team: null }
+  const { sql, bind } = meetsStatement(
+    askingOf(world, person, now),
+    remits.map((one) => one.condition),
+    id,
+  )
+  const [meets] = await rows<Record<string, boolean>>(database, sql, bind)
+  const team = remits.find((_, index) => meets?.[`c${index}`])?.team
+  return {
+    calendar:
+      world.calendars.find((one) => one.id === team?.calendar) ?? calendarOf(world, project),
+    team: team?.title ?? null,
+  }
+}

@@ -1,0 +1,79 @@
+import type { ActorContext } from '../workspace/actor.ts'
+import { find } from '../work/storedItem.ts'
+import { readItem } from '../work/readItem.ts'
+import { edit } from '../work/editItem.ts'
+import { run } from '../database/connect.ts'
+import type { Sequelize } from 'sequelize'
+import { fillInto } from '@bluestem/core/templates'
+import { filledFor, type Using, withMe } from './fill.ts'
+import { templateBy } from './service.ts'
+
+export interface Applying extends Omit<Using, 'project'> {
+  readonly ref: string
+  readonly how: 'fill' | 'replace'
+  readonly keep: boolean
+}
+/** Applies a template's item to one that exists, or tells what that would change. */
+
+export async function applyTo(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  { ref, how, keep, blanks }: Applying,
+  match: string,
+): Promise<object> {
+  const row = await templateBy(database, acting, id)
+  const { project } = await find(database, acting, ref)
+  const {
+    items: [item],
+    left,
+  } = filledFor(acting, row, { project: project.code, ...(blanks ? { blanks } : {}) })
+  const { body } = await readItem(database, acting, ref)
+  const held = body as Readonly<Record<string, unknown>> & {
+    fields?: Readonly<Record<string, unknown>>
+  }
+  const plain = (of: Readonly<Record<string, unknown>>): Record<string, unknown> =>
+    Object.fromEntries(Object.entries(of).map(([handle, value]) => [handle, bare(value)]))
+  const values = fillInto(
+    {
+      ...withMe(acting, item!.values),
+      ...(item!.description === undefined ? {} : { description: item!.description }),
+    },
+    plain(held),
+    how,
+  )
+  const fields = fillInto(withMe(acting, item!.fields), plain(held.fields ?? {}), how)
+  if (keep) {
+    if (Object.keys(values).length + Object.keys(fields).length > 0)
+      await edit(
+        database,
+        acting,
+        ref,
+        { ...values, ...(Object.keys(fields).length > 0 ? { fields } : {}) },
+        match,
+      )
+    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, acting.now])
+  }
+  return {
+    values,
+    fields,
+    before: {
+      values: Object.fromEntries(
+        Object.keys(values).map((handle) => [handle, held[handle] ?? null]),
+      ),
+      fields: Object.fromEntries(
+        Object.keys(fields).map((handle) => [handle, held.fields?.[handle] ?? null]),
+      ),
+    },
+    left,
+    kept: keep,
+  }
+}
+/** A value as it travels, as it would be given: choices by identity. */
+
+export const bare = (value: unknown): unknown =>
+  Array.isArray(value)
+    ? value.map(bare)
+    : value !== null && typeof value === 'object' && 'id' in value
+      ? value.id
+      : value

@@ -1,0 +1,126 @@
+import { dayOf } from '@bluestem/core/calendar'
+import {
+  type Filled,
+  fillTemplate,
+  mendTemplate,
+  type Stale,
+  staleParts,
+  type TemplateContent,
+} from '@bluestem/core/templates'
+import { calendarOf } from '../calendars/service.ts'
+import { notFound, refused } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import type { World } from '../workspace/world.ts'
+import { groundOf, seen, templateBy, type TemplateRow } from './service.ts'
+import type { Sequelize } from 'sequelize'
+import { inTransaction, run } from '../database/connect.ts'
+import { linkItems } from '../work/links.ts'
+import { makeInside } from '../work/makeItem.ts'
+
+export interface Using {
+  readonly project: string
+  readonly blanks?: Readonly<Record<string, string>>
+  readonly title?: string
+  readonly over?: Readonly<Record<string, unknown>>
+}
+/** A template's items for a project, without what no longer fits, and what was left out. */
+export function filledFor(
+  acting: ActorContext,
+  row: TemplateRow,
+  { project: code, blanks = {} }: Using,
+): {
+  project: World['projects'][number]
+  items: Filled[]
+  left: readonly Stale[]
+  content: TemplateContent
+} {
+  const { world, now } = acting
+  const project = world.projects.find((one) => one.code === code || one.id === code)
+  if (!project || !seen(acting).includes(project.number)) throw notFound('project of this code')
+  const ground = groundOf(world, { rulebook: null, project: project.id })
+  const left = staleParts(row.content, ground)
+  const undecided = left.find((one) => one.mend === null)
+  if (undecided)
+    throw refused(
+      `This template does not fit ${project.title}: ${undecided.message}`,
+      left.map(({ pointer, message }) => ({ pointer, message })),
+    )
+  const content = mendTemplate(row.content, ground)
+  return {
+    project,
+    left,
+    content,
+    items: fillTemplate(content, {
+      today: dayOf(now.getTime(), world.zone),
+      working: calendarOf(world, project.id),
+      blanks,
+    }),
+  }
+}
+/** What a form is filled with when a template is opened in it. */
+
+export async function fill(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  using: Using,
+): Promise<object> {
+  const { items, left } = filledFor(acting, await templateBy(database, acting, id), using)
+  return { item: items[0], children: items.slice(1), left }
+}
+/** Makes a template's item with everything below it: all of them, or none. */
+
+export async function makeFrom(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  using: Using,
+): Promise<object> {
+  const row = await templateBy(database, acting, id)
+  const { project, items, left, content } = filledFor(acting, row, using)
+  return await inTransaction(database, async () => {
+    const refs = new Map<string, string>()
+    for (const item of items) {
+      const parent = item.under === null ? undefined : refs.get(item.under)
+      const title = item.under === null && using.title?.trim() ? using.title.trim() : item.title
+      const over = item.under === null ? (using.over ?? {}) : {}
+      const fields = {
+        ...withMe(acting, item.fields),
+        ...(over['fields'] as Record<string, unknown> | undefined),
+      }
+      const given = {
+        ...(item.description === undefined ? {} : { description: item.description }),
+        ...withMe(acting, item.values),
+        ...(parent ? { parent } : {}),
+        ...over,
+        ...(Object.keys(fields).length > 0 ? { fields } : {}),
+        project: project.code,
+        type: item.type,
+        title,
+      }
+      refs.set(
+        item.key,
+        (await makeInside(database, acting, given as Parameters<typeof makeInside>[2], undefined))
+          .ref,
+      )
+    }
+    for (const link of content.links)
+      await linkItems(database, acting, link.kind, refs.get(link.from)!, refs.get(link.to)!)
+    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, acting.now])
+    return { ref: refs.get('item'), refs: [...refs.values()], left }
+  })
+}
+export const withMe = (
+  { person }: ActorContext,
+  values: Readonly<Record<string, unknown>>,
+): Record<string, unknown> =>
+  Object.fromEntries(
+    Object.entries(values).map(([handle, value]) => [
+      handle,
+      value === 'me'
+        ? person.id
+        : Array.isArray(value)
+          ? value.map((one: unknown) => (one === 'me' ? person.id : one))
+          : value,
+    ]),
+  )

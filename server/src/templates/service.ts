@@ -1,0 +1,298 @@
+import { chainOf } from '@bluestem/core/definitions'
+import {
+  blanksOf,
+  mendTemplate,
+  type Stale,
+  staleParts,
+  type TemplateContent,
+  type TemplateGround,
+} from '@bluestem/core/templates'
+import type { Sequelize } from 'sequelize'
+import { inTransaction, rows, run } from '../database/connect.ts'
+import type { World } from '../workspace/world.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { newIdentity } from '../workspace/identity.ts'
+import { recorderOf } from '../audit/recorder.ts'
+import { keepsProject, rulebooksKeptBy } from '../workspace/rights.ts'
+
+export interface TemplateRow {
+  readonly identity: string
+  readonly title: string
+  readonly description: string
+  readonly rulebook: string | null
+  readonly project: string | null
+  readonly content: TemplateContent
+  readonly retired: boolean
+  readonly version: number
+  readonly used_at: Date | null
+  readonly changed_at: Date
+}
+
+const columns =
+  't.identity, t.title, t.description, t.rulebook, (SELECT p.identity FROM project p WHERE p.id = t.project_id) AS project, t.content, t.retired, t.version, t.used_at, t.changed_at'
+
+const recorded = recorderOf('template')
+
+export const templateEtag = ({ version }: { version: number }): string => `"${version}"`
+
+/** What a template is judged against: the rulebook it belongs to, or the one its project follows. */
+export function groundOf(
+  world: World,
+  template: Pick<TemplateRow, 'rulebook' | 'project'>,
+): TemplateGround {
+  const rulebook = template.rulebook ?? world.document.projects[template.project ?? ''] ?? ''
+  return {
+    document: world.document,
+    rulebook,
+    offered: (domain, id) => {
+      if (domain === 'label')
+        return world.labels.some(
+          (label) =>
+            label.id === id &&
+            !label.retired &&
+            (label.project === null || label.project === template.project),
+        )
+      if (domain === 'component')
+        return world.components.some(
+          (component) =>
+            component.id === id && !component.retired && component.project === template.project,
+        )
+      if (domain === 'person') return id === 'me' || world.people.some((person) => person.id === id)
+      return world.vocabulary.choice(domain, id) !== undefined
+    },
+  }
+}
+
+function mayKeep(
+  { world, person }: ActorContext,
+  template: Pick<TemplateRow, 'rulebook' | 'project'>,
+): boolean {
+  if (person.role === 'administrator') return true
+  return template.project === null
+    ? person.role === 'member' && rulebooksKeptBy(world, person).includes(template.rulebook ?? '')
+    : keepsProject(world, person, template.project)
+}
+
+function shown(acting: ActorContext, row: TemplateRow): object {
+  const stales: readonly Stale[] = row.retired
+    ? []
+    : staleParts(row.content, groundOf(acting.world, row))
+  return {
+    id: row.identity,
+    title: row.title,
+    description: row.description,
+    rulebook: row.rulebook,
+    project: row.project,
+    content: row.content,
+    retired: row.retired,
+    version: row.version,
+    usedAt: row.used_at?.toISOString() ?? null,
+    changedAt: row.changed_at.toISOString(),
+    stale: stales,
+    blanks: blanksOf(row.content),
+    mayEdit: mayKeep(acting, row),
+  }
+}
+
+export const seen = (acting: ActorContext): readonly number[] =>
+  visibleProjects(acting.world, acting.person)
+
+export async function templates(database: Sequelize, acting: ActorContext): Promise<object> {
+  const found = await rows<TemplateRow>(
+    database,
+    `SELECT ${columns} FROM template t WHERE t.project_id IS NULL OR t.project_id = ANY($1::int[]) ORDER BY t.title COLLATE "und-x-icu", t.id`,
+    [seen(acting)],
+  )
+  return { templates: found.map((row) => shown(acting, row)) }
+}
+
+/** The templates that may be used in a project: its own, and those of the rulebooks it rests on. */
+export async function templatesFor(
+  database: Sequelize,
+  acting: ActorContext,
+  project: World['projects'][number],
+): Promise<object[]> {
+  const { document } = acting.world
+  const found = await rows<TemplateRow>(
+    database,
+    `SELECT ${columns} FROM template t WHERE NOT t.retired AND (t.project_id = $1 OR t.rulebook = ANY($2::text[])) ORDER BY t.title COLLATE "und-x-icu", t.id`,
+    [project.number, chainOf(document, document.projects[project.id] ?? '')],
+  )
+  return found.map((row) => ({
+    id: row.identity,
+    title: row.title,
+    description: row.description,
+    type: row.content.item.type,
+    below: row.content.children.length,
+    blanks: blanksOf(row.content),
+  }))
+}
+
+export async function templateBy(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  lock: '' | 'FOR UPDATE OF t' = '',
+): Promise<TemplateRow> {
+  const [row] = await rows<TemplateRow>(
+    database,
+    `SELECT ${columns} FROM template t WHERE t.identity = $2 AND (t.project_id IS NULL OR t.project_id = ANY($1::int[])) ${lock}`,
+    [seen(acting), id],
+  )
+  if (!row) throw notFound('template of this identity')
+  return row
+}
+
+export async function readTemplate(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+): Promise<{ body: object; etag: string }> {
+  const row = await templateBy(database, acting, id)
+  return { body: shown(acting, row), etag: templateEtag(row) }
+}
+
+export interface TemplateGiven {
+  readonly title?: string
+  readonly description?: string
+  readonly content?: TemplateContent
+  readonly retired?: boolean
+}
+
+function judgeContent(
+  acting: ActorContext,
+  owner: Pick<TemplateRow, 'rulebook' | 'project'>,
+  content: TemplateContent,
+): void {
+  const found = staleParts(content, groundOf(acting.world, owner))
+  if (found.length > 0)
+    throw invalid(
+      found.map(({ pointer, message, mend }) => ({
+        pointer: `/content${pointer}`,
+        message,
+        expected: mend ?? 'something the rulebook offers',
+      })),
+    )
+}
+
+export async function makeTemplate(
+  database: Sequelize,
+  acting: ActorContext,
+  given: TemplateGiven & {
+    title: string
+    content: TemplateContent
+    rulebook?: string
+    project?: string
+  },
+): Promise<{ body: object; etag: string }> {
+  const { world, person, now } = acting
+  const owner = { rulebook: given.rulebook ?? null, project: given.project ?? null }
+  if ((owner.rulebook === null) === (owner.project === null))
+    throw invalid([
+      {
+        pointer: '/rulebook',
+        message: 'A template belongs to a rulebook or to a project.',
+        expected: 'one of them',
+      },
+    ])
+  if (owner.rulebook !== null && !world.document.rulebooks[owner.rulebook])
+    throw invalid([
+      {
+        pointer: '/rulebook',
+        message: 'There is no such rulebook.',
+        expected: 'the identity of a rulebook',
+        found: owner.rulebook,
+      },
+    ])
+  const project = owner.project === null ? null : world.numbers.of('project', owner.project)
+  if (project === undefined || (project !== null && !seen(acting).includes(project)))
+    throw notFound('project of this identity')
+  if (!mayKeep(acting, owner))
+    throw forbidden('Only the keepers of the rulebook or project make its templates.')
+  judgeContent(acting, owner, given.content)
+  const id = newIdentity('te')
+  return await inTransaction(database, async () => {
+    await run(
+      database,
+      'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by) VALUES ($1, $2, $3, $4, $5, $6::jsonb, $7, $8)',
+      [
+        id,
+        given.title.trim(),
+        given.description ?? '',
+        owner.rulebook,
+        project,
+        JSON.stringify(given.content),
+        now,
+        person.number,
+      ],
+    )
+    await recorded(
+      database,
+      acting,
+      'made a template',
+      id,
+      { after: { title: given.title } },
+      { project },
+    )
+    return await readTemplate(database, acting, id)
+  })
+}
+
+export async function changeTemplate(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  given: TemplateGiven,
+  match: string,
+): Promise<{ body: object; etag: string }> {
+  const { person, now } = acting
+  return await inTransaction(database, async () => {
+    const row = await templateBy(database, acting, id, 'FOR UPDATE OF t')
+    if (!mayKeep(acting, row))
+      throw forbidden('Only the keepers of its rulebook or project change this template.')
+    judgeMatch(match, templateEtag(row), { title: row.title })
+    if (given.content) judgeContent(acting, row, given.content)
+    await run(
+      database,
+      'UPDATE template SET title = $2, description = $3, content = $4::jsonb, retired = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1',
+      [
+        id,
+        given.title?.trim() || row.title,
+        given.description ?? row.description,
+        JSON.stringify(given.content ?? row.content),
+        given.retired ?? row.retired,
+        now,
+        person.number,
+      ],
+    )
+    await recorded(
+      database,
+      acting,
+      given.retired ? 'retired a template' : 'changed a template',
+      id,
+      { before: { title: row.title, content: row.content }, after: given },
+      { project: acting.world.numbers.of('project', row.project ?? '') ?? null },
+    )
+    return await readTemplate(database, acting, id)
+  })
+}
+
+/** Takes out of a template what no longer fits. */
+export async function mend(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  match: string,
+): Promise<{ body: object; etag: string }> {
+  const row = await templateBy(database, acting, id)
+  const content = mendTemplate(row.content, groundOf(acting.world, row))
+  const left = staleParts(content, groundOf(acting.world, row))
+  if (left.length > 0)
+    throw refused(
+      `This takes a decision: ${left[0]!.message}`,
+      left.map(({ pointer, message }) => ({ pointer: `/content${pointer}`, message })),
+    )
+  return await changeTemplate(database, acting, id, { content }, match)
+}

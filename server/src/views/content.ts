@@ -1,0 +1,51 @@
+import type { ViewContent } from '@bluestem/core/views'
+import type { RequestContext } from '../http/endpoint.ts'
+import { invalid } from '../problems/problem.ts'
+import { propertiesOf } from '../queries/properties.ts'
+
+export async function takeView(
+  context: RequestContext,
+  content: ViewContent,
+): Promise<ViewContent> {
+  propertiesOf(
+    context.world,
+    [
+      ...content.columns,
+      ...content.order.map((one) => one.by),
+      ...(content.group ? [content.group] : []),
+      ...(content.board ? [content.board.by, ...content.board.cards] : []),
+    ],
+    '/content',
+  )
+  if (content.kind === 'board' && !content.board)
+    throw invalid([
+      {
+        pointer: '/content/board',
+        message: 'A board needs what its columns are by.',
+        expected: '{"by": "status", …}',
+      },
+    ])
+  if (content.kind === 'list' && content.board)
+    throw invalid([
+      { pointer: '/content/board', message: 'A list has no board.', expected: 'null' },
+    ])
+  if (content.board) groupable(context, content.board.by, '/content/board/by')
+  if (content.group) groupable(context, content.group, '/content/group')
+  return content
+}
+/** Only a property with one value from a list can be grouped by. */
+
+export function groupable({ world }: RequestContext, handle: string, pointer: string) {
+  const [property] = propertiesOf(world, [handle], pointer)
+  const { kind } = property!.type
+  if ((kind !== 'choice' && kind !== 'boolean' && kind !== 'number') || handle === 'parent')
+    throw invalid([
+      {
+        pointer,
+        message: `Items are not grouped by ${property!.title}: it has no list of values.`,
+        expected: 'a choice, a person, yes/no or a number',
+        found: handle,
+      },
+    ])
+  return property!
+}

@@ -1,0 +1,72 @@
+import type { Condition } from '@bluestem/core/queries'
+import type { Sequelize } from 'sequelize'
+import type { RequestContext } from '../http/endpoint.ts'
+import { ask } from '../queries/answers.ts'
+import { standingStatement } from '../sql/answers.ts'
+import type { Asking } from '../sql/statement.ts'
+import { chosen, heldOf, shown } from '../work/row.ts'
+import { groupable } from './content.ts'
+
+export interface Standing {
+  readonly key: string | null
+  readonly count: number
+  readonly late: number
+}
+/** Counts of answers by the values of a property, each value by identity and as it is shown, in its defined order. */
+
+export async function standings(
+  database: Sequelize,
+  asking: Asking,
+  condition: Condition,
+  context: RequestContext,
+  handle: string,
+  before: number | null,
+) {
+  const property = groupable(context, handle, '/view')
+  const found = await ask<Standing>(
+    database,
+    standingStatement(asking, condition, property, before),
+  )
+  const { world } = asking
+  const choices =
+    property.type.kind === 'choice' ? world.vocabulary.choices(property.type.domain) : []
+  const place = (value: string | null): number =>
+    value === null
+      ? Infinity
+      : choices.length > 0
+        ? choices.findIndex((choice) => choice.id === value)
+        : Number(value)
+  return found
+    .map(({ key, count: counted, late }) => {
+      const raw =
+        key === null
+          ? null
+          : property.type.kind === 'boolean'
+            ? key === 'true'
+            : property.type.kind === 'choice'
+              ? Number(key)
+              : key
+      const held = heldOf(world, property, raw)
+      const value = held === null ? null : String(held)
+      return {
+        value,
+        count: counted,
+        late,
+        shown:
+          property.type.kind === 'choice' && value !== null
+            ? chosen(world, property.type.domain, value, '')
+            : value === null
+              ? null
+              : {
+                  id: value,
+                  title:
+                    property.type.kind === 'boolean'
+                      ? value === 'true'
+                        ? 'yes'
+                        : 'no'
+                      : String(shown(world, property, held, '')),
+                },
+      }
+    })
+    .sort((a, b) => place(a.value) - place(b.value))
+}

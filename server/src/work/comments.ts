@@ -1,0 +1,97 @@
+import type { Sequelize } from 'sequelize'
+import { invalid, stale } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { changedSince } from './history.ts'
+import { authorOf, type Row } from './row.ts'
+import { find, stateMeant } from './storedItem.ts'
+import { cleanText } from '@bluestem/core/work'
+import { inTransaction, rows } from '../database/connect.ts'
+import { changeItems, personAuthor, tell } from '../items/write.ts'
+import { holdEdition } from '../workspace/edition.ts'
+
+/** A state that only an edition or a merge rewrote since it was read is nobody's change. @throws Problem 412 with what others changed */
+
+export async function judgeRead(
+  database: Sequelize,
+  acting: ActorContext,
+  id: number,
+  row: Row,
+  match: string,
+): Promise<void> {
+  const meant = stateMeant(match)
+  if (meant === undefined || meant === (row['row_from'] as Date).getTime()) return
+  const changed = await changedSince(database, acting, id, meant)
+  if (
+    changed.length === 0 ||
+    changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'bulk job')
+  )
+    throw stale(changed)
+}
+export function saidWell(body: string): string {
+  const clean = cleanText(body)
+  if (!clean.ok || clean.text.trim() === '')
+    throw invalid([
+      {
+        pointer: '/comment',
+        message: clean.ok ? 'There is nothing said.' : clean.message,
+        expected: 'something said',
+      },
+    ])
+  return clean.text.trim()
+}
+export const keepComment = async (
+  database: Sequelize,
+  { person }: ActorContext,
+  id: number,
+  body: string,
+  at: Date,
+): Promise<void> =>
+  void (await rows(
+    database,
+    'INSERT INTO comment (item_id, body, by_id, at) VALUES ($1, $2, $3, $4) RETURNING id',
+    [id, body, person.number, at],
+  ))
+/** Adds a comment; it is a new state of the item, whose count of comments moves. */
+
+export async function say(
+  database: Sequelize,
+  acting: ActorContext,
+  ref: string,
+  body: string,
+): Promise<void> {
+  const said = saidWell(body)
+  await inTransaction(database, async () => {
+    await holdEdition(database, acting.world)
+    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
+    const [changed] = await changeItems(
+      database,
+      acting.world.columns,
+      [id],
+      { comment_count: (row['comment_count'] as number) + 1 },
+      personAuthor(acting.person),
+      acting.now,
+    )
+    await keepComment(database, acting, id, said, changed!.row_from)
+    await tell(database, 'item', ref, { project: project.number }, acting.now)
+  })
+}
+export async function comments(
+  database: Sequelize,
+  acting: ActorContext,
+  ref: string,
+): Promise<object> {
+  const { id } = await find(database, acting, ref)
+  const found = await rows<{ id: number; body: string; by_id: number; at: Date }>(
+    database,
+    `SELECT id, body, by_id, at FROM comment WHERE item_id = $1 AND valid_to = 'infinity' ORDER BY at, id`,
+    [id],
+  )
+  return {
+    comments: found.map(({ id: number, body, by_id, at }) => ({
+      id: number,
+      body,
+      at: at.toISOString(),
+      by: authorOf(acting.world, { by_kind: 0, by_id }),
+    })),
+  }
+}

@@ -1,0 +1,83 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import { concerns, rewriteItems } from '../items/remap.ts'
+import type { Project, World } from '../workspace/world.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { notFound } from '../problems/problem.ts'
+import type { Row } from './row.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+
+/** The instant of the state that a change is meant for; undefined for any. The edition has no part in it: new words are nobody's change. */
+export const stateMeant = (match: string): number | undefined =>
+  match === '*' ? undefined : Number(/^"(\d{1,15})(?:\.\d+)?"$/.exec(match)?.[1] ?? -1)
+
+export interface StoredItem {
+  readonly row: Row
+  readonly id: number
+  readonly project: Project
+}
+
+/** Whether a text is the number of an item, as refs write it. */
+export const isNumber = (text: string | undefined): boolean => /^[1-9]\d{0,8}$/.test(text ?? '')
+
+/** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
+export async function find(
+  database: Sequelize,
+  { world, person, now }: ActorContext,
+  ref: string,
+  lock: '' | 'FOR UPDATE' = '',
+): Promise<StoredItem> {
+  const [code, number] = ref.split('/')
+  const project = world.projects.find((one) => one.code === code)
+  if (!project || !visibleProjects(world, person).includes(project.number) || !isNumber(number))
+    throw notFound(`item ${ref}`)
+  const [row] = await rows<Row>(
+    database,
+    `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`,
+    [project.number, Number(number)],
+  )
+  if (!row) throw notFound(`item ${ref}`)
+  const found = { row, id: row['id'] as number, project }
+  return lock === ''
+    ? { ...found, row: asMapped(world, row) }
+    : await settle(database, world, found, now)
+}
+
+/** A row as a mapping that is still being carried out will leave it. */
+export function asMapped(world: World, row: Row): Row {
+  return world.mappings.reduce<Row>((all, mapping) => {
+    if (!concerns(mapping, row)) return all
+    const value = mapping.several
+      ? [
+          ...new Set(
+            (all[mapping.column] as number[]).flatMap((one) =>
+              one === mapping.from ? (mapping.to ?? []) : one,
+            ),
+          ),
+        ].sort((a, b) => a - b)
+      : mapping.to
+    return {
+      ...all,
+      [mapping.column]: value,
+      ...(mapping.phase === null ? {} : { phase: mapping.phase }),
+    }
+  }, row)
+}
+
+/** An item that a mapping still concerns is mapped before anything else is written to it. */
+async function settle(
+  database: Sequelize,
+  world: World,
+  { row, id, project }: StoredItem,
+  now: Date,
+): Promise<StoredItem> {
+  const mappings = world.mappings.filter((mapping) => concerns(mapping, row))
+  if (mappings.length === 0) return { row, id, project }
+  for (const mapping of mappings) await rewriteItems(database, world.columns, mapping, [id], now)
+  const [mapped] = await rows<Row>(
+    database,
+    `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE id = $1`,
+    [id],
+  )
+  return { row: mapped!, id, project }
+}

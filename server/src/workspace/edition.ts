@@ -1,0 +1,15 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import { refused } from '../problems/problem.ts'
+import type { World } from './world.ts'
+
+/** Holds publishing off while items are written, and says when the statement at hand was built for an older edition. */
+
+export async function holdEdition(database: Sequelize, world: World): Promise<void> {
+  const [current] = await rows<{ number: number }>(
+    database,
+    'SELECT number FROM current_edition FOR SHARE',
+  )
+  if (current?.number !== world.edition)
+    throw refused('A new edition was published at this moment; try again.', [], { retry: true })
+}
