@@ -1,4 +1,4 @@
-import type { Cql2Json } from '../queries/json.ts'
+import type { Cql2Json } from '../queries/toJson.ts'
 import type { Property } from '../vocabulary/vocabulary.ts'
 
 /**

@@ -12,46 +12,39 @@ export {
   type Edit,
 } from './draft/change.ts'
 export { apply, diff, type Difference } from './draft/diff.ts'
+export { DefinitionsDocument, emptyDocument } from './document/document.ts'
 export {
-  DefinitionsDocument,
-  emptyDocument,
-  estimateUnits,
-  fieldKinds,
-  inOrder,
-  isComputed,
-  prefixes,
-  requiredRoles,
-  rollUps,
-  sections,
-  sectionWords,
+  type Requirement,
+  type Rulebook,
+  type RulebookEntry,
+  type TimeLimit,
+} from './document/rules.ts'
+export {
   type Family,
   type Field,
-  type FieldKind,
   type ItemType,
   type Ladder,
   type LinkKind,
   type Option,
-  type Ordered,
   type Priority,
-  type Requirement,
   type RollUp,
-  type Rulebook,
-  type RulebookEntry,
-  type Section,
   type Status,
-  type TimeLimit,
-} from './document/document.ts'
+} from './document/entries.ts'
+export { prefixes, sections, sectionWords, type Section } from './document/sections.ts'
+export { inOrder, type Ordered } from './document/ordered.ts'
+export {
+  estimateUnits,
+  fieldKinds,
+  isComputed,
+  requiredRoles,
+  rollUps,
+  type FieldKind,
+} from './document/fieldKinds.ts'
 export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './words/entry.ts'
 export { makeIdentity } from './document/identity.ts'
-export {
-  anyOf,
-  clocksOf,
-  impact,
-  projectsOnLadder,
-  projectsWithLimit,
-  type Impact,
-  type Touched,
-} from './impact/impact.ts'
+export { impact, type Impact, type Touched } from './impact/impact.ts'
+export { clocksOf } from './impact/clocks.ts'
+export { anyOf, projectsOnLadder, projectsWithLimit } from './impact/reach.ts'
 export { judgeSuccession, succeed } from './validate/succession.ts'
 export {
   mapped,
@@ -111,7 +104,8 @@ export {
   type Usage,
 } from './impact/usage.ts'
 export { typeOfField, vocabularyOf, type Living } from '../vocabulary/vocabularyOf.ts'
-export { validate, type Problem } from './validate/validate.ts'
+export { validate } from './validate/validate.ts'
+export { type Problem } from './validate/problem.ts'
 export { inWords } from './words/words.ts'
 export {
   NewDraft,

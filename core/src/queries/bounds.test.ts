@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { vocabulary } from '../../test/vocabulary.ts'
-import type { Cql2Json } from './json.ts'
+import type { Cql2Json } from './toJson.ts'
 import { readQuery, type Written } from './read.ts'
 
 const read = (written: Written) => readQuery(written, vocabulary)

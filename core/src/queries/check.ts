@@ -1,3 +1,5 @@
+import { comparable, isNumber, isText, ordered } from './comparable.ts'
+import { capital, describe, domainWords } from './typeWords.ts'
 import {
   changesWith,
   type CheckedCall,
@@ -5,27 +7,20 @@ import {
   type Literal,
   type Value,
 } from './checked.ts'
-import { functionEntry, functionNames, type FunctionName, type Parameter } from './functions.ts'
+import { functionEntry, type FunctionName, functionNames, type Parameter } from './functions.ts'
 import { literalEndsBefore } from './literal.ts'
 import { nearest } from './nearest.ts'
 import {
-  bounds,
-  instantOps,
   type At,
+  bounds,
   type Call,
   type Filter,
+  instantOps,
   type Outcome,
   type QueryError,
   type Scalar,
 } from './tree.ts'
-import {
-  spell,
-  type ChangesWith,
-  type Choice,
-  type Domain,
-  type Type,
-  type Vocabulary,
-} from '../vocabulary/vocabulary.ts'
+import type { ChangesWith, Choice, Domain, Type, Vocabulary } from '../vocabulary/vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
 export type Spelling = 'name' | 'identity'
@@ -53,9 +48,6 @@ export function check(
 /** With what the answers of a checked condition can change. */
 export const changingWith = (condition: Condition): ReadonlySet<ChangesWith> =>
   changesWith(condition, (call) => functionEntry(call.name).changesWith)
-
-const isNumber: Type = { kind: 'number' }
-const isText: Type = { kind: 'text' }
 
 /** Thrown inside the checker only, when as many errors were found as are told. */
 class EnoughErrors extends Error {}
@@ -663,139 +655,4 @@ class Checker {
 const byTitle = (all: readonly Choice[], written: string): string | undefined =>
   all.find((one) => one.title.toLowerCase() === written.toLowerCase())?.name
 
-const comparable = (a: Type, b: Type): boolean => {
-  const moment = (type: Type): boolean => type.kind === 'date' || type.kind === 'timestamp'
-  if (moment(a) && moment(b)) return true
-  if (a.kind === 'choice' && b.kind === 'choice') return a.domain === b.domain
-  return a.kind === b.kind
-}
-
-const ordered = (type: Type): boolean => ['number', 'text', 'date', 'timestamp'].includes(type.kind)
-
-const words: Record<string, string> = { linkKind: 'link kind', item: 'item', person: 'person' }
-const domainWords = (domain: Domain): string =>
-  domain.startsWith('option:') ? 'option' : (words[domain] ?? domain)
-
-/** A kind of value in words: “a number”, “a status”, “labels”. */
-export function describe(type: Type): string {
-  switch (type.kind) {
-    case 'number':
-      return 'a number'
-    case 'text':
-      return 'text'
-    case 'boolean':
-      return 'yes or no'
-    case 'date':
-      return 'a day'
-    case 'timestamp':
-      return 'a moment'
-    case 'interval':
-      return 'an interval'
-    case 'choice':
-      return /^[aeiou]/.test(domainWords(type.domain))
-        ? `an ${domainWords(type.domain)}`
-        : `a ${domainWords(type.domain)}`
-    case 'array':
-      return `several of ${domainWords(type.domain)}`
-  }
-}
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 const nameOf = (value: Value): string => (value.kind === 'property' ? value.property.handle : '…')
-
-/** Turns a checked condition back into a filter whose choices are spelled as asked. */
-export function uncheck(condition: Condition, vocabulary: Vocabulary, spelling: Spelling): Filter {
-  const scalar = (value: Value): Scalar => {
-    const { at } = value
-    switch (value.kind) {
-      case 'literal':
-        return literalScalar(value, vocabulary, spelling)
-      case 'property':
-        return {
-          kind: 'property',
-          name: value.ofParent ? `parent.${value.property.handle}` : value.property.handle,
-          at,
-        }
-      case 'interval':
-        return {
-          kind: 'interval',
-          start: value.start && scalar(value.start),
-          end: value.end && scalar(value.end),
-          at,
-        }
-      case 'list':
-        return { kind: 'array', items: value.items.map(scalar), at }
-      case 'arithmetic':
-        return {
-          kind: 'arithmetic',
-          op: value.op,
-          left: scalar(value.left),
-          right: scalar(value.right),
-          at,
-        }
-      case 'fold':
-        return { kind: 'fold', fold: value.fold, value: scalar(value.value), at }
-      case 'call':
-        return { kind: 'call', name: value.name, args: value.args.map(scalar), at, nameAt: at }
-    }
-  }
-  const filter = (one: Condition): Filter => {
-    const { at } = one
-    switch (one.kind) {
-      case 'and':
-      case 'or':
-        return { kind: one.kind, args: one.args.map(filter), at }
-      case 'not':
-        return { kind: 'not', arg: filter(one.arg), at }
-      case 'truth':
-        return one
-      case 'compare':
-        return { kind: 'compare', op: one.op, left: scalar(one.left), right: scalar(one.right), at }
-      case 'like':
-        return { kind: 'like', value: scalar(one.value), pattern: scalar(one.pattern), at }
-      case 'between':
-        return {
-          kind: 'between',
-          value: scalar(one.value),
-          low: scalar(one.low),
-          high: scalar(one.high),
-          at,
-        }
-      case 'in':
-        return { kind: 'in', value: scalar(one.value), list: one.list.map(scalar), at }
-      case 'isNull':
-        return { kind: 'isNull', value: scalar(one.value), at }
-      case 'array':
-        return { kind: 'array', op: one.op, left: scalar(one.left), right: scalar(one.right), at }
-      case 'temporal':
-        return {
-          kind: 'temporal',
-          op: one.op,
-          left: scalar(one.left),
-          right: scalar(one.right),
-          at,
-        }
-      case 'call':
-        return scalar(one) as Call
-    }
-  }
-  return filter(condition)
-}
-
-function literalScalar(literal: Literal, vocabulary: Vocabulary, spelling: Spelling): Scalar {
-  const { type, value, at } = literal
-  if (typeof value === 'boolean') return { kind: 'boolean', value, at }
-  if (
-    type.kind === 'date' ||
-    type.kind === 'timestamp' ||
-    type.kind === 'number' ||
-    type.kind === 'text'
-  )
-    return { kind: type.kind, value, at }
-  if (type.kind !== 'choice' || spelling === 'identity' || type.domain === 'item')
-    return { kind: 'text', value, at }
-  const written = literal.own
-    ? vocabulary.choice(type.domain, value)?.own
-    : spell(vocabulary, type.domain, value)
-  return { kind: 'text', value: written ?? value, at }
-}

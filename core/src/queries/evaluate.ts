@@ -1,47 +1,18 @@
-import { addDays, dayOf, instantOf, type Instant } from '../calendar/day.ts'
-import { periodAround, type Period } from '../calendar/period.ts'
+import { arrays, holds, order, sameHeld } from './compare.ts'
+import { and, not, or, type Truth } from './truth.ts'
+import type { Facts, ItemState, Moment } from '../facts/facts.ts'
+import { addDays, dayOf, type Instant, instantOf } from '../calendar/day.ts'
+import { type Period, periodAround } from '../calendar/period.ts'
 import type { CheckedCall, Condition, Value } from './checked.ts'
 import { calculate, Decimal } from './decimal.ts'
 import { accenti, casei } from './fold.ts'
 import type { FunctionName } from './functions.ts'
-import { endInstant, related, type End, type Interval } from './interval.ts'
+import { type End, endInstant, type Interval, related } from './interval.ts'
 import { like } from './like.ts'
-import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
-import {
-  iterationOffset,
-  releaseOffset,
-  type Computed,
-  type Vocabulary,
-} from '../vocabulary/vocabulary.ts'
+import type { CompareOp, TemporalOp } from './tree.ts'
+import { type Computed, iterationOffset, releaseOffset } from '../vocabulary/vocabulary.ts'
 
-/** A value an item holds: text, day, choice identity or decimal as text, an instant as milliseconds, null when empty. */
-export type Held = string | number | boolean | readonly string[] | null
-
-/** What an item holds at one time, by handle. Rung, tier, urgency and offsets are derived, not held. */
-export type Facts = Readonly<Record<string, Held>>
-
-/** One state of an item: it held `facts` from `from` until the next state began. */
-export interface ItemState {
-  readonly from: Instant
-  readonly facts: Facts
-  /** who made it: a person's identity, or null for an edition or a program */
-  readonly by: string | null
-  readonly byEdition: boolean
-}
-
-export interface Moment {
-  readonly vocabulary: Vocabulary
-  readonly zone: string
-  /** the moment asked about */
-  readonly now: Instant
-  /** the identity of the person who asks */
-  readonly me: string | null
-}
-
-/** true, false, or null for unknown. */
-export type Truth = boolean | null
-
-type Result = Decimal | string | number | boolean | readonly string[] | Interval | null
+export type Result = Decimal | string | number | boolean | readonly string[] | Interval | null
 
 /**
  * Whether an item answers a condition at a moment, computed from its own states alone.
@@ -56,12 +27,6 @@ export function evaluate(
 ): Truth {
   return new Evaluation(states, moment).truth(condition)
 }
-
-const not = (truth: Truth): Truth => (truth === null ? null : !truth)
-const and = (truths: readonly Truth[]): Truth =>
-  truths.includes(false) ? false : truths.includes(null) ? null : true
-const or = (truths: readonly Truth[]): Truth =>
-  truths.includes(true) ? true : truths.includes(null) ? null : false
 
 class Evaluation {
   readonly #states: readonly ItemState[]
@@ -382,70 +347,8 @@ function instants(interval: Interval | null, zone: string): { start: number; end
   )
 }
 
-function sameHeld(a: Held, b: Held): boolean {
-  if (Array.isArray(a) || Array.isArray(b))
-    return (
-      JSON.stringify([...((a as string[] | null) ?? [])].sort()) ===
-      JSON.stringify([...((b as string[] | null) ?? [])].sort())
-    )
-  return a === b
-}
-
 function literal(value: Extract<Value, { kind: 'literal' }>): Result {
   if (value.type.kind === 'number') return new Decimal(value.value as string)
   if (value.type.kind === 'timestamp') return instantOf(value.value as string)
   return value.value
-}
-
-function order(a: NonNullable<Result>, b: NonNullable<Result>): number {
-  if (a instanceof Decimal) return a.comparedTo(b as Decimal)
-  if (typeof a === 'string' && typeof b === 'string') return compareText(a, b)
-  return a === b ? 0 : a < b ? -1 : 1
-}
-
-/** By code point, as `COLLATE "C"` does: UTF-16 order differs beyond the basic plane. */
-export function compareText(a: string, b: string): number {
-  if (a === b) return 0
-  let at = 0
-  while (at < a.length && at < b.length && a[at] === b[at]) at += 1
-  const before = a.charCodeAt(at - 1)
-  if (before >= 0xd800 && before <= 0xdbff) at -= 1
-  return (a.codePointAt(at) ?? -1) < (b.codePointAt(at) ?? -1) ? -1 : 1
-}
-
-function holds(op: CompareOp, sign: number): boolean {
-  switch (op) {
-    case '=':
-      return sign === 0
-    case '<>':
-      return sign !== 0
-    case '<':
-      return sign < 0
-    case '>':
-      return sign > 0
-    case '<=':
-      return sign <= 0
-    case '>=':
-      return sign >= 0
-  }
-}
-
-/** Array operators compare sets; a member that is unknown (an empty `me()`) is contained nowhere. */
-function arrays(
-  op: ArrayOp,
-  left: readonly (string | null)[],
-  right: readonly (string | null)[],
-): boolean {
-  const contains = (all: readonly (string | null)[], some: readonly (string | null)[]): boolean =>
-    some.every((one) => one !== null && all.includes(one))
-  switch (op) {
-    case 'a_contains':
-      return contains(left, right)
-    case 'a_containedBy':
-      return contains(right, left)
-    case 'a_equals':
-      return contains(left, right) && contains(right, left)
-    case 'a_overlaps':
-      return left.some((one) => one !== null && right.includes(one))
-  }
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import vectors from './vectors/cql2-text.json' with { type: 'json' }
-import { fromJson, toJson, type Cql2Json } from './json.ts'
+import { fromJson } from './json.ts'
+import { type Cql2Json, toJson } from './toJson.ts'
 import { parse } from './parser.ts'
 import { print } from './print.ts'
 

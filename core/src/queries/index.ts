@@ -1,4 +1,6 @@
-export { changingWith, check, describe, uncheck, type Spelling } from './check.ts'
+export { changingWith, check, type Spelling } from './check.ts'
+export { uncheck } from './uncheck.ts'
+export { describe } from './typeWords.ts'
 export {
   everything,
   valuesOf,
@@ -8,15 +10,10 @@ export {
   type Value,
 } from './checked.ts'
 export { Decimal } from './decimal.ts'
-export {
-  compareText,
-  evaluate,
-  type Facts,
-  type Held,
-  type ItemState,
-  type Moment,
-  type Truth,
-} from './evaluate.ts'
+export { evaluate } from './evaluate.ts'
+export { compareText } from './compare.ts'
+export { type Truth } from './truth.ts'
+export { type Facts, type Held, type ItemState, type Moment } from '../facts/facts.ts'
 export { accenti, casei } from './fold.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
 export {
@@ -28,7 +25,9 @@ export {
   type Parameter,
 } from './functions.ts'
 export { relations, type End, type EndComparison, type Relation, type Side } from './interval.ts'
-export { fromJson, isExact, toJson, type Cql2Json } from './json.ts'
+export { fromJson } from './json.ts'
+export { toJson, type Cql2Json } from './toJson.ts'
+export { isExact } from './jsonNumber.ts'
 export { endsInEscape } from './like.ts'
 export { editDistance, nearest } from './nearest.ts'
 export { isReserved, quoteName } from './name.ts'

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { vocabulary } from '../../test/vocabulary.ts'
 import { check } from './check.ts'
-import { fromJson, toJson, type Cql2Json } from './json.ts'
+import { fromJson } from './json.ts'
+import { type Cql2Json, toJson } from './toJson.ts'
 import { parse } from './parser.ts'
 import { print } from './print.ts'
 

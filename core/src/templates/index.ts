@@ -5,16 +5,8 @@ export {
   TemplateApplication,
   TemplateSource,
 } from './schema.ts'
-export {
-  blanksOf,
-  fillInto,
-  fillTemplate,
-  mendTemplate,
-  staleParts,
-  TemplateContent,
-  templateTypes,
-  type Filled,
-  type Filling,
-  type Stale,
-  type TemplateGround,
-} from './template.ts'
+export { templateTypes } from './template.ts'
+export { blanksOf, fillInto, fillTemplate, type Filled, type Filling } from './fill.ts'
+export { mendTemplate } from './mend.ts'
+export { staleParts, type Stale, type TemplateGround } from './stale.ts'
+export { TemplateContent } from './content.ts'

@@ -1,5 +1,5 @@
-import { Type, type Static } from 'typebox'
-import { TemplateContent } from './template.ts'
+import { type Static, Type } from 'typebox'
+import { TemplateContent } from './content.ts'
 import { identity, text } from '../schema/index.ts'
 
 const templateParts = {

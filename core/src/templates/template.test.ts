@@ -4,15 +4,10 @@ import { soundDocument } from '../../test/document.ts'
 import { replaceAt } from '../definitions/draft/change.ts'
 import { namesIn } from '../definitions/document/named.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
-import {
-  blanksOf,
-  fillInto,
-  fillTemplate,
-  mendTemplate,
-  staleParts,
-  type TemplateContent,
-  type TemplateGround,
-} from './template.ts'
+import { blanksOf, fillInto, fillTemplate } from './fill.ts'
+import { mendTemplate } from './mend.ts'
+import { staleParts, type TemplateGround } from './stale.ts'
+import type { TemplateContent } from './content.ts'
 
 const document: DefinitionsDocument = {
   ...replaceAt(

@@ -1,21 +1,19 @@
 import { readScore } from '../queries/score.ts'
 import {
   builtIns,
-  phases,
   type Choice,
   type Domain,
+  phases,
   type Property,
   type Span,
   type Type,
   type Vocabulary,
 } from './vocabulary.ts'
 import { changesWith } from '../queries/checked.ts'
-import {
-  inOrder,
-  isComputed,
-  type DefinitionsDocument,
-  type Field,
-} from '../definitions/document/document.ts'
+import type { DefinitionsDocument } from '../definitions/document/document.ts'
+import type { Field } from '../definitions/document/entries.ts'
+import { inOrder } from '../definitions/document/ordered.ts'
+import { isComputed } from '../definitions/document/fieldKinds.ts'
 import { formOf, rungsOf } from '../definitions/rulebook/rulebook.ts'
 
 /** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases. */

@@ -1,6 +1,6 @@
-import type { Facts, Held } from '../queries/evaluate.ts'
+import type { Facts, Held } from '../facts/facts.ts'
 import type { Property, Vocabulary } from '../vocabulary/vocabulary.ts'
-import { dayOf, type Day } from '../calendar/day.ts'
+import { type Day, dayOf } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */
 export interface Said {

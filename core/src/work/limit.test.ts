@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { TimeLimit } from '../definitions/document/document.ts'
+import type { TimeLimit } from '../definitions/document/rules.ts'
 import { allowanceOf, clockOf, type ClockState } from './limit.ts'
 
 const at = (text: string): number => Date.parse(`2026-03-${text}:00Z`)

@@ -1,6 +1,6 @@
 import { addWorkingMinutes, workingMinutes, type WorkingTime } from '../calendar/working.ts'
 import type { Instant } from '../calendar/day.ts'
-import type { TimeLimit } from '../definitions/document/document.ts'
+import type { TimeLimit } from '../definitions/document/rules.ts'
 
 /** What an item was from one instant on, as a time limit sees it. */
 export interface ClockState {

@@ -1,7 +1,7 @@
-import { isDay, isInstantText, instantOf } from '../calendar/day.ts'
+import { instantOf, isDay, isInstantText } from '../calendar/day.ts'
 import { patternOf } from '../definitions/document/pattern.ts'
-import { describe } from '../queries/check.ts'
-import type { Held } from '../queries/evaluate.ts'
+import { describe } from '../queries/typeWords.ts'
+import type { Held } from '../facts/facts.ts'
 import { nearest } from '../queries/nearest.ts'
 import type { Domain, Property, Vocabulary } from '../vocabulary/vocabulary.ts'
 

@@ -1,5 +1,5 @@
-import { addDays, startOfDay, type Day, instantText } from '../../calendar/day.ts'
-import type { Field } from './document.ts'
+import { addDays, type Day, instantText, startOfDay } from '../../calendar/day.ts'
+import type { Field } from './entries.ts'
 
 const relative = /^today(?:([+-])(\d{1,4}))?$/
 

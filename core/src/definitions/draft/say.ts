@@ -1,5 +1,6 @@
-import { same, type Edit } from './change.ts'
-import type { DefinitionsDocument, RulebookEntry } from '../document/document.ts'
+import { type Edit, same } from './change.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import type { RulebookEntry } from '../document/rules.ts'
 import { entriesOf, resolve } from '../rulebook/resolve.ts'
 
 /**

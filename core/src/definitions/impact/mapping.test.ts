@@ -4,9 +4,10 @@ import { soundDocument } from '../../../test/document.ts'
 import { replaceAt } from '../draft/change.ts'
 import { diff } from '../draft/diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
-import { anyOf, impact } from './impact.ts'
+import { impact } from './impact.ts'
+import { anyOf } from './reach.ts'
 import { mapped, mappingNeeds, mappingsOf, openNeeds } from './mapping.ts'
-import { noUsage, type Holding, type Usage } from './usage.ts'
+import { type Holding, noUsage, type Usage } from './usage.ts'
 
 const entry = (document: DefinitionsDocument, key: string, after?: unknown): DefinitionsDocument =>
   replaceAt(document, ['rulebooks', 'rb_all', 'entries', key], after)

@@ -1,4 +1,5 @@
-import { inOrder, type DefinitionsDocument } from '../document/document.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import { inOrder } from '../document/ordered.ts'
 import { entriesOf } from '../rulebook/resolve.ts'
 import { flowOf, rungsOf, typesOf } from '../rulebook/rulebook.ts'
 import type { Holding, MappedColumn, Usage } from './usage.ts'

@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { soundDocument } from '../../../test/document.ts'
-import { unmet, unmetInWords, requirementInWords, type Entering } from '../rulebook/requirement.ts'
+import { type Entering, requirementInWords, unmet, unmetInWords } from '../rulebook/requirement.ts'
 import { replaceAt } from '../draft/change.ts'
-import type { Requirement } from '../document/document.ts'
-import { newlyRefused, replay, type PastMoves } from './replay.ts'
+import type { Requirement } from '../document/rules.ts'
+import { newlyRefused, type PastMoves, replay } from './replay.ts'
 import { flowOf } from '../rulebook/rulebook.ts'
 
 const entering: Entering = {

@@ -1,4 +1,5 @@
-import type { DefinitionsDocument, Requirement } from '../document/document.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import type { Requirement } from '../document/rules.ts'
 import { builtIns } from '../../vocabulary/vocabulary.ts'
 import { listed } from '../../work/move.ts'
 

@@ -1,4 +1,5 @@
-import type { DefinitionsDocument, RulebookEntry } from '../document/document.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import type { RulebookEntry } from '../document/rules.ts'
 
 /** Where an entry of a rulebook comes from. */
 export type Origin = 'inherited' | 'changed' | 'added' | 'left out'

@@ -1,10 +1,7 @@
 import type { ShownWhen } from './shown.ts'
-import {
-  inOrder,
-  type DefinitionsDocument,
-  type Requirement,
-  type RulebookEntry,
-} from '../document/document.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import type { Requirement, RulebookEntry } from '../document/rules.ts'
+import { inOrder } from '../document/ordered.ts'
 import { orderBetween } from '../document/order.ts'
 import { entriesOf } from './resolve.ts'
 

@@ -1,5 +1,6 @@
-import { sections, sectionWords, type DefinitionsDocument } from '../document/document.ts'
-import type { Problem } from './validate.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import { sections, sectionWords } from '../document/sections.ts'
+import type { Problem } from './problem.ts'
 
 /**
  * What a document would be as the one that follows another: nothing that was ever published goes away, so entries it lacks come

@@ -1,5 +1,6 @@
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
-import type { DefinitionsDocument, RulebookEntry } from '../document/document.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import type { RulebookEntry } from '../document/rules.ts'
 
 /** What kinds of entries a rulebook has, by the first word of their keys, as people call them. */
 export const entryKinds = {

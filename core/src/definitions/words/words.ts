@@ -1,11 +1,8 @@
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
 import type { Difference } from '../draft/diff.ts'
-import {
-  sectionWords,
-  type DefinitionsDocument,
-  type RulebookEntry,
-  type Section,
-} from '../document/document.ts'
+import type { DefinitionsDocument } from '../document/document.ts'
+import type { RulebookEntry } from '../document/rules.ts'
+import { type Section, sectionWords } from '../document/sections.ts'
 
 const titleIn = (documents: readonly DefinitionsDocument[], section: Section, id: string): string =>
   documents.map((document) => document[section][id]?.title).find((title) => title !== undefined) ??

@@ -1,0 +1,254 @@
+import type { DefinitionsDocument } from '../document/document.ts'
+import { holding, type MappedColumn, type Usage } from './usage.ts'
+import { inOrder, type Ordered } from '../document/ordered.ts'
+import { offeredOf } from '../rulebook/rulebook.ts'
+import { clocksOf } from './clocks.ts'
+import { projectsReached } from '../rulebook/resolve.ts'
+
+/** One filter for whatever meets any of several, each once; values of one property stand in one list. */
+export function anyOf(filters: readonly unknown[]): unknown {
+  const values = new Map<string, Set<unknown>>()
+  const others = new Map<string, unknown>()
+  for (const filter of filters) {
+    const { op, args } = filter as { op?: string; args?: readonly unknown[] }
+    const property = (args?.[0] as { property?: string } | undefined)?.property
+    if (op === 'or') for (const one of args!) others.set(JSON.stringify(one), one)
+    else if (property !== undefined && op === '=' && typeof args![1] === 'string')
+      values.set(property, (values.get(property) ?? new Set()).add(args![1]))
+    else others.set(JSON.stringify(filter), filter)
+  }
+  const parts = [
+    ...[...values].map(([property, set]) => within(property, [...set] as string[])),
+    ...others.values(),
+  ]
+  return parts.length === 1 ? parts[0] : { op: 'or', args: parts }
+}
+
+const onForms = new WeakMap<DefinitionsDocument, ReadonlyMap<string, string[]>>()
+
+/** The types on whose forms each field stands, in any rulebook. */
+export function typesWithField(document: DefinitionsDocument): ReadonlyMap<string, string[]> {
+  const known = onForms.get(document)
+  if (known) return known
+  const types = new Map<string, Set<string>>()
+  for (const { entries } of Object.values(document.rulebooks)) {
+    for (const key of Object.keys(entries)) {
+      const [kind, type = '', , field = ''] = key.split(':')
+      if (kind === 'form') types.set(field, (types.get(field) ?? new Set()).add(type))
+    }
+  }
+  const found = new Map([...types].map(([field, ones]) => [field, [...ones]]))
+  onForms.set(document, found)
+  return found
+}
+
+export interface Reach {
+  readonly items: number | null
+  readonly filter?: unknown
+}
+
+export const equals = (property: string, value: string): unknown => ({
+  op: '=',
+  args: [{ property }, value],
+})
+
+export const all = (...args: readonly unknown[]): unknown =>
+  args.length === 1 ? args[0] : { op: 'and', args }
+
+export const within = (property: string, values: readonly string[]): unknown =>
+  values.length === 1 ? equals(property, values[0]!) : { op: 'in', args: [{ property }, values] }
+
+export const reach = (items: number, filter: unknown): Reach =>
+  items === 0 ? { items } : { items, filter }
+
+/** The property that holds a value of a section. */
+export const held: Partial<Record<string, string>> = {
+  types: 'type',
+  statuses: 'status',
+  priorities: 'priority',
+}
+
+export function reachOf(
+  after: DefinitionsDocument,
+  [section, id = '', part, key = '']: readonly string[],
+  usage: Usage,
+): Reach {
+  const count = usage.items[id] ?? 0
+  if (held[section!]) return reach(count, equals(held[section!]!, id))
+  if (section === 'fields' && part === 'options' && key) {
+    const field = after.fields[id]
+    return reach(
+      usage.items[key] ?? 0,
+      field?.kind === 'several choices'
+        ? { op: 'a_contains', args: [{ property: field.handle }, [key]] }
+        : equals(field?.handle ?? '', key),
+    )
+  }
+  if (section === 'families')
+    return count === 0 ? { items: 0 } : reach(count, { op: 'in_family', args: [id] })
+  if (section === 'linkKinds')
+    return reach(count, { op: 'a_contains', args: [{ property: 'links' }, [id]] })
+  if (section === 'fields')
+    return reach(count, {
+      op: 'not',
+      args: [{ op: 'isNull', args: [{ property: after.fields[id]?.handle ?? '' }] }],
+    })
+  return { items: count }
+}
+
+/** What people see of a ladder is the number of the rung an item stands on: the items whose rung gets another one. */
+export function reachOfLadder(
+  before: DefinitionsDocument,
+  after: DefinitionsDocument,
+  ladder: string,
+  part: string | undefined,
+): Reach {
+  if (part !== undefined && part !== 'rungs') return { items: 0 }
+  const rungs = (document: DefinitionsDocument): string[] =>
+    inOrder<Ordered>(document.ladders[ladder]?.rungs ?? {}).map((rung) => rung.id)
+  const [then, now] = [rungs(before), rungs(after)]
+  const moved = [...new Set([...then, ...now])].filter(
+    (priority) => then.indexOf(priority) !== now.indexOf(priority),
+  )
+  const projects = [
+    ...new Set([...projectsOnLadder(before, ladder), ...projectsOnLadder(after, ladder)]),
+  ]
+  return moved.length === 0 || projects.length === 0
+    ? { items: 0 }
+    : { items: null, filter: all(within('project', projects), within('priority', moved)) }
+}
+
+/** The projects whose rulebook offers a time limit. */
+export const projectsWithLimit = (document: DefinitionsDocument, limit: string): string[] =>
+  Object.entries(document.projects)
+    .filter(
+      ([, rulebook]) =>
+        document.rulebooks[rulebook] && offeredOf(document, rulebook, 'limit').includes(limit),
+    )
+    .map(([project]) => project)
+
+export const hasBeenIn = (statuses: readonly string[]): unknown[] =>
+  statuses.map((status) => ({
+    op: '>',
+    args: [{ op: 'days_in', args: [{ property: 'status' }, status] }, 0],
+  }))
+
+export const either = (parts: readonly unknown[]): unknown =>
+  parts.length === 1 ? parts[0] : { op: 'or', args: parts }
+
+export function reachOfLimit(
+  before: DefinitionsDocument,
+  after: DefinitionsDocument,
+  limit: string,
+): Reach {
+  const clocks = [before, after]
+    .filter((document) => document.limits[limit] && !document.limits[limit].retired)
+    .flatMap((document) => {
+      const projects = projectsWithLimit(document, limit)
+      return projects.length === 0 ? [] : [clocksOf(document, limit, projects)]
+    })
+  return clocks.length === 0 ? { items: 0 } : { items: null, filter: anyOf(clocks) }
+}
+
+/** The projects whose rulebook follows a ladder. */
+export function projectsOnLadder(document: DefinitionsDocument, ladder: string): string[] {
+  return [
+    ...new Set(
+      Object.keys(document.rulebooks).flatMap((rulebook) => {
+        const own = document.rulebooks[rulebook]!.entries['ladder']
+        return own && own !== 'out' && own.ladder === ladder
+          ? projectsReached(document, rulebook, 'ladder')
+          : []
+      }),
+    ),
+  ]
+}
+
+export function reachOfProject(project: string, usage: Usage): Reach {
+  const items = usage.held
+    .filter((one) => one.column === 'type' && one.project === project)
+    .reduce((sum, one) => sum + one.items, 0)
+  return reach(items, equals('project', project))
+}
+
+/** An entry reaches the items of its type in the projects that take its word; a move and a requirement only those that stand where it begins. */
+export function reachOfEntry(
+  before: DefinitionsDocument,
+  after: DefinitionsDocument,
+  rulebook: string,
+  key: string,
+  usage: Usage,
+): Reach {
+  const [kind = '', type = '', third = ''] = key.split(':')
+  const projects = [
+    ...new Set([
+      ...projectsReached(after, rulebook, key),
+      ...(before.rulebooks[rulebook] ? projectsReached(before, rulebook, key) : []),
+    ]),
+  ]
+  if (projects.length === 0) return { items: 0 }
+  const inside = (column: MappedColumn, value: string): number =>
+    holding(usage, column, value, { projects, ...(column === 'type' ? {} : { type }) })
+  if (kind === 'move' || kind === 'status')
+    return reach(
+      inside('status', third),
+      all(within('project', projects), equals('type', type), equals('status', third)),
+    )
+  if (kind === 'requirement') {
+    const sources = movesInto(after, rulebook, type, third)
+    return reach(
+      sources.reduce((sum, status) => sum + inside('status', status), 0),
+      all(within('project', projects), equals('type', type), within('status', sources)),
+    )
+  }
+  if (kind === 'type' || kind === 'form')
+    return reach(inside('type', type), all(within('project', projects), equals('type', type)))
+  if (kind === 'ladder')
+    return reach(
+      usage.held
+        .filter((one) => one.column === 'priority' && projects.includes(one.project))
+        .reduce((sum, one) => sum + one.items, 0),
+      all(within('project', projects), {
+        op: 'not',
+        args: [{ op: 'isNull', args: [{ property: 'priority' }] }],
+      }),
+    )
+  if (kind === 'family')
+    return {
+      items: null,
+      filter: all(within('project', projects), { op: 'in_family', args: [type] }),
+    }
+  if (kind === 'link')
+    return {
+      items: null,
+      filter: all(within('project', projects), {
+        op: 'a_contains',
+        args: [{ property: 'links' }, [type]],
+      }),
+    }
+  if (kind === 'limit')
+    return (after.limits[type] ?? before.limits[type])
+      ? { items: null, filter: clocksOf(after.limits[type] ? after : before, type, projects) }
+      : { items: 0 }
+  if (kind === 'unit')
+    return {
+      items: null,
+      filter: all(within('project', projects), {
+        op: 'not',
+        args: [{ op: 'isNull', args: [{ property: 'estimate' }] }],
+      }),
+    }
+  return { items: 0 }
+}
+
+function movesInto(
+  document: DefinitionsDocument,
+  rulebook: string,
+  type: string,
+  status: string,
+): string[] {
+  const moves = [
+    ...new Set(Object.values(document.rulebooks).flatMap((one) => Object.keys(one.entries))),
+  ].filter((key) => key.startsWith(`move:${type}:`) && key.endsWith(`:${status}`))
+  return rulebook === '' ? [] : [...new Set(moves.map((key) => key.split(':')[2]!))]
+}
