@@ -1,4 +1,4 @@
-import { addDays, addMonths, daysBetween, weekday, type Day, type Days } from './day.ts'
+import { addDays, addMonths, type Day, type Days, daysBetween, weekday } from './day.ts'
 
 export const periods = ['day', 'week', 'month', 'quarter', 'year'] as const
 export type Period = (typeof periods)[number]

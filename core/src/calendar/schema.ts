@@ -1,4 +1,4 @@
-import { Type, type Static } from 'typebox'
+import { type Static, Type } from 'typebox'
 import { text } from '../schema/index.ts'
 
 const time = Type.String({ pattern: '^(?:[01]\\d|2[0-3]):[0-5]\\d$|^24:00$' })

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill'
-import { addDays, dayOf, weekday, type Day, type Instant } from './day.ts'
+import { addDays, type Day, dayOf, type Instant, weekday } from './day.ts'
 
 /** When work is done: windows of local time by ISO weekday (1 = Monday), as `HH:MM`, `24:00` for the end of the day; and days on which nobody works. */
 export interface WorkingTime {

@@ -1,4 +1,4 @@
-import { quantileSorted, mean as meanOf } from 'd3-array'
+import { mean as meanOf, quantileSorted } from 'd3-array'
 import fc from 'fast-check'
 import { mean as reference } from 'simple-statistics'
 import { describe, expect, it } from 'vitest'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyDocument, soundDocument } from '../../test/document.ts'
-import { addEdit, addEdits, fold, replaceAt, restingOn, same, type Change } from './draft/change.ts'
+import { addEdit, addEdits, type Change, fold, replaceAt, restingOn, same } from './draft/change.ts'
 import { apply, diff } from './draft/diff.ts'
 import type { DefinitionsDocument } from './document/document.ts'
 import { impact } from './impact/impact.ts'

@@ -1,4 +1,4 @@
-import { Type, type Static } from 'typebox'
+import { type Static, Type } from 'typebox'
 
 const title = Type.String({ minLength: 1, maxLength: 120 })
 

@@ -1,4 +1,4 @@
-import { Type, type Static } from 'typebox'
+import { type Static, Type } from 'typebox'
 import { identities, identity, identityOrNone, text } from '../schema/index.ts'
 
 export const NewProject = Type.Object(

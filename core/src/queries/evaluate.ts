@@ -1,12 +1,11 @@
-import { arrays, holds, order, sameHeld } from './compare.ts'
+import { type Caller, calls } from './functionValues.ts'
+import { arrays, holds, order } from './compare.ts'
 import { and, not, or, type Truth } from './truth.ts'
 import type { Facts, ItemState, Moment } from '../facts/facts.ts'
-import { addDays, dayOf, type Instant, instantOf } from '../calendar/day.ts'
-import { type Period, periodAround } from '../calendar/period.ts'
-import type { CheckedCall, Condition, Value } from './checked.ts'
+import { dayOf, type Instant, instantOf } from '../calendar/day.ts'
+import type { Condition, Value } from './checked.ts'
 import { calculate, Decimal } from './decimal.ts'
 import { accenti, casei } from './fold.ts'
-import type { FunctionName } from './functions.ts'
 import { type End, endInstant, type Interval, related } from './interval.ts'
 import { like } from './like.ts'
 import type { CompareOp, TemporalOp } from './tree.ts'
@@ -240,105 +239,11 @@ class Evaluation {
   }
 }
 
-interface Caller {
-  readonly states: readonly ItemState[]
-  readonly facts: Facts
-  readonly moment: Moment
-  readonly today: string
-  value(value: Value): Result
-}
-
-type Evaluator = (caller: Caller, call: CheckedCall) => Result
-
-const whole = (call: CheckedCall): number => Number((call.args[0] as { value: string }).value)
-const choiceOf = (value: Value | undefined): string => (value as { value: string }).value
-const span =
-  (period: Period): Evaluator =>
-  ({ today }, call) => {
-    const { from, to } = periodAround(period, today, whole(call))
-    return { start: { kind: 'day', day: from }, end: { kind: 'day', day: to } }
-  }
-
-/** The evaluator of each function of the table, from the item's own states. */
-const calls: Record<FunctionName, Evaluator> = {
-  me: ({ moment }) => moment.me,
-  now: ({ moment }) => moment.now,
-  today: ({ today }) => today,
-  days_ago: ({ today }, call) => addDays(today, -whole(call)),
-  days_ahead: ({ today }, call) => addDays(today, whole(call)),
-  day: span('day'),
-  week: span('week'),
-  month: span('month'),
-  quarter: span('quarter'),
-  year: span('year'),
-  has_label: ({ facts }, call) =>
-    (facts['labels'] as readonly string[]).includes(choiceOf(call.args.at(-1))),
-  in_family: ({ facts, moment }, call) =>
-    (facts['labels'] as readonly string[]).some(
-      (id) => moment.vocabulary.choice('label', id)?.family === choiceOf(call.args[0]),
-    ),
-  days_in: daysIn,
-  changes_of: changesOf,
-  first_into: ({ states }, call) =>
-    states.find((state) => state.facts['phase'] === choiceOf(call.args[0]))?.from ?? null,
-  last_into: ({ states }, call) => {
-    const phase = choiceOf(call.args[0])
-    return (
-      states.findLast(
-        (state, index) =>
-          state.facts['phase'] === phase && states[index - 1]?.facts['phase'] !== phase,
-      )?.from ?? null
-    )
-  },
-}
-
-const dayInMilliseconds = 86_400_000
-
-function daysIn({ states, moment, value }: Caller, call: CheckedCall): Decimal | null {
-  const [property, wanted] = call.args as [Extract<Value, { kind: 'property' }>, Value]
-  const within = instants(
-    call.args[2]
-      ? (value(call.args[2]) as Interval | null)
-      : { start: { kind: 'open' }, end: { kind: 'open' } },
-    moment.zone,
-  )
-  if (!within) return null
-  const target = value(wanted)
-  let milliseconds = 0
-  for (const [index, state] of states.entries()) {
-    const held = state.facts[property.property.handle] ?? null
-    const same = Array.isArray(held)
-      ? held.includes(target as string)
-      : held !== null &&
-        order(
-          property.type.kind === 'number' ? new Decimal(held as string) : (held as string),
-          target!,
-        ) === 0
-    const until = Math.min(states[index + 1]?.from ?? moment.now, within.end)
-    if (same) milliseconds += Math.max(0, until - Math.max(state.from, within.start))
-  }
-  return new Decimal(milliseconds).dividedBy(dayInMilliseconds)
-}
-
-function changesOf({ states, moment, value }: Caller, call: CheckedCall): Decimal | null {
-  const [property] = call.args as [Extract<Value, { kind: 'property' }>]
-  const within = call.args[1]
-    ? instants(value(call.args[1]) as Interval | null, moment.zone)
-    : { start: -Infinity, end: Infinity }
-  if (!within) return null
-  const person = call.args[2] ? choiceOf(call.args[2]) : undefined
-  const { handle } = property.property
-  const changes = states.filter((state, index) => {
-    if (index === 0 || state.byEdition || state.from < within.start || state.from >= within.end)
-      return false
-    if (person !== undefined && state.by !== person) return false
-    return !sameHeld(state.facts[handle] ?? null, states[index - 1]!.facts[handle] ?? null)
-  })
-  return new Decimal(changes.length)
-}
-
 /** An interval as instants, its end not included: ends hold their whole millisecond. */
-function instants(interval: Interval | null, zone: string): { start: number; end: number } | null {
+export function instants(
+  interval: Interval | null,
+  zone: string,
+): { start: number; end: number } | null {
   return (
     interval && {
       start: endInstant(interval.start, 'start', zone),

@@ -1,4 +1,5 @@
-export { changingWith, check, type Spelling } from './check.ts'
+export { changingWith, check } from './check.ts'
+export type { Spelling } from './checkNames.ts'
 export { uncheck } from './uncheck.ts'
 export { describe } from './typeWords.ts'
 export {

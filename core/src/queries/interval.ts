@@ -1,4 +1,4 @@
-import { endOfDay, instantOf, startOfDay, type Day, type Instant } from '../calendar/day.ts'
+import { type Day, endOfDay, type Instant, instantOf, startOfDay } from '../calendar/day.ts'
 import type { TemporalOp } from './tree.ts'
 
 /** One end of an interval: a day, an instant, or open (earlier or later than everything). */

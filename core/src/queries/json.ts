@@ -33,6 +33,34 @@ export function fromJson(json: unknown): Outcome<Filter> {
 const placeOf = (pointer: string): At => ({ from: 0, to: 0, pointer })
 const missing: Scalar = { kind: 'boolean', value: false, at: placeOf('') }
 
+const isDecimalText = (value: unknown): value is string =>
+  typeof value === 'string' && /^-?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d{1,3})?$/.test(value)
+
+/** How many arguments a predicate over values takes; undefined for everything else. */
+function argumentCount(op: string): number | undefined {
+  if (op === 'isNull') return 1
+  if (op === 'between') return 3
+  const takesTwo =
+    op === 'like' ||
+    op === 'in' ||
+    isOne(compareOps, op) ||
+    isOne(arrayOps, op) ||
+    isOne(temporalOps, op)
+  return takesTwo ? 2 : undefined
+}
+
+/** A predicate whose arguments are counted. */
+function predicate(op: string, at: At, scalar: (index: number) => Scalar): Filter {
+  if (op === 'isNull') return { kind: 'isNull', value: scalar(0), at }
+  if (op === 'like') return { kind: 'like', value: scalar(0), pattern: scalar(1), at }
+  if (op === 'between')
+    return { kind: 'between', value: scalar(0), low: scalar(1), high: scalar(2), at }
+  const sides = { left: scalar(0), right: scalar(1), at }
+  if (isOne(compareOps, op)) return { kind: 'compare', op: op as CompareOp, ...sides }
+  if (isOne(arrayOps, op)) return { kind: 'array', op: op as ArrayOp, ...sides }
+  return { kind: 'temporal', op: op as TemporalOp, ...sides }
+}
+
 class Reader {
   readonly errors: QueryError[] = []
 
@@ -77,26 +105,12 @@ class Reader {
       const arg = counted(1) ? this.filter(args[0], `${pointer}/args/0`, depth + 1) : undefined
       return arg && { kind: 'not', arg, at }
     }
-    if (isOne(compareOps, op))
-      return counted(2)
-        ? { kind: 'compare', op: op as CompareOp, left: scalar(0), right: scalar(1), at }
-        : undefined
-    if (op === 'like')
-      return counted(2) ? { kind: 'like', value: scalar(0), pattern: scalar(1), at } : undefined
-    if (op === 'between')
-      return counted(3)
-        ? { kind: 'between', value: scalar(0), low: scalar(1), high: scalar(2), at }
-        : undefined
-    if (op === 'isNull') return counted(1) ? { kind: 'isNull', value: scalar(0), at } : undefined
-    if (op === 'in') return counted(2) ? this.#in(args, pointer, depth) : undefined
-    if (isOne(arrayOps, op))
-      return counted(2)
-        ? { kind: 'array', op: op as ArrayOp, left: scalar(0), right: scalar(1), at }
-        : undefined
-    if (isOne(temporalOps, op))
-      return counted(2)
-        ? { kind: 'temporal', op: op as TemporalOp, left: scalar(0), right: scalar(1), at }
-        : undefined
+    const expected = argumentCount(op)
+    if (expected !== undefined) {
+      if (!counted(expected)) return undefined
+      if (op === 'in') return this.#in(args, pointer, depth)
+      return predicate(op, at, scalar)
+    }
     if (isOne(arithmeticOps, op) || op === 'casei' || op === 'accenti')
       return this.#wrong(pointer, `“${op}” gives a value, not a condition.`, 'a condition')
     return this.#call(op, args, pointer, depth)
@@ -146,33 +160,28 @@ class Reader {
     return this.#object(json as Record<string, unknown>, pointer, depth)
   }
 
+  #moment(kind: 'date' | 'timestamp', value: unknown, pointer: string): Scalar {
+    const at = placeOf(pointer)
+    const isValid = kind === 'date' ? isDay : isInstantText
+    if (typeof value === 'string' && isValid(value)) return { kind, value, at }
+    const [message, expected] =
+      kind === 'date'
+        ? ['This is no day of the calendar.', '2026-03-01']
+        : ['This is no moment in UTC.', '2026-03-01T08:00:00Z']
+    return this.#wrong(`${pointer}/${kind}`, message, expected) ?? missing
+  }
+
   #object(json: Record<string, unknown>, pointer: string, depth: number): Scalar {
     const at = placeOf(pointer)
     if (typeof json['property'] === 'string')
       return { kind: 'property', name: json['property'], at }
-    if ('date' in json)
-      return typeof json['date'] === 'string' && isDay(json['date'])
-        ? { kind: 'date', value: json['date'], at }
-        : (this.#wrong(`${pointer}/date`, 'This is no day of the calendar.', '2026-03-01') ??
-            missing)
-    if ('timestamp' in json)
-      return typeof json['timestamp'] === 'string' && isInstantText(json['timestamp'])
-        ? { kind: 'timestamp', value: json['timestamp'], at }
-        : (this.#wrong(
-            `${pointer}/timestamp`,
-            'This is no moment in UTC.',
-            '2026-03-01T08:00:00Z',
-          ) ?? missing)
+    if ('date' in json) return this.#moment('date', json['date'], pointer)
+    if ('timestamp' in json) return this.#moment('timestamp', json['timestamp'], pointer)
     if ('interval' in json) return this.#interval(json['interval'], pointer, depth)
     const call = this.#operation(json, pointer)
     if (!call) return missing
     const { op, args } = call
-    if (
-      op === 'decimal' &&
-      typeof args[0] === 'string' &&
-      /^-?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d{1,3})?$/.test(args[0])
-    )
-      return { kind: 'number', value: args[0], at }
+    if (op === 'decimal' && isDecimalText(args[0])) return { kind: 'number', value: args[0], at }
     if (isOne(arithmeticOps, op)) {
       if (args.length !== 2)
         return (

@@ -1,4 +1,5 @@
-import { check, type Spelling } from './check.ts'
+import { check } from './check.ts'
+import type { Spelling } from './checkNames.ts'
 import { uncheck } from './uncheck.ts'
 import { type Condition, everything } from './checked.ts'
 import { fromJson } from './json.ts'

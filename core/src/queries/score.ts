@@ -1,5 +1,5 @@
 import { check } from './check.ts'
-import { valuesOf, type Value } from './checked.ts'
+import { type Value, valuesOf } from './checked.ts'
 import { parse } from './parser.ts'
 import type { Outcome } from './tree.ts'
 import type { Vocabulary } from '../vocabulary/vocabulary.ts'

@@ -1,15 +1,89 @@
 import type { Condition, Literal, Value } from './checked.ts'
 import { spell, type Vocabulary } from '../vocabulary/vocabulary.ts'
-import type { Spelling } from './check.ts'
+import type { Spelling } from './checkNames.ts'
 import type { Call, Filter, Scalar } from './tree.ts'
 
 /** Turns a checked condition back into a filter whose choices are spelled as asked. */
-export function uncheck(condition: Condition, vocabulary: Vocabulary, spelling: Spelling): Filter {
-  const scalar = (value: Value): Scalar => {
+export const uncheck = (condition: Condition, vocabulary: Vocabulary, spelling: Spelling): Filter =>
+  new Unchecker(vocabulary, spelling).filter(condition)
+
+class Unchecker {
+  readonly #vocabulary: Vocabulary
+  readonly #spelling: Spelling
+
+  constructor(vocabulary: Vocabulary, spelling: Spelling) {
+    this.#vocabulary = vocabulary
+    this.#spelling = spelling
+  }
+
+  filter(condition: Condition): Filter {
+    const { at } = condition
+    switch (condition.kind) {
+      case 'and':
+      case 'or':
+        return { kind: condition.kind, args: condition.args.map((arg) => this.filter(arg)), at }
+      case 'not':
+        return { kind: 'not', arg: this.filter(condition.arg), at }
+      case 'truth':
+        return condition
+      case 'compare':
+        return {
+          kind: 'compare',
+          op: condition.op,
+          left: this.scalar(condition.left),
+          right: this.scalar(condition.right),
+          at,
+        }
+      case 'like':
+        return {
+          kind: 'like',
+          value: this.scalar(condition.value),
+          pattern: this.scalar(condition.pattern),
+          at,
+        }
+      case 'between':
+        return {
+          kind: 'between',
+          value: this.scalar(condition.value),
+          low: this.scalar(condition.low),
+          high: this.scalar(condition.high),
+          at,
+        }
+      case 'in':
+        return {
+          kind: 'in',
+          value: this.scalar(condition.value),
+          list: condition.list.map((one) => this.scalar(one)),
+          at,
+        }
+      case 'isNull':
+        return { kind: 'isNull', value: this.scalar(condition.value), at }
+      case 'array':
+        return {
+          kind: 'array',
+          op: condition.op,
+          left: this.scalar(condition.left),
+          right: this.scalar(condition.right),
+          at,
+        }
+      case 'temporal':
+        return {
+          kind: 'temporal',
+          op: condition.op,
+          left: this.scalar(condition.left),
+          right: this.scalar(condition.right),
+          at,
+        }
+      case 'call':
+        return this.scalar(condition) as Call
+    }
+  }
+
+  scalar(value: Value): Scalar {
     const { at } = value
     switch (value.kind) {
       case 'literal':
-        return literalScalar(value, vocabulary, spelling)
+        return literalScalar(value, this.#vocabulary, this.#spelling)
       case 'property':
         return {
           kind: 'property',
@@ -19,67 +93,32 @@ export function uncheck(condition: Condition, vocabulary: Vocabulary, spelling: 
       case 'interval':
         return {
           kind: 'interval',
-          start: value.start && scalar(value.start),
-          end: value.end && scalar(value.end),
+          start: value.start && this.scalar(value.start),
+          end: value.end && this.scalar(value.end),
           at,
         }
       case 'list':
-        return { kind: 'array', items: value.items.map(scalar), at }
+        return { kind: 'array', items: value.items.map((item) => this.scalar(item)), at }
       case 'arithmetic':
         return {
           kind: 'arithmetic',
           op: value.op,
-          left: scalar(value.left),
-          right: scalar(value.right),
+          left: this.scalar(value.left),
+          right: this.scalar(value.right),
           at,
         }
       case 'fold':
-        return { kind: 'fold', fold: value.fold, value: scalar(value.value), at }
+        return { kind: 'fold', fold: value.fold, value: this.scalar(value.value), at }
       case 'call':
-        return { kind: 'call', name: value.name, args: value.args.map(scalar), at, nameAt: at }
+        return {
+          kind: 'call',
+          name: value.name,
+          args: value.args.map((item) => this.scalar(item)),
+          at,
+          nameAt: at,
+        }
     }
   }
-  const filter = (one: Condition): Filter => {
-    const { at } = one
-    switch (one.kind) {
-      case 'and':
-      case 'or':
-        return { kind: one.kind, args: one.args.map(filter), at }
-      case 'not':
-        return { kind: 'not', arg: filter(one.arg), at }
-      case 'truth':
-        return one
-      case 'compare':
-        return { kind: 'compare', op: one.op, left: scalar(one.left), right: scalar(one.right), at }
-      case 'like':
-        return { kind: 'like', value: scalar(one.value), pattern: scalar(one.pattern), at }
-      case 'between':
-        return {
-          kind: 'between',
-          value: scalar(one.value),
-          low: scalar(one.low),
-          high: scalar(one.high),
-          at,
-        }
-      case 'in':
-        return { kind: 'in', value: scalar(one.value), list: one.list.map(scalar), at }
-      case 'isNull':
-        return { kind: 'isNull', value: scalar(one.value), at }
-      case 'array':
-        return { kind: 'array', op: one.op, left: scalar(one.left), right: scalar(one.right), at }
-      case 'temporal':
-        return {
-          kind: 'temporal',
-          op: one.op,
-          left: scalar(one.left),
-          right: scalar(one.right),
-          at,
-        }
-      case 'call':
-        return scalar(one) as Call
-    }
-  }
-  return filter(condition)
 }
 
 function literalScalar(literal: Literal, vocabulary: Vocabulary, spelling: Spelling): Scalar {

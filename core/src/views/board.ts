@@ -1,4 +1,4 @@
-import { addDays, startOfDay, type Day } from '../calendar/day.ts'
+import { addDays, type Day, startOfDay } from '../calendar/day.ts'
 import type { Board } from './schema.ts'
 
 /** How many items hold each value of the property a board is arranged by; `late` of them are finished too long ago to be shown. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays } from '../calendar/day.ts'
-import { iterationOffset, releaseOffset, spell, type Span } from './vocabulary.ts'
+import { iterationOffset, releaseOffset, type Span, spell } from './vocabulary.ts'
 import { vocabulary } from '../../test/vocabulary.ts'
 
 const iterations: Span[] = [

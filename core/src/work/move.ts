@@ -1,5 +1,5 @@
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
-import { movesFrom, type Flow } from '../definitions/rulebook/rulebook.ts'
+import { type Flow, movesFrom } from '../definitions/rulebook/rulebook.ts'
 
 /** Why a move is refused, in words, and where the item may go instead. */
 export interface MoveRefusal {

@@ -1,4 +1,4 @@
-import { Type, type Static, type TSchema } from 'typebox'
+import { type Static, type TSchema, Type } from 'typebox'
 
 const choice = Type.Union([Type.String({ maxLength: 300 }), Type.Object({ id: Type.String() })], {
   description: 'its identity or its exact name',

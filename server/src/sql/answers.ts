@@ -1,6 +1,7 @@
 import type { Condition, Property } from '@bluestem/core/queries'
 import { Compiler } from './condition.ts'
-import { parentRefSql, propertySql, type SortExpression, sortSql } from './property.ts'
+import { parentRefSql, propertySql } from './property.ts'
+import { type SortExpression, sortSql } from './sort.ts'
 import { type Asking, atMoment, Binds, permitted, type Statement, stateTable } from './statement.ts'
 
 export interface OrderBy {

@@ -6,12 +6,12 @@ import {
   type Property,
   type Value,
 } from '@bluestem/core/queries'
-import type { Compiler } from './condition.ts'
+import type { ValueCompiler } from './value.ts'
 import { phaseNumber, propertySql } from './property.ts'
 import { type Asking, beginsAt } from './statement.ts'
 
 export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
-type FunctionSql = (compiler: Compiler, call: CheckedCall) => string
+type FunctionSql = (compiler: ValueCompiler, call: CheckedCall) => string
 
 /** Whether a function gives an interval; those are compiled by their ends, not as an expression. */
 export const isInterval = (name: FunctionName): boolean =>
@@ -61,7 +61,7 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
 export const functionSql = (name: FunctionName): FunctionSql => sqlOf[name]
 
 /** The states of this item up to the one asked about, where their project of then may be seen. */
-function past({ asking, binds, alias }: Compiler): string {
+function past({ asking, binds, alias }: ValueCompiler): string {
   const seen =
     asking.visible.length === asking.world.whole.projects.length
       ? ''
@@ -69,7 +69,7 @@ function past({ asking, binds, alias }: Compiler): string {
   return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(asking, alias)}${seen}`
 }
 
-function inFamily({ asking, binds, alias }: Compiler, call: CheckedCall): string {
+function inFamily({ asking, binds, alias }: ValueCompiler, call: CheckedCall): string {
   const family = literalOf(call.args[0])
   const labels = asking.world.labels
     .filter((label) => label.family === family)
@@ -83,9 +83,9 @@ const propertyOf = (value: Value | undefined): Property => {
 }
 
 /** A property of a state of the past, read from the view of all states. */
-const pastProperty = (compiler: Compiler, property: Property): string =>
+const pastProperty = (compiler: ValueCompiler, property: Property): string =>
   property.handle === 'parent' ? 'h.parent_id' : pastSql(compiler, property)
-const pastSql = (compiler: Compiler, property: Property): string =>
+const pastSql = (compiler: ValueCompiler, property: Property): string =>
   propertySql({ ...compiler.asking, asOf: true }, compiler.binds, property, 'h')
 
 interface Span {
@@ -95,7 +95,7 @@ interface Span {
 }
 
 /** The instants an interval argument stands for, its end not included; `guard` is true where an end is empty. */
-function span(compiler: Compiler, value: Value | undefined): Span {
+function span(compiler: ValueCompiler, value: Value | undefined): Span {
   const open = { start: `'-infinity'::timestamptz`, end: `'infinity'::timestamptz`, guard: '' }
   if (!value) return open
   const { start, end } = compiler.ends(value)
@@ -121,7 +121,7 @@ function span(compiler: Compiler, value: Value | undefined): Span {
 const guarded = (guard: string, sql: string): string =>
   guard ? `(CASE WHEN ${guard} THEN NULL ELSE ${sql} END)` : sql
 
-function daysIn(compiler: Compiler, call: CheckedCall): string {
+function daysIn(compiler: ValueCompiler, call: CheckedCall): string {
   const property = propertyOf(call.args[0])
   const held = pastProperty(compiler, property)
   const wanted = compiler.value(call.args[1]!)
@@ -135,7 +135,7 @@ function daysIn(compiler: Compiler, call: CheckedCall): string {
   )
 }
 
-function changesOf(compiler: Compiler, call: CheckedCall): string {
+function changesOf(compiler: ValueCompiler, call: CheckedCall): string {
   const value = pastProperty(compiler, propertyOf(call.args[0]))
   const { start, end, guard } = span(compiler, call.args[1])
   const person = call.args[2]
@@ -149,7 +149,7 @@ function changesOf(compiler: Compiler, call: CheckedCall): string {
   )
 }
 
-function lastInto(compiler: Compiler, call: CheckedCall): string {
+function lastInto(compiler: ValueCompiler, call: CheckedCall): string {
   const phase = compiler.binds.bind(phaseNumber(literalOf(call.args[0])), 'smallint')
   return `(SELECT max(z.valid_from) FROM (SELECT h.valid_from, h.phase, lag(h.phase) OVER (ORDER BY h.valid_from) AS before FROM item_state h WHERE ${past(compiler)}) z WHERE z.phase = ${phase} AND z.before IS DISTINCT FROM z.phase)`
 }

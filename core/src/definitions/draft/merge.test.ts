@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyDocument, soundDocument } from '../../../test/document.ts'
-import { addEdit, fold, replaceAt, same, type Change } from './change.ts'
+import { addEdit, type Change, fold, replaceAt, same } from './change.ts'
 import { apply, diff } from './diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { judgeSuccession, succeed } from '../validate/succession.ts'

@@ -1,7 +1,7 @@
-import { fold, same, valueAt, type Change } from './change.ts'
+import { type Change, fold, same, valueAt } from './change.ts'
 import { diff } from './diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
-import { merge, type Clash } from './merge.ts'
+import { type Clash, merge } from './merge.ts'
 
 /** For each clash, by its path as JSON text, whose change is taken. */
 export type ClashChoices = Readonly<Record<string, 'mine' | 'theirs'>>

@@ -1,9 +1,9 @@
+import { reachOfEntry } from './reachOfEntry.ts'
 import {
   anyOf,
   reach,
   type Reach,
   reachOf,
-  reachOfEntry,
   reachOfLadder,
   reachOfLimit,
   reachOfProject,

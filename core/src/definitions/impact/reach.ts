@@ -1,5 +1,5 @@
 import type { DefinitionsDocument } from '../document/document.ts'
-import { holding, type MappedColumn, type Usage } from './usage.ts'
+import type { Usage } from './usage.ts'
 import { inOrder, type Ordered } from '../document/ordered.ts'
 import { offeredOf } from '../rulebook/rulebook.ts'
 import { clocksOf } from './clocks.ts'
@@ -68,32 +68,47 @@ export const held: Partial<Record<string, string>> = {
   priorities: 'priority',
 }
 
-export function reachOf(
+export const isSet = (property: string): unknown => ({
+  op: 'not',
+  args: [{ op: 'isNull', args: [{ property }] }],
+})
+
+export const contains = (property: string, value: string): unknown => ({
+  op: 'a_contains',
+  args: [{ property }, [value]],
+})
+
+function reachOfOption(
   after: DefinitionsDocument,
-  [section, id = '', part, key = '']: readonly string[],
+  field: string,
+  option: string,
   usage: Usage,
 ): Reach {
+  const { kind, handle = '' } = after.fields[field] ?? {}
+  const filter = kind === 'several choices' ? contains(handle, option) : equals(handle, option)
+  return reach(usage.items[option] ?? 0, filter)
+}
+
+/** The items a change of an entry of the document reaches. */
+export function reachOf(
+  after: DefinitionsDocument,
+  [section = '', id = '', part, key = '']: readonly string[],
+  usage: Usage,
+): Reach {
+  if (section === 'fields' && part === 'options' && key) return reachOfOption(after, id, key, usage)
   const count = usage.items[id] ?? 0
-  if (held[section!]) return reach(count, equals(held[section!]!, id))
-  if (section === 'fields' && part === 'options' && key) {
-    const field = after.fields[id]
-    return reach(
-      usage.items[key] ?? 0,
-      field?.kind === 'several choices'
-        ? { op: 'a_contains', args: [{ property: field.handle }, [key]] }
-        : equals(field?.handle ?? '', key),
-    )
+  const property = held[section]
+  if (property) return reach(count, equals(property, id))
+  switch (section) {
+    case 'families':
+      return reach(count, { op: 'in_family', args: [id] })
+    case 'linkKinds':
+      return reach(count, contains('links', id))
+    case 'fields':
+      return reach(count, isSet(after.fields[id]?.handle ?? ''))
+    default:
+      return { items: count }
   }
-  if (section === 'families')
-    return count === 0 ? { items: 0 } : reach(count, { op: 'in_family', args: [id] })
-  if (section === 'linkKinds')
-    return reach(count, { op: 'a_contains', args: [{ property: 'links' }, [id]] })
-  if (section === 'fields')
-    return reach(count, {
-      op: 'not',
-      args: [{ op: 'isNull', args: [{ property: after.fields[id]?.handle ?? '' }] }],
-    })
-  return { items: count }
 }
 
 /** What people see of a ladder is the number of the rung an item stands on: the items whose rung gets another one. */
@@ -169,86 +184,4 @@ export function reachOfProject(project: string, usage: Usage): Reach {
     .filter((one) => one.column === 'type' && one.project === project)
     .reduce((sum, one) => sum + one.items, 0)
   return reach(items, equals('project', project))
-}
-
-/** An entry reaches the items of its type in the projects that take its word; a move and a requirement only those that stand where it begins. */
-export function reachOfEntry(
-  before: DefinitionsDocument,
-  after: DefinitionsDocument,
-  rulebook: string,
-  key: string,
-  usage: Usage,
-): Reach {
-  const [kind = '', type = '', third = ''] = key.split(':')
-  const projects = [
-    ...new Set([
-      ...projectsReached(after, rulebook, key),
-      ...(before.rulebooks[rulebook] ? projectsReached(before, rulebook, key) : []),
-    ]),
-  ]
-  if (projects.length === 0) return { items: 0 }
-  const inside = (column: MappedColumn, value: string): number =>
-    holding(usage, column, value, { projects, ...(column === 'type' ? {} : { type }) })
-  if (kind === 'move' || kind === 'status')
-    return reach(
-      inside('status', third),
-      all(within('project', projects), equals('type', type), equals('status', third)),
-    )
-  if (kind === 'requirement') {
-    const sources = movesInto(after, rulebook, type, third)
-    return reach(
-      sources.reduce((sum, status) => sum + inside('status', status), 0),
-      all(within('project', projects), equals('type', type), within('status', sources)),
-    )
-  }
-  if (kind === 'type' || kind === 'form')
-    return reach(inside('type', type), all(within('project', projects), equals('type', type)))
-  if (kind === 'ladder')
-    return reach(
-      usage.held
-        .filter((one) => one.column === 'priority' && projects.includes(one.project))
-        .reduce((sum, one) => sum + one.items, 0),
-      all(within('project', projects), {
-        op: 'not',
-        args: [{ op: 'isNull', args: [{ property: 'priority' }] }],
-      }),
-    )
-  if (kind === 'family')
-    return {
-      items: null,
-      filter: all(within('project', projects), { op: 'in_family', args: [type] }),
-    }
-  if (kind === 'link')
-    return {
-      items: null,
-      filter: all(within('project', projects), {
-        op: 'a_contains',
-        args: [{ property: 'links' }, [type]],
-      }),
-    }
-  if (kind === 'limit')
-    return (after.limits[type] ?? before.limits[type])
-      ? { items: null, filter: clocksOf(after.limits[type] ? after : before, type, projects) }
-      : { items: 0 }
-  if (kind === 'unit')
-    return {
-      items: null,
-      filter: all(within('project', projects), {
-        op: 'not',
-        args: [{ op: 'isNull', args: [{ property: 'estimate' }] }],
-      }),
-    }
-  return { items: 0 }
-}
-
-function movesInto(
-  document: DefinitionsDocument,
-  rulebook: string,
-  type: string,
-  status: string,
-): string[] {
-  const moves = [
-    ...new Set(Object.values(document.rulebooks).flatMap((one) => Object.keys(one.entries))),
-  ].filter((key) => key.startsWith(`move:${type}:`) && key.endsWith(`:${status}`))
-  return rulebook === '' ? [] : [...new Set(moves.map((key) => key.split(':')[2]!))]
 }

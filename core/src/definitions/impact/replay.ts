@@ -1,6 +1,6 @@
-import { unmet, type Entering, type Unmet } from '../rulebook/requirement.ts'
+import { type Entering, unmet, type Unmet } from '../rulebook/requirement.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
-import { flowOf, typesOf, type Flow } from '../rulebook/rulebook.ts'
+import { type Flow, flowOf, typesOf } from '../rulebook/rulebook.ts'
 
 /** Moves that were really made and are alike in all that a flow can ask, with what was known of their items as they moved. */
 export interface PastMoves extends Entering {

@@ -1,0 +1,293 @@
+import { isNumber, isText } from './comparable.ts'
+import { describe } from './typeWords.ts'
+import type { CheckedCall, Value } from './checked.ts'
+import { functionEntry, type FunctionName, functionNames, type Parameter } from './functions.ts'
+import { literalEndsBefore } from './literal.ts'
+import { nearest } from './nearest.ts'
+import type { Call, Scalar } from './tree.ts'
+import type { Domain, Type } from '../vocabulary/vocabulary.ts'
+import { NameChecker } from './checkNames.ts'
+
+/** Gives every value of a query its type, and a bare text the meaning of what it stands beside. */
+export class ValueChecker extends NameChecker {
+  protected value(scalar: Scalar): Value {
+    const { at } = scalar
+    switch (scalar.kind) {
+      case 'property':
+        return this.property(scalar.name, at)
+      case 'text':
+        return { kind: 'literal', type: isText, value: scalar.value, at }
+      case 'number':
+        return { kind: 'literal', type: isNumber, value: scalar.value, at }
+      case 'boolean':
+        return { kind: 'literal', type: { kind: 'boolean' }, value: scalar.value, at }
+      case 'date':
+      case 'timestamp':
+        return { kind: 'literal', type: { kind: scalar.kind }, value: scalar.value, at }
+      case 'interval':
+        return this.interval(scalar)
+      case 'array':
+        return this.wrong(at, 'A list stands only beside IN or in an array operator.', {
+          expected: 'A_OVERLAPS(…)',
+        })
+      case 'arithmetic':
+        return {
+          kind: 'arithmetic',
+          op: scalar.op,
+          left: this.numeric(scalar.left),
+          right: this.numeric(scalar.right),
+          type: isNumber,
+          at,
+        }
+      case 'fold':
+        return {
+          kind: 'fold',
+          fold: scalar.fold,
+          value: this.text(scalar.value),
+          type: isText,
+          at,
+        }
+      case 'call':
+        return this.call(scalar)
+      case 'condition':
+        return this.wrong(at, 'No function here takes a condition.', { expected: 'a value' })
+    }
+  }
+
+  protected interval(scalar: Extract<Scalar, { kind: 'interval' }>): Value {
+    if (scalar.start && scalar.end && literalEndsBefore(scalar.start, scalar.end))
+      return this.wrong(scalar.at, 'This interval ends before it starts.', {
+        expected: 'the earlier end first',
+      })
+    const end = (one: Scalar | null): Value | null => {
+      if (!one) return null
+      const { value, failed } = this.tries(() => this.value(one))
+      if (!failed && value.type.kind !== 'date' && value.type.kind !== 'timestamp')
+        this.wrong(
+          one.at,
+          `An end of an interval is a day or a moment; this is ${describe(value.type)}.`,
+          { expected: 'a day or a moment' },
+        )
+      return value
+    }
+    return {
+      kind: 'interval',
+      start: end(scalar.start),
+      end: end(scalar.end),
+      type: { kind: 'interval' },
+      at: scalar.at,
+    }
+  }
+
+  protected call(call: Call): Value {
+    const name = functionNames.find((one) => one === call.name.toLowerCase())
+    if (!name) {
+      const near = nearest(call.name, functionNames)
+      return this.wrong(
+        call.nameAt,
+        `There is no function “${call.name}”.${near ? ` Did you mean ${near}?` : ''}`,
+        { found: call.name, expected: 'a function', ...(near ? { nearest: near } : {}) },
+      )
+    }
+    const entry = functionEntry(name)
+    const form = entry.forms.find((one) => one.length === call.args.length)
+    if (!form)
+      return this.wrong(
+        call.at,
+        `${name} is called as ${entry.forms.map((one) => `${name}(${one.map((parameter) => parameter.name).join(', ')})`).join(' or ')}.`,
+        {
+          expected: entry.forms.map((one) => one.length).join(' or ') + ' arguments',
+          found: String(call.args.length),
+        },
+      )
+    const args: Value[] = []
+    for (const [index, parameter] of form.entries())
+      args.push(this.argument(name, parameter, call.args[index]!, args))
+    return { kind: 'call', name, args, type: entry.result, at: call.at } satisfies CheckedCall
+  }
+
+  protected argument(
+    name: FunctionName,
+    parameter: Parameter,
+    scalar: Scalar,
+    before: readonly Value[],
+  ): Value {
+    const { at } = scalar
+    switch (parameter.kind) {
+      case 'whole':
+        return this.wholeNumber(name, parameter.most, scalar)
+      case 'choice':
+        if (scalar.kind === 'text') return this.choice(scalar.value, parameter.domain, at)
+        return this.wrong(
+          at,
+          `${name} takes the name of ${describe({ kind: 'choice', domain: parameter.domain })} in single quotes.`,
+          { expected: 'a name in single quotes' },
+        )
+      case 'label':
+        if (scalar.kind === 'text') return this.label(scalar.value, before[0], at)
+        return this.wrong(at, `${name} takes the title of a label in single quotes.`, {
+          expected: 'a title in single quotes',
+        })
+      case 'property':
+        return this.ownProperty(name, scalar)
+      case 'held':
+        return this.held(name, scalar, before[0])
+      case 'interval':
+        return this.intervalArgument(name, scalar)
+    }
+  }
+
+  protected wholeNumber(name: FunctionName, most: number, scalar: Scalar): Value {
+    const { at } = scalar
+    if (scalar.kind !== 'number' || !/^-?\d+$/.test(scalar.value))
+      return this.wrong(at, `${name} takes a whole number written out.`, {
+        expected: 'a whole number',
+      })
+    if (Math.abs(Number(scalar.value)) > most)
+      return this.wrong(at, `${name} reaches a hundred years either way: ${-most} to ${most}.`, {
+        expected: `${-most} to ${most}`,
+        found: scalar.value,
+      })
+    return { kind: 'literal', type: isNumber, value: String(Number(scalar.value)), at }
+  }
+
+  protected ownProperty(name: FunctionName, scalar: Scalar): Value {
+    const { at } = scalar
+    const { value, failed } = this.tries(() => this.value(scalar))
+    if (
+      !failed &&
+      (value.kind !== 'property' || value.ofParent || !value.property.changesWith.includes('own'))
+    )
+      return this.wrong(at, `${name} takes a property of the item itself, without quotes.`, {
+        expected: 'a property',
+      })
+    return value
+  }
+
+  protected intervalArgument(name: FunctionName, scalar: Scalar): Value {
+    const { at } = scalar
+    const { value, failed } = this.tries(() => this.value(scalar))
+    if (!failed && value.type.kind !== 'interval')
+      return this.wrong(
+        at,
+        `${name} takes an interval here, such as week(0) or INTERVAL('2026-01-01', '..').`,
+        { expected: 'an interval' },
+      )
+    return value
+  }
+
+  protected held(name: FunctionName, scalar: Scalar, property: Value | undefined): Value {
+    const of = property?.kind === 'property' ? property.property : undefined
+    if (!of) return this.value(scalar)
+    if (of.type.kind === 'array' || of.type.kind === 'choice') {
+      if (scalar.kind === 'text') return this.choice(scalar.value, of.type.domain, scalar.at)
+      return this.wrong(scalar.at, `${name} takes one value of ${of.handle} in single quotes.`, {
+        expected: 'a name in single quotes',
+      })
+    }
+    const { value, failed } = this.tries(() => this.value(scalar))
+    if (!failed && (value.kind !== 'literal' || value.type.kind !== of.type.kind))
+      return this.wrong(
+        scalar.at,
+        `${name} takes one value of ${of.handle}, which is ${describe(of.type)}.`,
+        { expected: describe(of.type) },
+      )
+    return value
+  }
+
+  protected numeric(scalar: Scalar): Value {
+    const { value, failed } = this.tries(() => this.value(scalar))
+    if (!failed && value.type.kind !== 'number')
+      this.wrong(scalar.at, `A number is expected here; this is ${describe(value.type)}.`, {
+        expected: 'a number',
+        found: describe(value.type),
+      })
+    return value
+  }
+
+  protected text(scalar: Scalar): Value {
+    const { value, failed } = this.tries(() => this.value(scalar))
+    if (!failed && value.type.kind !== 'text') {
+      const choice = value.type.kind === 'choice'
+      this.wrong(
+        scalar.at,
+        `Text is expected here; this is ${describe(value.type)}${choice ? ', which is compared with = or IN' : ''}.`,
+        { expected: choice ? '= or IN' : 'text', found: describe(value.type) },
+      )
+    }
+    return value
+  }
+
+  /** A pattern is written out, so that it is folded once and not in every row. */
+  protected pattern(scalar: Scalar): Value {
+    if (scalar.kind === 'text') return this.value(scalar)
+    if (scalar.kind === 'fold')
+      return {
+        kind: 'fold',
+        fold: scalar.fold,
+        value: this.pattern(scalar.value),
+        type: isText,
+        at: scalar.at,
+      }
+    return this.wrong(
+      scalar.at,
+      'LIKE takes a pattern that is written out: % stands for any run of characters, _ for one.',
+      { expected: 'text, or casei or accenti of text' },
+    )
+  }
+
+  protected valueLike(scalar: Scalar, type: Type | undefined): Value {
+    if (!type) return this.value(scalar)
+    // Beside a single value a list is left as it is, so that the operator can say what it takes.
+    if (scalar.kind === 'array' && type.kind === 'choice')
+      return {
+        kind: 'list',
+        items: scalar.items.map((item) => this.member(item, type.domain)),
+        type: { kind: 'array', domain: type.domain },
+        at: scalar.at,
+      }
+    if (scalar.kind === 'text' && type.kind === 'choice')
+      return this.choice(scalar.value, type.domain, scalar.at)
+    if (scalar.kind === 'text' && type.kind === 'array')
+      return this.wrong(
+        scalar.at,
+        'An array is compared with an array: put the value in brackets, and use A_CONTAINS or A_OVERLAPS.',
+        { expected: `('${scalar.value}')` },
+      )
+    if (scalar.kind === 'array' && type.kind === 'array')
+      return {
+        kind: 'list',
+        items: scalar.items.map((item) => this.member(item, type.domain)),
+        type,
+        at: scalar.at,
+      }
+    return this.value(scalar)
+  }
+
+  protected member(item: Scalar, domain: Domain): Value {
+    if (item.kind === 'text') return this.choice(item.value, domain, item.at)
+    const { value, failed } = this.tries(() => this.value(item))
+    if (!failed && !(value.type.kind === 'choice' && value.type.domain === domain))
+      this.wrong(
+        item.at,
+        `This list holds ${describe({ kind: 'array', domain })}; ${describe(value.type)} does not fit.`,
+        { expected: describe({ kind: 'choice', domain }) },
+      )
+    return value
+  }
+
+  /** Two values of which one may be a bare text that takes its meaning from the other. */
+  protected pair(left: Scalar, right: Scalar): readonly [Value, Value] {
+    const leaning = (scalar: Scalar): boolean => scalar.kind === 'text' || scalar.kind === 'array'
+    if (leaning(left) && !leaning(right)) {
+      const known = this.tries(() => this.value(right))
+      return known.failed
+        ? [known.value, known.value]
+        : [this.valueLike(left, known.value.type), known.value]
+    }
+    const known = this.tries(() => this.value(left))
+    return known.failed
+      ? [known.value, known.value]
+      : [known.value, this.valueLike(right, known.value.type)]
+  }
+}

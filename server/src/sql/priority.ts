@@ -1,0 +1,59 @@
+import type { Asking, Binds } from './statement.ts'
+import { dayOf } from '@bluestem/core/calendar'
+import { iterationOffset, releaseOffset } from '@bluestem/core/queries'
+
+/** A CASE from the small number of a choice to what follows from it today; unknown where nothing does. */
+export function byNumber(
+  asking: Asking,
+  binds: Binds,
+  domain: 'type' | 'priority' | 'iteration' | 'release',
+  column: string,
+  valueOf: (id: string) => number | null,
+): string {
+  const cases = asking.world.vocabulary.choices(domain).flatMap(({ id }) => {
+    const value = valueOf(id)
+    const number = asking.world.numbers.of(domain, id)
+    return value === null || number === undefined
+      ? []
+      : [`WHEN ${binds.bind(number, 'int')} THEN ${binds.bind(String(value), 'numeric')}`]
+  })
+  return cases.length === 0 ? 'NULL::numeric' : `CASE ${column} ${cases.join(' ')} END`
+}
+
+export const urgencySql = (asking: Asking, binds: Binds, alias: string): string =>
+  byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) =>
+    asking.world.vocabulary.urgencyOf(id),
+  )
+
+/** Projects that follow one ladder share a branch. */
+export function rungSql(asking: Asking, binds: Binds, alias: string): string {
+  const { vocabulary, projects } = asking.world
+  const ladders = new Map<string, number[]>()
+  for (const project of projects) {
+    const rungs = JSON.stringify(
+      vocabulary.choices('priority').map(({ id }) => vocabulary.rungOf(project.id, id)),
+    )
+    ladders.set(rungs, [...(ladders.get(rungs) ?? []), project.number])
+  }
+  const branch = ([first]: number[]): string =>
+    byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) =>
+      vocabulary.rungOf(projects.find((project) => project.number === first)!.id, id),
+    )
+  if (ladders.size === 1) return branch([...ladders.values()][0]!)
+  return `CASE ${[...ladders.values()].map((numbers) => `WHEN ${alias}.project_id = ANY(${binds.bind(numbers, 'int[]')}) THEN ${branch(numbers)}`).join(' ')} END`
+}
+
+export function offsetSql(
+  asking: Asking,
+  binds: Binds,
+  domain: 'iteration' | 'release',
+  alias: string,
+): string {
+  const { vocabulary, zone } = asking.world
+  const today = dayOf(asking.moment, zone)
+  return byNumber(asking, binds, domain, `${alias}.${domain}_id`, (id) =>
+    domain === 'iteration'
+      ? iterationOffset(vocabulary.iterations, id, today)
+      : releaseOffset(vocabulary.releases, id, today),
+  )
+}
