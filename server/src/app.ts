@@ -1,9 +1,17 @@
+import type { ActorContext } from './workspace/actor.ts'
+import { type Endpoint, mount } from './http/endpoint.ts'
 import { randomBytes, randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import compression from 'compression'
 import connectPgSimple from 'connect-pg-simple'
-import express, { type Express, type NextFunction, type Request, type Response } from 'express'
+import express, {
+  type Express,
+  type NextFunction,
+  type Request,
+  type RequestHandler,
+  type Response,
+} from 'express'
 import session from 'express-session'
 import helmet from 'helmet'
 import type { Pool } from 'pg'
@@ -12,7 +20,7 @@ import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
 import { dashboardEndpoints } from './dashboards/routes.ts'
 import { problemOf } from './problems/failure.ts'
-import type { Person, World, Worlds } from './workspace/world.ts'
+import type { Worlds } from './workspace/world.ts'
 import { seenBy } from './workspace/visibility.ts'
 import { labelEndpoints } from './labels/routes.ts'
 import { componentEndpoints } from './components/routes.ts'
@@ -25,7 +33,6 @@ import { draftEndpoints, publishEndpoint } from './definitions/drafts.routes.ts'
 import { editionEndpoints } from './definitions/editions.routes.ts'
 import { definitionEndpoints } from './definitions/routes.ts'
 import { readBody } from './http/body.ts'
-import { mount } from './http/endpoint.ts'
 import { openApi } from './http/openApi.ts'
 import { judge } from './http/judge.ts'
 import { signInLimits, writeLimit } from './http/limits.ts'
@@ -61,8 +68,56 @@ export interface Serving {
   readonly mapAtOnce?: number
 }
 
+/** Every endpoint, in the order in which the document of the API tells them. */
+const endpointsOf = (serving: Serving): readonly Endpoint[] => [
+  ...peopleEndpoints,
+  ...auditEndpoints,
+  ...definitionEndpoints,
+  ...editionEndpoints,
+  ...draftEndpoints,
+  publishEndpoint(serving.mapAtOnce),
+  ...labelEndpoints,
+  ...componentEndpoints,
+  ...calendarEndpoints,
+  ...teamEndpoints,
+  ...projectEndpoints,
+  ...templateEndpoints,
+  ...workEndpoints,
+  ...queryEndpoints,
+  ...viewEndpoints,
+  ...dashboardEndpoints,
+]
+
+/** Who is signed in, in the world as they may know it. @throws Problem 401 for nobody */
+const actorOf =
+  ({ worlds, clock }: Serving) =>
+  async (request: Request): Promise<ActorContext> => {
+    const world = await worlds.now()
+    const person = world.people.find((one) => one.number === request.session.person && one.active)
+    if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.')
+    return { world: seenBy(world, person), person, now: clock() }
+  }
+
+function sessionsOf({ sessions, secret }: Serving): RequestHandler {
+  const PgSession = connectPgSimple(session)
+  return session({
+    store: new PgSession({
+      pool: sessions,
+      createTableIfMissing: false,
+      pruneSessionInterval: false,
+      disableTouch: true,
+    }),
+    name: 'bluestem',
+    secret,
+    resave: false,
+    saveUninitialized: false,
+    rolling: false,
+    cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 },
+  })
+}
+
+/** The application: what every request passes, the endpoints, and the screens. */
 export function makeApp(serving: Serving): Express {
-  const { database, worlds, clock } = serving
   const logger = pino({
     level: serving.logs ? 'info' : 'error',
     redact: ['req.headers.cookie', 'req.headers.authorization', 'res.headers["set-cookie"]'],
@@ -77,62 +132,30 @@ export function makeApp(serving: Serving): Express {
   app.use(ownPages(serving.address))
   app.use(compression())
   app.use(...readBody, keepable)
-  const PgSession = connectPgSimple(session)
-  app.use(
-    session({
-      store: new PgSession({
-        pool: serving.sessions,
-        createTableIfMissing: false,
-        pruneSessionInterval: false,
-        disableTouch: true,
-      }),
-      name: 'bluestem',
-      secret: serving.secret,
-      resave: false,
-      saveUninitialized: false,
-      rolling: false,
-      cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: 14 * 86_400_000 },
-    }),
-  )
+  app.use(sessionsOf(serving))
+  api(app, serving)
+  screens(app, serving.screens)
+  app.use(failed(logger))
+  return app
+}
+
+function api(app: Express, serving: Serving): void {
+  const { database } = serving
+  const endpoints = endpointsOf(serving)
+  const actor = actorOf(serving)
   app.use('/api', (_, response, next) => {
     response.setHeader('Cache-Control', 'no-store')
     next()
   })
   app.use('/api', writeLimit(database, serving.writes))
-  const context = async (
-    request: Request,
-  ): Promise<{ world: World; person: Person; now: Date }> => {
-    const world = await worlds.now()
-    const person = world.people.find((one) => one.number === request.session.person && one.active)
-    if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.')
-    return { world: seenBy(world, person), person, now: clock() }
-  }
   signing(app, serving)
-  const endpoints = [
-    ...peopleEndpoints,
-    ...auditEndpoints,
-    ...definitionEndpoints,
-    ...editionEndpoints,
-    ...draftEndpoints,
-    publishEndpoint(serving.mapAtOnce),
-    ...labelEndpoints,
-    ...componentEndpoints,
-    ...calendarEndpoints,
-    ...teamEndpoints,
-    ...projectEndpoints,
-    ...templateEndpoints,
-    ...workEndpoints,
-    ...queryEndpoints,
-    ...viewEndpoints,
-    ...dashboardEndpoints,
-  ]
   app.use('/api/v1/items', tooLong)
-  mount(app, database, endpoints, context)
+  mount(app, database, endpoints, actor)
   app.get('/api/v1/openapi.json', (_, response) => {
     response.json(openApi(endpoints))
   })
   app.get('/api/v1/live', async (request, response) => {
-    const { person } = await context(request)
+    const { person } = await actor(request)
     await serving.live.listen(request, response, {
       person: person.number,
       session: request.sessionID,
@@ -141,9 +164,6 @@ export function makeApp(serving: Serving): Express {
   app.use('/api', () => {
     throw new Problem(404, 'Not found', 'There is no such resource.')
   })
-  screens(app, serving.screens)
-  app.use(failed(logger))
-  return app
 }
 
 /** A strict content policy: everything from here, styles only with this response's nonce. */

@@ -1,3 +1,4 @@
+import type { Sequelize } from 'sequelize'
 import { createServer, type Server } from 'node:http'
 import pg from 'pg'
 import { makeApp } from './app.ts'
@@ -73,70 +74,50 @@ export async function begin(
 
 const hour = 3_600_000
 
-/** Serves until closed. */
-export async function serve({
-  url,
-  port,
-  secret,
-  screens,
-  logs = false,
-  signIns = 20,
-  writes = 1200,
-  mapAtOnce,
-  address,
-  proxies = [],
-}: Options): Promise<{ port: number; close: () => Promise<void> }> {
-  const database = connect(url)
+/** The first look at Definitions finds everything counted, however many items there are. */
+async function countUsageAhead(database: Sequelize, worlds: Worlds): Promise<void> {
+  const world = await worlds.now()
+  const projects = world.projects.map((project) => project.number)
+  await usageLately(database, world, projects)
+}
+
+const ignored = (): undefined => undefined
+
+/** A pool for sessions alone; a lost connection is replaced at the next query. */
+function sessionPool(url: string): pg.Pool {
   const sessions = new pg.Pool({ connectionString: url, max: 4 })
-  // A lost connection is replaced at the next query.
-  sessions.on('error', () => undefined)
-  const worlds = new Worlds(database)
-  const live = new Live(database, url, worlds)
-  await live.start()
-  const jobs = new Jobs(
-    database,
-    url,
-    {
-      mapping: carryOutMappings(database, worlds, clock),
-      publish: publishSetDraft(database, worlds, clock),
-    },
-    clock,
-  )
-  const app = makeApp({
-    database,
-    worlds,
-    sessions,
-    live,
-    secret,
-    screens,
-    clock,
-    logs,
-    signIns,
-    writes,
-    proxies,
-    ...(address === undefined ? {} : { address }),
-    ...(mapAtOnce === undefined ? {} : { mapAtOnce }),
-  })
-  const server = createServer(app)
-  await new Promise<void>((done, failed) => {
+  sessions.on('error', ignored)
+  return sessions
+}
+
+const listen = (server: Server, port: number): Promise<void> =>
+  new Promise((done, failed) => {
     server.once('error', failed)
     server.listen(port, '127.0.0.1', done)
   })
+
+/** Serves until closed. */
+export async function serve(
+  options: Options,
+): Promise<{ port: number; close: () => Promise<void> }> {
+  const { url, port, logs = false, signIns = 20, writes = 1200, proxies = [] } = options
+  const database = connect(url)
+  const sessions = sessionPool(url)
+  const worlds = new Worlds(database)
+  const live = new Live(database, url, worlds)
+  await live.start()
+  const works = {
+    mapping: carryOutMappings(database, worlds, clock),
+    publish: publishSetDraft(database, worlds, clock),
+  }
+  const jobs = new Jobs(database, url, works, clock)
+  const parts = { database, worlds, sessions, live, clock }
+  const server = createServer(makeApp({ ...options, ...parts, logs, signIns, writes, proxies }))
+  await listen(server, port)
   jobs.start()
-  // The first look at Definitions finds everything counted, however many items there are.
-  void worlds
-    .now()
-    .then(
-      async (world) =>
-        await usageLately(
-          database,
-          world,
-          world.projects.map((project) => project.number),
-        ),
-    )
-    .catch(() => undefined)
-  const pruning = setInterval(() => void prune(database).catch(() => undefined), hour)
-  void prune(database).catch(() => undefined)
+  void countUsageAhead(database, worlds).catch(ignored)
+  const pruning = setInterval(() => void prune(database).catch(ignored), hour)
+  void prune(database).catch(ignored)
   return {
     port: portOf(server),
     close: async () => {

@@ -1,3 +1,4 @@
+import type { Field } from '../definitions/document/entries.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import { builtIns } from '../vocabulary/vocabulary.ts'
 import type { Node, TemplateContent } from './content.ts'
@@ -77,48 +78,62 @@ const tooFar = (pointer: string): Stale => ({
   mend: out,
 })
 
+const takenOut = (pointer: string, message: string): Stale[] => [{ pointer, message, mend: out }]
+
+function stalePriority(
+  pointer: string,
+  id: string,
+  { document, rulebook }: TemplateGround,
+): Stale[] {
+  const ladder = document.ladders[ladderOf(document, rulebook) ?? '']
+  const priority = document.priorities[id]
+  if (ladder?.rungs[id] && !priority?.retired) return []
+  const title = priority?.title ?? id
+  return takenOut(
+    pointer,
+    `The priority “${title}” is not offered on the ladder “${ladder?.title ?? 'none'}”.`,
+  )
+}
+
 function staleValue(
   pointer: string,
   handle: string,
   value: unknown,
-  { document, rulebook, offered }: TemplateGround,
+  ground: TemplateGround,
 ): Stale[] {
-  if (!givenHandles.has(handle) && known.has(handle))
-    return [
-      {
-        pointer,
-        message: `“${handle}” follows from what happens to an item; a template cannot give it.`,
-        mend: out,
-      },
-    ]
+  if (!known.has(handle)) return takenOut(pointer, `Items have no “${handle}”.`)
+  if (!givenHandles.has(handle))
+    return takenOut(
+      pointer,
+      `“${handle}” follows from what happens to an item; a template cannot give it.`,
+    )
   if (isRelative(value) && !isWithinReach(value)) return [tooFar(pointer)]
-  if (!known.has(handle)) return [{ pointer, message: `Items have no “${handle}”.`, mend: out }]
-  if (handle === 'priority') {
-    const ladder = ladderOf(document, rulebook)
-    const priority = document.priorities[String(value)]
-    return ladder && document.ladders[ladder]?.rungs[String(value)] && !priority?.retired
-      ? []
-      : [
-          {
-            pointer,
-            message: `The priority “${priority?.title ?? String(value)}” is not offered on the ladder “${(ladder && document.ladders[ladder]?.title) ?? 'none'}”.`,
-            mend: out,
-          },
-        ]
-  }
+  if (handle === 'priority') return stalePriority(pointer, String(value), ground)
   const domain = domains[handle]
-  const gone = domain
-    ? (Array.isArray(value) ? value : [value]).filter((id) => !offered(domain, String(id)))
-    : []
-  return gone.length === 0
-    ? []
-    : [
-        {
-          pointer,
-          message: `${gone.length === 1 ? `A ${domain} it gives is` : `${gone.length} ${domain}s it gives are`} no longer offered.`,
-          mend: out,
-        },
-      ]
+  if (!domain) return []
+  const values = Array.isArray(value) ? value : [value]
+  const gone = values.filter((id) => !ground.offered(domain, String(id)))
+  if (gone.length === 0) return []
+  const subject =
+    gone.length === 1 ? `A ${domain} it gives is` : `${gone.length} ${domain}s it gives are`
+  return takenOut(pointer, `${subject} no longer offered.`)
+}
+
+/** Why a field can be given nothing at all, in words; undefined where it can. */
+function whyNotGiven(
+  id: string,
+  field: Field,
+  type: string,
+  { document, rulebook }: TemplateGround,
+): string | undefined {
+  if (field.retired) return `The field “${field.title}” is retired.`
+  if (isComputed(field.kind))
+    return `The field “${field.title}” is computed, so nothing can be given.`
+  const forms = (['item', 'make'] as const).flatMap((form) =>
+    formOf(document, rulebook, type, form),
+  )
+  if (forms.some((one) => one.field === id)) return undefined
+  return `The field “${field.title}” is no longer on the form of “${document.types[type]?.title}”.`
 }
 
 function staleField(
@@ -126,53 +141,26 @@ function staleField(
   handle: string,
   value: unknown,
   type: string,
-  { document, rulebook, offered }: TemplateGround,
+  ground: TemplateGround,
 ): Stale[] {
+  const { document, offered } = ground
   const [id, field] = Object.entries(document.fields).find(([, one]) => one.handle === handle) ?? []
-  if (!id || !field)
-    return [{ pointer, message: `There is no field with the handle “${handle}”.`, mend: out }]
-  if (field.retired)
-    return [{ pointer, message: `The field “${field.title}” is retired.`, mend: out }]
-  if (isComputed(field.kind))
-    return [
-      {
-        pointer,
-        message: `The field “${field.title}” is computed, so nothing can be given.`,
-        mend: out,
-      },
-    ]
+  if (!id || !field) return takenOut(pointer, `There is no field with the handle “${handle}”.`)
+  const why = whyNotGiven(id, field, type, ground)
+  if (why) return takenOut(pointer, why)
   if (isRelative(value) && !isWithinReach(value)) return [tooFar(pointer)]
-  if (
-    ![
-      ...formOf(document, rulebook, type, 'item'),
-      ...formOf(document, rulebook, type, 'make'),
-    ].some((one) => one.field === id)
-  )
-    return [
-      {
-        pointer,
-        message: `The field “${field.title}” is no longer on the form of “${document.types[type]?.title}”.`,
-        mend: out,
-      },
-    ]
-  const values = Array.isArray(value) ? value : [value]
-  if (field.kind === 'person' || field.kind === 'people')
-    return values.every((one) => one === 'me' || offered('person', String(one)))
-      ? []
-      : [{ pointer, message: `A person in “${field.title}” is no longer there.`, mend: out }]
-  if (!field.options) return []
-  const gone = values
-    .filter((one) => !field.options![String(one)] || field.options![String(one)]!.retired)
-    .map((one) => `“${field.options![String(one)]?.title ?? String(one)}”`)
-  return gone.length === 0
-    ? []
-    : [
-        {
-          pointer,
-          message: `${gone.join(', ')} ${gone.length === 1 ? 'is' : 'are'} no longer offered in “${field.title}”.`,
-          mend: out,
-        },
-      ]
+  const values: readonly unknown[] = Array.isArray(value) ? value : [value]
+  if (field.kind === 'person' || field.kind === 'people') {
+    const allThere = values.every((one) => one === 'me' || offered('person', String(one)))
+    return allThere ? [] : takenOut(pointer, `A person in “${field.title}” is no longer there.`)
+  }
+  const { options } = field
+  if (!options) return []
+  const gone = values.map(String).filter((one) => !options[one] || options[one].retired)
+  if (gone.length === 0) return []
+  const titles = gone.map((one) => `“${options[one]?.title ?? one}”`).join(', ')
+  const verb = gone.length === 1 ? 'is' : 'are'
+  return takenOut(pointer, `${titles} ${verb} no longer offered in “${field.title}”.`)
 }
 
 function staleTree({ item, children }: TemplateContent, { document }: TemplateGround): Stale[] {

@@ -130,101 +130,97 @@ const plain = (id: string, title: string, retired?: boolean): Choice => ({
 const byTitle = (a: Choice, b: Choice): number =>
   a.title.localeCompare(b.title, 'en') || (a.id < b.id ? -1 : 1)
 
+/** Entries of the document in their defined order. */
+const ordered = <T extends { order: string; title: string; retired?: boolean }>(
+  entries: Record<string, T>,
+): Choice[] => inOrder(entries).map((entry) => plain(entry.id, entry.title, entry.retired))
+
+const projectChoice = ({ id, code, title }: Living['projects'][number]): Choice => ({
+  id,
+  name: code,
+  qualified: code,
+  title,
+})
+
+const personChoice = ({ id, name, email }: Living['people'][number]): Choice => ({
+  id,
+  name,
+  qualified: `${name} <${email}>`,
+  title: name,
+})
+
+/** Statuses by phase, then in their defined order. */
+const statusesByPhase = (document: DefinitionsDocument): Choice[] =>
+  inOrder(document.statuses)
+    .sort((a, b) => phases.indexOf(a.phase) - phases.indexOf(b.phase))
+    .map((status) => plain(status.id, status.title, status.retired))
+
+/** The choices of every domain, before names that several share are told apart. */
+function choicesByDomain(
+  document: DefinitionsDocument,
+  living: Living,
+): Iterable<readonly [Domain, readonly Choice[]]> {
+  const codes = new Map(living.projects.map((project) => [project.id, project.code]))
+  const componentChoice = (component: Living['components'][number]): Choice => ({
+    ...plain(component.id, component.title, component.retired),
+    qualified: `${codes.get(component.project) ?? '?'}: ${component.title}`,
+  })
+  const options = inOrder(document.fields).flatMap((field): [Domain, readonly Choice[]][] =>
+    field.options ? [[`option:${field.id}`, ordered(field.options)]] : [],
+  )
+  return [
+    ['project', living.projects.map(projectChoice).sort(byTitle)],
+    ['type', ordered(document.types)],
+    ['status', statusesByPhase(document)],
+    ['phase', phases.map((phase) => plain(phase, phase))],
+    ['priority', prioritiesByRung(document)],
+    ['person', living.people.map(personChoice).sort(byTitle)],
+    ['family', ordered(document.families)],
+    ['label', living.labels.map((label) => labelChoice(document, codes, label)).sort(byTitle)],
+    ['component', living.components.map(componentChoice).sort(byTitle)],
+    ['linkKind', inOrder(document.linkKinds).map((kind) => plain(kind.id, kind.title))],
+    ['iteration', living.iterations.map((iteration) => plain(iteration.id, iteration.title))],
+    ['release', living.releases.map((release) => plain(release.id, release.title))],
+    ...options,
+  ]
+}
+
+/** The place of each priority on the ladder that a project follows. */
+function rungsByProject(
+  document: DefinitionsDocument,
+): ReadonlyMap<string, ReadonlyMap<string, number>> {
+  const places = Object.entries(document.projects).map(([project, rulebook]) => {
+    const rungs = rungsOf(document, rulebook)
+    return [project, new Map(rungs.map((priority, at) => [priority, at + 1]))] as const
+  })
+  return new Map(places)
+}
+
 /** Everything a query can name, from the current edition and the living data. Choices stand in their defined order. */
 export function vocabularyOf(document: DefinitionsDocument, living: Living): Vocabulary {
+  const domains = new Map<Domain, readonly Choice[]>()
+  const byIdentity = new Map<Domain, ReadonlyMap<string, Choice>>()
+  for (const [domain, choices] of choicesByDomain(document, living)) {
+    const named = unmistakable(choices)
+    domains.set(domain, named)
+    byIdentity.set(domain, new Map(named.map((choice) => [choice.id, choice])))
+  }
+  const rungs = rungsByProject(document)
   const fields = inOrder(document.fields)
-  const codes = new Map(living.projects.map((project) => [project.id, project.code]))
-  const ordered = <T extends { order: string; title: string; retired?: boolean }>(
-    map: Record<string, T>,
-  ): Choice[] => inOrder(map).map((entry) => plain(entry.id, entry.title, entry.retired))
-  const statuses = inOrder(document.statuses).sort(
-    (a, b) => phases.indexOf(a.phase) - phases.indexOf(b.phase),
-  )
-  const domains = new Map<Domain, readonly Choice[]>(
-    (
-      [
-        [
-          'project',
-          living.projects
-            .map((project) => ({
-              id: project.id,
-              name: project.code,
-              qualified: project.code,
-              title: project.title,
-            }))
-            .sort(byTitle),
-        ],
-        ['type', ordered(document.types)],
-        ['status', statuses.map((status) => plain(status.id, status.title, status.retired))],
-        ['phase', phases.map((phase) => plain(phase, phase))],
-        ['priority', prioritiesByRung(document)],
-        [
-          'person',
-          living.people
-            .map((person) => ({
-              id: person.id,
-              name: person.name,
-              qualified: `${person.name} <${person.email}>`,
-              title: person.name,
-            }))
-            .sort(byTitle),
-        ],
-        ['family', ordered(document.families)],
-        ['label', living.labels.map((label) => labelChoice(document, codes, label)).sort(byTitle)],
-        [
-          'component',
-          living.components
-            .map((component) => ({
-              ...plain(component.id, component.title, component.retired),
-              qualified: `${codes.get(component.project) ?? '?'}: ${component.title}`,
-            }))
-            .sort(byTitle),
-        ],
-        ['linkKind', inOrder(document.linkKinds).flatMap((kind) => [plain(kind.id, kind.title)])],
-        ['iteration', living.iterations.map((iteration) => plain(iteration.id, iteration.title))],
-        ['release', living.releases.map((release) => plain(release.id, release.title))],
-        ...fields
-          .filter((field) => field.options)
-          .map((field): [Domain, readonly Choice[]] => [
-            `option:${field.id}`,
-            ordered(field.options!),
-          ]),
-      ] as [Domain, readonly Choice[]][]
-    ).map(([domain, choices]) => [domain, unmistakable(choices)]),
-  )
-  const index = new Map(
-    [...domains].map(([domain, choices]) => [
-      domain,
-      new Map(choices.map((choice) => [choice.id, choice])),
-    ]),
-  )
-  const rungs = new Map(
-    Object.entries(document.projects).map(([project, rulebook]) => [
-      project,
-      new Map(rungsOf(document, rulebook).map((priority, at) => [priority, at + 1])),
-    ]),
-  )
-  return withComputed(
-    {
-      properties: new Map(
-        [
-          ...builtIns,
-          ...fields
-            .filter((field) => !isComputed(field.kind))
-            .map((field) => propertyOf(field.id, field)),
-        ].map((property) => [property.handle, property]),
-      ),
-      choices: (domain) => domains.get(domain) ?? [],
-      choice: (domain, id) => index.get(domain)?.get(id),
-      tierOf: (type) => document.types[type]?.tier ?? null,
-      urgencyOf: (priority) => document.priorities[priority]?.urgency ?? null,
-      rungOf: (project, priority) => rungs.get(project)?.get(priority) ?? null,
-      isOnForm: formsOf(document),
-      iterations: living.iterations,
-      releases: living.releases,
-    },
-    fields,
-  )
+  const stored = fields.filter((field) => !isComputed(field.kind))
+  const properties = [...builtIns, ...stored.map((field) => propertyOf(field.id, field))]
+  const vocabulary: Vocabulary = {
+    properties: new Map(properties.map((property) => [property.handle, property])),
+    choices: (domain) => domains.get(domain) ?? [],
+    choice: (domain, id) => byIdentity.get(domain)?.get(id),
+    tierOf: (type) => document.types[type]?.tier ?? null,
+    urgencyOf: (priority) => document.priorities[priority]?.urgency ?? null,
+    rungOf: (project, priority) => rungs.get(project)?.get(priority) ?? null,
+    isOnForm: formsOf(document),
+    iterations: living.iterations,
+    releases: living.releases,
+  }
+  return withComputed(vocabulary, fields)
 }
 
 /** Whether the form of a type in a project has a field, by its handle; worked out once for each rulebook and type. */

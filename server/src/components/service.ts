@@ -1,7 +1,7 @@
+import type { Component } from '../workspace/world.ts'
 import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
-import type { Component } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -42,16 +42,16 @@ export function judgeKeeping({ world, person }: ActorContext, project: string): 
     throw forbidden('Only the keepers of a project change its components.')
 }
 
-function judged(
-  acting: ActorContext,
+/** A title given for a component, cleaned. @throws Problem for one that is empty, too long or taken */
+function judgeTitle(
+  { world }: ActorContext,
   project: string,
-  given: ComponentGiven,
+  given: string,
   except?: string,
-): { title?: string; keeper?: number | null } {
-  const { world } = acting
-  const clean = given.title === undefined ? undefined : cleanText(given.title)
-  const title = clean?.ok ? clean.text.trim() : undefined
-  if (clean && (!clean.ok || title === '' || title!.length > 80))
+): string {
+  const clean = cleanText(given)
+  const title = clean.ok ? clean.text.trim() : ''
+  if (title === '' || title.length > 80)
     throw invalid([
       {
         pointer: '/title',
@@ -59,33 +59,43 @@ function judged(
         expected: '1 to 80 characters',
       },
     ])
-  if (
-    title !== undefined &&
-    world.components.some(
-      (one) =>
-        one.id !== except &&
-        one.project === project &&
-        !one.retired &&
-        one.title.toLowerCase() === title.toLowerCase(),
-    )
-  )
+  const isTwin = (one: Component): boolean =>
+    one.id !== except &&
+    one.project === project &&
+    !one.retired &&
+    one.title.toLowerCase() === title.toLowerCase()
+  if (world.components.some(isTwin))
     throw refused(`This project has a component “${title}” already.`, [
       { pointer: '/title', message: 'This component exists.' },
     ])
-  const keeper =
-    given.keeper === undefined || given.keeper === null
-      ? given.keeper
-      : world.people.find((one) => one.id === given.keeper)?.number
-  if (given.keeper && keeper === undefined)
-    throw invalid([
-      {
-        pointer: '/keeper',
-        message: 'There is no such person.',
-        expected: 'the identity of a person',
-        found: given.keeper,
-      },
-    ])
-  return { ...(title === undefined ? {} : { title }), ...(keeper === undefined ? {} : { keeper }) }
+  return title
+}
+
+function judgeKeeper({ world }: ActorContext, id: string | null): number | null {
+  if (id === null) return null
+  const keeper = world.people.find((one) => one.id === id)
+  if (keeper) return keeper.number
+  throw invalid([
+    {
+      pointer: '/keeper',
+      message: 'There is no such person.',
+      expected: 'the identity of a person',
+      found: id,
+    },
+  ])
+}
+
+/** What is given of a component, judged: only what is given is there. */
+function judged(
+  acting: ActorContext,
+  project: string,
+  { title, keeper }: ComponentGiven,
+  except?: string,
+): { title?: string; keeper?: number | null } {
+  return {
+    ...(title === undefined ? {} : { title: judgeTitle(acting, project, title, except) }),
+    ...(keeper === undefined ? {} : { keeper: judgeKeeper(acting, keeper) }),
+  }
 }
 
 export const recorded = recorderOf('component')

@@ -8,7 +8,31 @@ import { sumOf } from './groups.ts'
 import { ask as asked } from '../queries/answers.ts'
 import { type Bucket, runningSums } from '@bluestem/core/dashboards'
 
-/** The single pass over history; a mean is a sum and a count, each a course of its own. */
+/** A mean is a sum and a count, each a course of its own. */
+async function meanOverTime(
+  database: Sequelize,
+  asking: Asking,
+  condition: Condition,
+  what: FigureSource,
+  by: Property | undefined,
+  ends: readonly Instant[],
+): Promise<Computed> {
+  const [sums, counts] = await Promise.all(
+    meanParts(what).map((part) => onePass(database, asking, condition, part, by, ends)),
+  )
+  const over = (sum: Values, counted: Values): Values =>
+    sum.map((value, index) => (counted[index] ? value! / counted[index] : null))
+  const groups = [...sums!.groups].map(
+    ([key, values]) => [key, over(values, counts!.groups.get(key) ?? [])] as const,
+  )
+  return {
+    method: 'course',
+    total: over(sums!.total, counts!.total),
+    groups: new Map(groups),
+  }
+}
+
+/** The single pass over history. */
 export async function onePass(
   database: Sequelize,
   asking: Asking,
@@ -17,25 +41,8 @@ export async function onePass(
   by: Property | undefined,
   ends: readonly Instant[],
 ): Promise<Computed> {
-  if (what.figure.kind === 'mean') {
-    const [sums, counts] = await Promise.all(
-      meanParts(what).map(
-        async (part) => await onePass(database, asking, condition, part, by, ends),
-      ),
-    )
-    const over = (sum: Values, counted: Values): Values =>
-      sum.map((value, index) => (counted[index] ? value! / counted[index] : null))
-    return {
-      method: 'course',
-      total: over(sums!.total, counts!.total),
-      groups: new Map(
-        [...sums!.groups].map(([key, values]) => [
-          key,
-          over(values, counts!.groups.get(key) ?? []),
-        ]),
-      ),
-    }
-  }
+  if (what.figure.kind === 'mean')
+    return await meanOverTime(database, asking, condition, what, by, ends)
   const found = await asked<{
     whole: boolean
     bucket: number

@@ -1,3 +1,4 @@
+import type { Person } from '../workspace/world.ts'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { audit, tell } from '../items/write.ts'
@@ -30,6 +31,65 @@ const versionOf = async (database: Sequelize, rulebook: string): Promise<number>
     )
   )[0]?.version ?? 0
 
+/** People who may keep a rulebook. @throws Problem for who is not there or changes nothing */
+const keepersAmong = (people: readonly Person[], ids: readonly string[]): Person[] =>
+  ids.map((id, index) => {
+    const pointer = `/keepers/${index}`
+    const person = people.find((one) => one.id === id)
+    if (!person)
+      throw invalid([
+        {
+          pointer,
+          message: 'There is no such person.',
+          expected: 'the identity of a person',
+          found: id,
+        },
+      ])
+    if (person.role === 'viewer')
+      throw invalid([
+        {
+          pointer,
+          message: `${person.name} is a viewer, who changes nothing.`,
+          expected: 'a member or an administrator',
+          found: id,
+        },
+      ])
+    return person
+  })
+
+/** Takes the version of who keeps a rulebook, and holds it: of two who set keepers one waits for the other. */
+async function holdKeeping(database: Sequelize, rulebook: string): Promise<number> {
+  await run(
+    database,
+    'INSERT INTO rulebook_keeping (rulebook, version) VALUES ($1, 0) ON CONFLICT DO NOTHING',
+    [rulebook],
+  )
+  const [held] = await rows<{ version: number }>(
+    database,
+    'SELECT version FROM rulebook_keeping WHERE rulebook = $1 FOR UPDATE',
+    [rulebook],
+  )
+  return held!.version
+}
+
+async function replaceKeepers(
+  database: Sequelize,
+  rulebook: string,
+  people: readonly Person[],
+): Promise<void> {
+  await run(database, 'UPDATE rulebook_keeping SET version = version + 1 WHERE rulebook = $1', [
+    rulebook,
+  ])
+  await run(database, 'DELETE FROM rulebook_keeper WHERE rulebook = $1', [rulebook])
+  for (const one of people)
+    await run(
+      database,
+      'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2) ON CONFLICT DO NOTHING',
+      [rulebook, one.number],
+    )
+}
+
+/** Sets who keeps a rulebook. @throws Problem 412 when somebody else did so since `match` */
 export async function setKeepers(
   database: Sequelize,
   acting: ActorContext,
@@ -39,68 +99,24 @@ export async function setKeepers(
 ): Promise<{ body: object; etag: string }> {
   const { world, person, now } = acting
   if (!world.document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
-  const people = ids.map((id, index) => {
-    const found = world.people.find((one) => one.id === id)
-    if (!found)
-      throw invalid([
-        {
-          pointer: `/keepers/${index}`,
-          message: 'There is no such person.',
-          expected: 'the identity of a person',
-          found: id,
-        },
-      ])
-    if (found.role === 'viewer')
-      throw invalid([
-        {
-          pointer: `/keepers/${index}`,
-          message: `${found.name} is a viewer, who changes nothing.`,
-          expected: 'a member or an administrator',
-          found: id,
-        },
-      ])
-    return found
-  })
+  const people = keepersAmong(world.people, ids)
   return await inTransaction(database, async () => {
-    // The row of the version is made first and held, so that of two who set keepers one waits for the other.
-    await run(
-      database,
-      'INSERT INTO rulebook_keeping (rulebook, version) VALUES ($1, 0) ON CONFLICT DO NOTHING',
-      [rulebook],
-    )
-    const [held] = await rows<{ version: number }>(
-      database,
-      'SELECT version FROM rulebook_keeping WHERE rulebook = $1 FOR UPDATE',
-      [rulebook],
-    )
-    const before = await rows<{ name: string }>(
+    const version = await holdKeeping(database, rulebook)
+    const keepers = await rows<{ name: string }>(
       database,
       'SELECT p.name FROM rulebook_keeper k JOIN person p ON p.id = k.person_id WHERE k.rulebook = $1 ORDER BY p.name',
       [rulebook],
     )
-    judgeMatch(match, `"${held!.version}"`, { keepers: before.map((one) => one.name) })
-    await run(database, 'UPDATE rulebook_keeping SET version = version + 1 WHERE rulebook = $1', [
-      rulebook,
-    ])
-    await run(database, 'DELETE FROM rulebook_keeper WHERE rulebook = $1', [rulebook])
-    for (const one of people)
-      await run(
-        database,
-        'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2) ON CONFLICT DO NOTHING',
-        [rulebook, one.number],
-      )
-    await audit(
-      database,
-      person.number,
-      'set keepers',
-      `rulebook ${rulebook}`,
-      { before: before.map((one) => one.name), after: people.map((one) => one.name) },
-      now,
-    )
+    const before = keepers.map((one) => one.name)
+    judgeMatch(match, `"${version}"`, { keepers: before })
+    await replaceKeepers(database, rulebook, people)
+    const after = people.map((one) => one.name)
+    const subject = `rulebook ${rulebook}`
+    await audit(database, person.number, 'set keepers', subject, { before, after }, now)
     await tell(database, 'rulebook', rulebook, {}, now)
     return {
       body: { keepers: people.map((one) => ({ id: one.id, title: one.name })) },
-      etag: `"${held!.version + 1}"`,
+      etag: `"${version + 1}"`,
     }
   })
 }

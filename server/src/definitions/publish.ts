@@ -1,3 +1,4 @@
+import { recordEdition } from './recordEdition.ts'
 import {
   DefinitionsDocument,
   diff,
@@ -103,20 +104,12 @@ async function publishOnce(
     const words = differences.map((difference) =>
       inWords(world.document, document, difference, projectTitles(world)),
     )
-    await run(
-      database,
-      'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, $6, $7)',
-      [
-        number,
-        JSON.stringify(document),
-        JSON.stringify(words),
-        JSON.stringify(differences.map((one) => one.path)),
-        note,
-        person.number,
-        now,
-      ],
-    )
-    await run(database, 'UPDATE current_edition SET number = $1', [number])
+    await recordEdition(database, acting, {
+      document,
+      words,
+      paths: differences.map((one) => one.path),
+      note,
+    })
     await run(database, 'UPDATE draft SET closed_at = $2 WHERE id = $1', [draft.id, now])
     await placeOnBoards(database, acting, document, draft.boards)
     const left = await carryOut(database, acting, document, number, mappings, most)

@@ -1,10 +1,11 @@
+import { mergeInto } from '../items/mergeInto.ts'
+import type { Label } from '../workspace/world.ts'
 /** What a merge did: items that held one of the others, those of them a job still rewrites, and all that hold the one now. */
 
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { forbidden, invalid, refused } from '../problems/problem.ts'
-import type { Label } from '../workspace/world.ts'
-import { atOnce, keepMapping, rewriteNow } from '../items/remap.ts'
+import { atOnce, rewriteNow } from '../items/remap.ts'
 import { tell } from '../items/write.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { replaceNamed } from '../saved/replace.ts'
@@ -37,22 +38,9 @@ export async function judgeMerging(
       `Somebody changed “${changed.title}” at this moment; look at what is there now, then merge.`,
     )
 }
-/**
- * Makes several labels one: items that hold any of them hold the one, what is kept asks for the one, and the others are retired.
- * Few items are rewritten at once, many by a job; until it is done questions count the others as the one already.
- */
-
-export async function mergeLabels(
-  database: Sequelize,
-  acting: ActorContext,
-  into: string,
-  from: readonly string[],
-  most = atOnce,
-): Promise<Merged> {
-  const { world, person, now } = acting
-  const [one, others] = [labelBy(acting, into), [...new Set(from)].map((id) => labelBy(acting, id))]
-  for (const label of [one, ...others]) judgeChanging(acting, label)
-  if (others.some((label) => label.id === into))
+/** Judges whether several labels may become one. @throws Problem that says why not */
+function judgeTogether({ world }: ActorContext, one: Label, others: readonly Label[]): void {
+  if (others.some((label) => label.id === one.id))
     throw invalid([
       {
         pointer: '/from',
@@ -62,74 +50,75 @@ export async function mergeLabels(
     ])
   if (one.retired)
     throw refused(`“${one.title}” is retired; bring it back first, or merge into another.`)
-  if (
-    one.family !== null &&
-    world.document.families[one.family]?.pick === 'one' &&
-    others.some((label) => label.family !== one.family)
-  )
+  const family = one.family === null ? undefined : world.document.families[one.family]
+  if (family?.pick === 'one' && others.some((label) => label.family !== one.family))
     throw refused(
-      `“${world.document.families[one.family]!.title}” is pick one, so only labels of the same family can become “${one.title}”: an item might hold two of them.`,
+      `“${family.title}” is pick one, so only labels of the same family can become “${one.title}”: an item might hold two of them.`,
     )
+}
+
+const audienceOf = ({ world }: ActorContext, { project }: Label): { project: number | null } => ({
+  project: world.numbers.of('project', project ?? '') ?? null,
+})
+
+/** Lets items that hold a label hold another one, and retires it. @returns how many items, and whether a job rewrites them */
+async function mergeOne(
+  database: Sequelize,
+  acting: ActorContext,
+  label: Label,
+  into: Label,
+  most: number,
+): Promise<{ items: number; later: boolean }> {
+  const { world, person, now } = acting
+  const mapping = await mergeInto(database, acting, 'labels', label.number, into.number)
+  const later = mapping.total > most
+  if (later)
+    await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
+  else await rewriteNow(database, world.columns, [mapping], now)
+  await replaceNamed(database, label.id, into.id)
+  await run(
+    database,
+    'UPDATE label SET retired = true, version = version + 1 WHERE identity = $1',
+    [label.id],
+  )
+  const change = {
+    before: { title: label.title, items: mapping.total },
+    after: { into: into.id, title: into.title },
+  }
+  await recorded(database, acting, 'merged a label', label.id, change, audienceOf(acting, label))
+  return { items: mapping.total, later }
+}
+
+/**
+ * Makes several labels one: items that hold any of them hold the one, what is kept asks for the one, and the others are retired.
+ * Few items are rewritten at once, many by a job; until it is done questions count the others as the one already.
+ */
+export async function mergeLabels(
+  database: Sequelize,
+  acting: ActorContext,
+  into: string,
+  from: readonly string[],
+  most = atOnce,
+): Promise<Merged> {
+  const one = labelBy(acting, into)
+  const others = [...new Set(from)].map((id) => labelBy(acting, id))
+  for (const label of [one, ...others]) judgeChanging(acting, label)
+  judgeTogether(acting, one, others)
   return await inTransaction(database, async () => {
     await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
     await judgeMerging(database, 'label', [one, ...others])
     let [items, left] = [0, 0]
     for (const label of others) {
-      const mapping = await keepMapping(
-        database,
-        {
-          edition: null,
-          column: 'labels',
-          from: label.number,
-          to: one.number,
-          phase: null,
-          several: true,
-          projects: world.whole.projects.map((project) => project.number),
-          types: (await rows<{ number: number }>(database, 'SELECT number FROM item_type')).map(
-            (type) => type.number,
-          ),
-          author: { kind: 'bulk job', number: person.number },
-        },
-        now,
-      )
-      items += mapping.total
-      if (mapping.total <= most) await rewriteNow(database, world.columns, [mapping], now)
-      else {
-        left += mapping.total
-        await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
-      }
-      await replaceNamed(database, label.id, into)
-      await run(
-        database,
-        'UPDATE label SET retired = true, version = version + 1 WHERE identity = $1',
-        [label.id],
-      )
-      await recorded(
-        database,
-        acting,
-        'merged a label',
-        label.id,
-        { before: { title: label.title, items: mapping.total }, after: { into, title: one.title } },
-        { project: world.numbers.of('project', label.project ?? '') ?? null },
-      )
+      const merged = await mergeOne(database, acting, label, one, most)
+      items += merged.items
+      if (merged.later) left += merged.items
     }
-    await tell(
-      database,
-      'label',
-      into,
-      { project: world.numbers.of('project', one.project ?? '') ?? null },
-      now,
-    )
-    return {
-      items,
-      left,
-      held: await countHolding(database, acting, 'labels', [
-        one.number,
-        ...others.map((label) => label.number),
-      ]),
-    }
+    await tell(database, 'label', into, audienceOf(acting, one), acting.now)
+    const numbers = [one, ...others].map((label) => label.number)
+    return { items, left, held: await countHolding(database, acting, 'labels', numbers) }
   })
 }
+
 /** How many items whoever asks sees that hold any of several labels or components, each once: all of them hold the one after a merge. */
 
 export async function countHolding(

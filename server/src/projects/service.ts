@@ -1,8 +1,10 @@
+import { holdEdition } from '../workspace/edition.ts'
+import { recordEdition } from '../definitions/recordEdition.ts'
 import { inWords, replaceAt } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { inTransaction, run } from '../database/connect.ts'
 import { audit, tell } from '../items/write.ts'
-import { invalid, notFound, refused, type Wrong } from '../problems/problem.ts'
+import { invalid, notFound, type Wrong } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { namedCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
@@ -17,6 +19,78 @@ export interface ProjectGiven {
   readonly open?: boolean
 }
 
+function judgeCode({ world }: ActorContext, code: string): Wrong[] {
+  const wrong: Wrong[] = []
+  if (!/^[A-Z][A-Z0-9]{1,9}$/.test(code))
+    wrong.push({
+      pointer: '/code',
+      message: 'A code is two to ten capital letters and digits, beginning with a letter.',
+      expected: 'YARD',
+      found: code,
+    })
+  const other = world.projects.find((project) => project.code === code)
+  if (other)
+    wrong.push({
+      pointer: '/code',
+      message: `The project “${other.title}” has this code.`,
+      expected: 'another code',
+      found: code,
+    })
+  return wrong
+}
+
+function judgeRulebook({ world }: ActorContext, id: string): Wrong[] {
+  const rulebook = world.document.rulebooks[id]
+  if (rulebook && !rulebook.retired) return []
+  return [
+    {
+      pointer: '/rulebook',
+      message: 'There is no such rulebook to follow.',
+      expected: 'the identity of a rulebook',
+      found: id,
+    },
+  ]
+}
+
+async function insertProject(
+  database: Sequelize,
+  { person }: ActorContext,
+  id: string,
+  given: ProjectGiven,
+): Promise<void> {
+  const { code, title, description = '', open = true, calendar = null } = given
+  await run(
+    database,
+    'INSERT INTO project (identity, code, title, description, open, calendar_id) VALUES ($1, $2, $3, $4, $5, (SELECT id FROM calendar WHERE identity = $6))',
+    [id, code, title.trim(), description, open, calendar],
+  )
+  await run(
+    database,
+    'INSERT INTO project_member (project_id, person_id, keeper) SELECT id, $2, true FROM project WHERE identity = $1',
+    [id, person.number],
+  )
+}
+
+/** Records the edition in which a new project follows its rulebook. */
+async function recordFollowing(
+  database: Sequelize,
+  acting: ActorContext,
+  id: string,
+  { title, rulebook, open }: ProjectGiven,
+): Promise<number> {
+  const before = acting.world.document
+  const path = ['projects', id]
+  const document = replaceAt(before, path, rulebook)
+  const note =
+    open === false ? 'A new project, for its members only.' : `A new project: ${title.trim()}.`
+  return await recordEdition(database, acting, {
+    document,
+    words: [inWords(before, document, { path, after: rulebook }, () => title)],
+    paths: [path],
+    note,
+  })
+}
+
 /** Makes a project that follows a rulebook: the project and the edition that says so come together or not at all. */
 export async function makeProject(
   database: Sequelize,
@@ -24,97 +98,21 @@ export async function makeProject(
   given: ProjectGiven,
 ): Promise<object> {
   const { world, person, now } = acting
-  const wrong: Wrong[] = []
-  if (!/^[A-Z][A-Z0-9]{1,9}$/.test(given.code))
-    wrong.push({
-      pointer: '/code',
-      message: 'A code is two to ten capital letters and digits, beginning with a letter.',
-      expected: 'YARD',
-      found: given.code,
-    })
-  if (world.projects.some((project) => project.code === given.code))
-    wrong.push({
-      pointer: '/code',
-      message: `The project “${world.projects.find((project) => project.code === given.code)!.title}” has this code.`,
-      expected: 'another code',
-      found: given.code,
-    })
-  const rulebook = world.document.rulebooks[given.rulebook]
-  if (!rulebook || rulebook.retired)
-    wrong.push({
-      pointer: '/rulebook',
-      message: 'There is no such rulebook to follow.',
-      expected: 'the identity of a rulebook',
-      found: given.rulebook,
-    })
-  wrong.push(...wrongCalendar(world, given.calendar))
+  const wrong = [
+    ...judgeCode(acting, given.code),
+    ...judgeRulebook(acting, given.rulebook),
+    ...wrongCalendar(world, given.calendar),
+  ]
   if (wrong.length > 0) throw invalid(wrong)
   const id = newIdentity('pr')
+  const { code, rulebook } = given
   return await inTransaction(database, async () => {
-    const [present] = await rows<{ number: number }>(
-      database,
-      'SELECT number FROM current_edition FOR UPDATE',
-    )
-    if (present!.number !== world.edition)
-      throw refused('A new edition was published at this moment; try again.', [], { retry: true })
-    await run(
-      database,
-      'INSERT INTO project (identity, code, title, description, open, calendar_id) VALUES ($1, $2, $3, $4, $5, (SELECT id FROM calendar WHERE identity = $6))',
-      [
-        id,
-        given.code,
-        given.title.trim(),
-        given.description ?? '',
-        given.open ?? true,
-        given.calendar ?? null,
-      ],
-    )
-    await run(
-      database,
-      'INSERT INTO project_member (project_id, person_id, keeper) SELECT id, $2, true FROM project WHERE identity = $1',
-      [id, person.number],
-    )
-    const document = replaceAt(world.document, ['projects', id], given.rulebook)
-    const words = [
-      inWords(
-        world.document,
-        document,
-        { path: ['projects', id], after: given.rulebook },
-        () => given.title,
-      ),
-    ]
-    await run(
-      database,
-      'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, $6, $7)',
-      [
-        world.edition + 1,
-        JSON.stringify(document),
-        JSON.stringify(words),
-        JSON.stringify([['projects', id]]),
-        given.open === false
-          ? 'A new project, for its members only.'
-          : `A new project: ${given.title.trim()}.`,
-        person.number,
-        now,
-      ],
-    )
-    await run(database, 'UPDATE current_edition SET number = $1', [world.edition + 1])
-    await audit(
-      database,
-      person.number,
-      'made a project',
-      `project ${given.code}`,
-      { after: given },
-      now,
-    )
-    await tell(database, 'edition', String(world.edition + 1), {}, now)
-    return {
-      id,
-      code: given.code,
-      title: given.title.trim(),
-      rulebook: given.rulebook,
-      edition: world.edition + 1,
-    }
+    await holdEdition(database, world, 'UPDATE')
+    await insertProject(database, acting, id, given)
+    const edition = await recordFollowing(database, acting, id, given)
+    await audit(database, person.number, 'made a project', `project ${code}`, { after: given }, now)
+    await tell(database, 'edition', String(edition), {}, now)
+    return { id, code, title: given.title.trim(), rulebook, edition }
   })
 }
 

@@ -39,7 +39,7 @@ export const queryEndpoints: readonly Endpoint[] = [
     role: 'viewer',
     summary: 'Everything a query can name.',
     answer: async (context) => ({
-      body: { ...vocabulary(context), today: context.now.toISOString() },
+      body: vocabulary(context),
     }),
   }),
   ...keptEndpoints<QueryContent>({

@@ -42,19 +42,13 @@ function judgeNamed(content: unknown): void {
     ])
 }
 
-/** The endpoints of one kind of kept thing: list, create, read, change, delete and where it is used. */
-export function keptEndpoints<Content>({
-  kind,
-  plural,
-  content,
-  take,
-  show,
-}: Keeper<Content>): Endpoint[] {
-  const Making = Type.Object(
+/** The body of a new one, and of changes to one. */
+const bodiesOf = <Content>(content: TUnsafe<Content>) => ({
+  New: Type.Object(
     { title, description: Type.Optional(description), shared: Type.Optional(shared), content },
     { additionalProperties: false },
-  )
-  const Changing = Type.Object(
+  ),
+  Change: Type.Object(
     {
       title: Type.Optional(title),
       description: Type.Optional(description),
@@ -62,45 +56,26 @@ export function keptEndpoints<Content>({
       content: Type.Optional(content),
     },
     { additionalProperties: false },
-  )
+  ),
+})
+
+/** The endpoints of one kind of saved thing: list, create, read, change, delete and where it is used. */
+export const keptEndpoints = <Content>(keeper: Keeper<Content>): readonly Endpoint[] => [
+  ...readEndpoints(keeper),
+  ...writeEndpoints(keeper),
+]
+
+function readEndpoints<Content>({ kind, plural, show }: Keeper<Content>): readonly Endpoint[] {
   const path = `/api/v1/${plural}`
-  const answer = (context: RequestContext, kept: Kept<Content>) => ({
-    body: show(context, kept),
-    etag: keptEtag(kept),
-  })
   return [
     endpoint({
       method: 'get',
       path,
       role: 'viewer',
       summary: `The ${plural} a person may see.`,
-      answer: async (context) => ({
-        body: {
-          [plural]: (await list<Content>(context.database, context, kind)).map((kept) =>
-            show(context, kept),
-          ),
-        },
-      }),
-    }),
-    endpoint({
-      method: 'post',
-      path,
-      role: 'member',
-      summary: `Keeps a new ${kind}.`,
-      body: Making,
       answer: async (context) => {
-        const given: Keeping<Content> & { title: string; content: Content } = context.body
-        judgeNamed(given.content)
-        return {
-          status: 201,
-          ...answer(
-            context,
-            await keep(context.database, context, kind, {
-              ...given,
-              content: await take(context, given.content),
-            }),
-          ),
-        }
+        const found = await list<Content>(context.database, context, kind)
+        return { body: { [plural]: found.map((one) => show(context, one)) } }
       },
     }),
     endpoint({
@@ -108,33 +83,64 @@ export function keptEndpoints<Content>({
       path: `${path}/{id}`,
       role: 'viewer',
       summary: `One ${kind}.`,
-      answer: async (context) =>
-        answer(context, await read<Content>(context.database, context, kind, context.params.id)),
+      answer: async (context) => {
+        const found = await read<Content>(context.database, context, kind, context.params.id)
+        return { body: show(context, found), etag: keptEtag(found) }
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: `${path}/{id}/usage`,
+      role: 'viewer',
+      summary: `What rests on a ${kind}.`,
+      answer: async ({ database, person, params, ...context }) => {
+        await read(database, { ...context, person }, kind, params.id)
+        const users = await usersOf(database, kind, params.id)
+        const usedBy = users
+          .filter((user) => user.shared === 'everyone' || user.owner === person.number)
+          .map((user) => ({ kind: user.kind, id: user.id, title: user.title }))
+        return { body: { usedBy } }
+      },
+    }),
+  ]
+}
+
+function writeEndpoints<Content>(keeper: Keeper<Content>): readonly Endpoint[] {
+  const { kind, plural, take, show } = keeper
+  const { New, Change } = bodiesOf(keeper.content)
+  const path = `/api/v1/${plural}`
+  return [
+    endpoint({
+      method: 'post',
+      path,
+      role: 'member',
+      summary: `Keeps a new ${kind}.`,
+      body: New,
+      answer: async (context) => {
+        const given: Keeping<Content> & { title: string; content: Content } = context.body
+        judgeNamed(given.content)
+        const content = await take(context, given.content)
+        const made = await keep(context.database, context, kind, { ...given, content })
+        return { status: 201, body: show(context, made), etag: keptEtag(made) }
+      },
     }),
     endpoint({
       method: 'patch',
       path: `${path}/{id}`,
       role: 'member',
       summary: `Changes a ${kind}.`,
-      body: Changing,
+      body: Change,
       answer: async (context) => {
+        const { database, params } = context
         const given: Keeping<Content> = context.body
         judgeNamed(given.content)
         const taken =
           given.content === undefined
             ? given
             : { ...given, content: await take(context, given.content) }
-        return answer(
-          context,
-          await change(
-            context.database,
-            context,
-            kind,
-            context.params.id,
-            taken,
-            matchOf(context.request),
-          ),
-        )
+        const match = matchOf(context.request)
+        const changed = await change(database, context, kind, params.id, taken, match)
+        return { body: show(context, changed), etag: keptEtag(changed) }
       },
     }),
     endpoint({
@@ -142,26 +148,10 @@ export function keptEndpoints<Content>({
       path: `${path}/{id}`,
       role: 'member',
       summary: `Deletes a ${kind} that nothing rests on.`,
-      answer: async (context) => (
-        await discard(context.database, context, kind, context.params.id, matchOf(context.request)),
-        {}
-      ),
-    }),
-    endpoint({
-      method: 'get',
-      path: `${path}/{id}/usage`,
-      role: 'viewer',
-      summary: `What rests on a ${kind}.`,
       answer: async (context) => {
-        await read(context.database, context, kind, context.params.id)
-        const users = await usersOf(context.database, kind, context.params.id)
-        return {
-          body: {
-            usedBy: users
-              .filter((user) => user.shared === 'everyone' || user.owner === context.person.number)
-              .map(({ kind: of, id, title: named }) => ({ kind: of, id, title: named })),
-          },
-        }
+        const { database, params } = context
+        await discard(database, context, kind, params.id, matchOf(context.request))
+        return {}
       },
     }),
   ]

@@ -49,41 +49,48 @@ interface Taken {
   readonly people: readonly number[]
 }
 
-/** Judges what is given of a team, and completes it with what it was before. */
-function take(world: World, given: TeamGiven, before?: Team): Taken {
-  const title = given.title?.trim() ?? before?.title ?? ''
-  const wrong: Wrong[] = []
+function judgeTitle(world: World, title: string, before?: Team): Wrong[] {
   if (title === '')
-    wrong.push({
-      pointer: '/title',
-      message: 'A team needs a title.',
-      expected: 'its name',
-      found: given.title ?? '',
-    })
-  if (
-    world.teams.some(
-      (one) => one.id !== before?.id && one.title.toLowerCase() === title.toLowerCase(),
-    )
-  )
-    wrong.push({
+    return [
+      { pointer: '/title', message: 'A team needs a title.', expected: 'its name', found: title },
+    ]
+  const isTwin = (team: Team): boolean =>
+    team.id !== before?.id && team.title.toLowerCase() === title.toLowerCase()
+  if (!world.teams.some(isTwin)) return []
+  return [
+    {
       pointer: '/title',
       message: `There is a team “${title}” already.`,
       expected: 'another title',
       found: title,
-    })
-  wrong.push(...wrongCalendar(world, given.calendar))
-  const people = given.people?.map((id, index) => {
-    const person = world.people.find((one) => one.id === id)
-    if (!person)
-      wrong.push({
-        pointer: `/people/${index}`,
-        message: 'There is no such person.',
-        expected: 'the identity of a person',
-        found: id,
-      })
-    return person?.number ?? 0
-  })
+    },
+  ]
+}
+
+const judgePeople = (world: World, ids: readonly string[]): Wrong[] =>
+  ids.flatMap((id, index) =>
+    world.people.some((one) => one.id === id)
+      ? []
+      : [
+          {
+            pointer: `/people/${index}`,
+            message: 'There is no such person.',
+            expected: 'the identity of a person',
+            found: id,
+          },
+        ],
+  )
+
+/** Judges what is given of a team, and completes it with what it was before. */
+function take(world: World, given: TeamGiven, before?: Team): Taken {
+  const title = given.title?.trim() ?? before?.title ?? ''
+  const wrong = [
+    ...judgeTitle(world, title, before),
+    ...wrongCalendar(world, given.calendar),
+    ...judgePeople(world, given.people ?? []),
+  ]
   if (wrong.length > 0) throw invalid(wrong)
+  const people = given.people?.map((id) => world.people.find((one) => one.id === id)!.number)
   return {
     title,
     remit: given.remit === undefined ? (before?.remit ?? null) : readRemit(world, given.remit),

@@ -1,3 +1,4 @@
+import { isComputed } from '@bluestem/core/definitions'
 import {
   mendTemplate,
   type Stale,
@@ -12,70 +13,76 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { bare } from './apply.ts'
 import { groundOf } from './service.ts'
 
-/** A template made from an item that exists, with what stands below it if wished. */
+interface ReadItem {
+  readonly title: string
+  readonly type: { readonly id: string }
+  readonly description: string | null
+  readonly fields?: Readonly<Record<string, unknown>>
+  readonly children: readonly { readonly ref: string }[]
+}
 
+/** What a template takes of an item beside its title, type and description. */
+const takenHandles = ['priority', 'labels', 'components', 'assignee', 'estimate']
+
+const isEmpty = (value: unknown): boolean =>
+  value === null || value === undefined || (Array.isArray(value) && value.length === 0)
+
+/** Values as a template holds them, without the empty ones. */
+const filled = (entries: readonly (readonly [string, unknown])[]): Record<string, unknown> =>
+  Object.fromEntries(
+    entries.map(([handle, value]) => [handle, bare(value)]).filter(([, value]) => !isEmpty(value)),
+  )
+
+/** One item as a node of a template, and the refs of what stands directly below it. */
+async function nodeOf(
+  database: Sequelize,
+  acting: ActorContext,
+  ref: string,
+): Promise<Pick<TemplateContent, 'item'> & { children: ReadItem['children'] }> {
+  const { body } = await readItem(database, acting, ref)
+  const item = body as ReadItem & Readonly<Record<string, unknown>>
+  const { title, type, description, children } = item
+  const computed = new Set(
+    Object.values(acting.world.document.fields)
+      .filter((field) => isComputed(field.kind))
+      .map((field) => field.handle),
+  )
+  const own = Object.entries(item.fields ?? {}).filter(([handle]) => !computed.has(handle))
+  return {
+    item: {
+      title,
+      type: type.id,
+      ...(description ? { description } : {}),
+      values: filled(takenHandles.map((handle) => [handle, item[handle]])),
+      fields: filled(own),
+    },
+    children,
+  }
+}
+
+/** How many children of an item a template takes. */
+const mostChildren = 200
+
+/** A template made from an item that exists, with what stands below it if wished. */
 export async function contentFrom(
   database: Sequelize,
   acting: ActorContext,
   ref: string,
   withChildren: boolean,
 ): Promise<{ content: TemplateContent; left: readonly Stale[] }> {
-  const { document } = acting.world
-  const node = async (
-    one: string,
-  ): Promise<{ item: TemplateContent['item']; children: readonly { ref: string }[] }> => {
-    const { body } = await readItem(database, acting, one)
-    const held = body as Readonly<Record<string, unknown>> & {
-      title: string
-      type: { id: string }
-      fields?: Readonly<Record<string, unknown>>
-      children: readonly { ref: string }[]
-    }
-    const given = ['priority', 'labels', 'components', 'assignee', 'estimate'].map(
-      (handle) => [handle, bare(held[handle])] as const,
-    )
-    const filled = (entries: readonly (readonly [string, unknown])[]): Record<string, unknown> =>
-      Object.fromEntries(
-        entries.filter(
-          ([, value]) =>
-            value !== null && value !== undefined && !(Array.isArray(value) && value.length === 0),
-        ),
-      )
-    const own = Object.entries(held.fields ?? {})
-      .filter(
-        ([handle]) =>
-          !Object.values(document.fields).some(
-            (field) =>
-              field.handle === handle && (field.kind === 'score' || field.kind === 'roll-up'),
-          ),
-      )
-      .map(([handle, value]) => [handle, bare(value)] as const)
-    const description = held['description'] as string | null
-    return {
-      item: {
-        title: held.title,
-        type: held.type.id,
-        ...(description ? { description } : {}),
-        values: filled(given),
-        fields: filled(own),
-      },
-      children: held.children,
-    }
-  }
-  const top = await node(ref)
-  const children = withChildren
-    ? await Promise.all(
-        top.children
-          .slice(0, 200)
-          .map(async (child, index) => ({ key: `c${index + 1}`, ...(await node(child.ref)).item })),
-      )
-    : []
-  const { project } = await find(database, acting, ref)
-  return fitting(
-    { item: top.item, children, links: [] },
-    groundOf(acting.world, { rulebook: null, project: project.id }),
+  const top = await nodeOf(database, acting, ref)
+  const below = withChildren ? top.children.slice(0, mostChildren) : []
+  const children = await Promise.all(
+    below.map(async (child, index) => {
+      const { item } = await nodeOf(database, acting, child.ref)
+      return { key: `c${index + 1}`, ...item }
+    }),
   )
+  const { project } = await find(database, acting, ref)
+  const ground = groundOf(acting.world, { rulebook: null, project: project.id })
+  return fitting({ item: top.item, children, links: [] }, ground)
 }
+
 /** A template without what does not fit its rulebook, and what that was: values are taken out, and children that no mend helps. */
 
 export function fitting(

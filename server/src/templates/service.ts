@@ -2,6 +2,7 @@ import { chainOf } from '@bluestem/core/definitions'
 import {
   blanksOf,
   mendTemplate,
+  type NewTemplate,
   type Stale,
   staleParts,
   type TemplateContent,
@@ -177,41 +178,48 @@ function judgeContent(
     )
 }
 
-export async function makeTemplate(
-  database: Sequelize,
-  acting: ActorContext,
-  given: TemplateGiven & {
-    title: string
-    content: TemplateContent
-    rulebook?: string
-    project?: string
-  },
-): Promise<{ body: object; etag: string }> {
-  const { world, person, now } = acting
-  const owner = { rulebook: given.rulebook ?? null, project: given.project ?? null }
-  if ((owner.rulebook === null) === (owner.project === null))
+type Owner = Pick<TemplateRow, 'rulebook' | 'project'>
+
+/** The number of the project a new template belongs to, or null. @throws Problem where nobody may own it so */
+function judgeOwner(acting: ActorContext, { rulebook, project }: Owner): number | null {
+  const { world } = acting
+  const pointer = '/rulebook'
+  if ((rulebook === null) === (project === null))
     throw invalid([
       {
-        pointer: '/rulebook',
+        pointer,
         message: 'A template belongs to a rulebook or to a project.',
         expected: 'one of them',
       },
     ])
-  if (owner.rulebook !== null && !world.document.rulebooks[owner.rulebook])
+  if (rulebook !== null && !world.document.rulebooks[rulebook])
     throw invalid([
       {
-        pointer: '/rulebook',
+        pointer,
         message: 'There is no such rulebook.',
         expected: 'the identity of a rulebook',
-        found: owner.rulebook,
+        found: rulebook,
       },
     ])
-  const project = owner.project === null ? null : world.numbers.of('project', owner.project)
-  if (project === undefined || (project !== null && !seen(acting).includes(project)))
+  const number = project === null ? null : world.numbers.of('project', project)
+  if (number === undefined || (number !== null && !seen(acting).includes(number)))
     throw notFound('project of this identity')
-  if (!mayKeep(acting, owner))
+  if (!mayKeep(acting, { rulebook, project }))
     throw forbidden('Only the keepers of the rulebook or project make its templates.')
-  judgeContent(acting, owner, given.content)
+  return number
+}
+
+/** Makes a template of a rulebook or a project. */
+export async function makeTemplate(
+  database: Sequelize,
+  acting: ActorContext,
+  given: NewTemplate,
+): Promise<{ body: object; etag: string }> {
+  const { person, now } = acting
+  const { title, description = '', rulebook = null, content } = given
+  const owner = { rulebook, project: given.project ?? null }
+  const project = judgeOwner(acting, owner)
+  judgeContent(acting, owner, content)
   const id = newIdentity('te')
   return await inTransaction(database, async () => {
     await run(
@@ -219,23 +227,16 @@ export async function makeTemplate(
       'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by) VALUES ($1, $2, $3, $4, $5, $6::jsonb, $7, $8)',
       [
         id,
-        given.title.trim(),
-        given.description ?? '',
-        owner.rulebook,
+        title.trim(),
+        description,
+        rulebook,
         project,
-        JSON.stringify(given.content),
+        JSON.stringify(content),
         now,
         person.number,
       ],
     )
-    await recorded(
-      database,
-      acting,
-      'made a template',
-      id,
-      { after: { title: given.title } },
-      { project },
-    )
+    await recorded(database, acting, 'made a template', id, { after: { title } }, { project })
     return await readTemplate(database, acting, id)
   })
 }

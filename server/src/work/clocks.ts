@@ -1,10 +1,53 @@
-import { offeredOf } from '@bluestem/core/definitions'
-import { clockOf, type ClockState } from '@bluestem/core/work'
+import type { World } from '../workspace/world.ts'
+import { type DefinitionsDocument, offeredOf } from '@bluestem/core/definitions'
+import { type Allowed, clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { calendarOfItem } from '../teams/service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Row } from './row.ts'
+
+type Limit = DefinitionsDocument['limits'][string] & { readonly id: string }
+
+/** The time limits that a project's rulebook offers. */
+function limitsOf(document: DefinitionsDocument, project: string): Limit[] {
+  const offered = offeredOf(document, document.projects[project]!, 'limit')
+  return offered.flatMap((id) => {
+    const limit = document.limits[id]
+    return limit && !limit.retired ? [{ id, ...limit }] : []
+  })
+}
+
+interface StateRow {
+  readonly valid_from: Date
+  readonly status_id: number
+  readonly on_hold: boolean
+}
+
+/** Every state of an item, as a clock counts it. */
+async function statesOf(database: Sequelize, world: World, id: number): Promise<ClockState[]> {
+  const states = await rows<StateRow>(
+    database,
+    'SELECT valid_from, status_id, on_hold FROM item_state WHERE id = $1 ORDER BY valid_from',
+    [id],
+  )
+  return states.map((state) => ({
+    from: state.valid_from.getTime(),
+    status: world.numbers.identity('status', state.status_id)!,
+    onHold: state.on_hold,
+  }))
+}
+
+/** What an item's allowance under a limit depends on. */
+function allowedOf({ numbers, vocabulary }: World, row: Row): Allowed {
+  const priority =
+    row['priority_id'] === null ? null : numbers.identity('priority', row['priority_id'] as number)!
+  return {
+    priority,
+    urgency: priority === null ? null : vocabulary.urgencyOf(priority),
+    labels: (row['labels'] as number[]).map((number) => numbers.identity('label', number)!),
+  }
+}
 
 /** Where the clocks of an item's time limits stand, and the calendar they run by. */
 export async function clocksOf(
@@ -15,56 +58,17 @@ export async function clocksOf(
   row: Row,
 ): Promise<object[]> {
   const { world, now } = acting
-  const limits = offeredOf(world.document, world.document.projects[project]!, 'limit').flatMap(
-    (limit) =>
-      world.document.limits[limit] && !world.document.limits[limit].retired
-        ? [{ id: limit, ...world.document.limits[limit] }]
-        : [],
-  )
+  const limits = limitsOf(world.document, project)
   if (limits.length === 0) return []
-  const states = (
-    await rows<{ valid_from: Date; status_id: number; on_hold: boolean }>(
-      database,
-      'SELECT valid_from, status_id, on_hold FROM item_state WHERE id = $1 ORDER BY valid_from',
-      [id],
-    )
-  ).map(({ valid_from, status_id, on_hold }): ClockState => ({
-    from: valid_from.getTime(),
-    status: world.numbers.identity('status', status_id)!,
-    onHold: on_hold,
-  }))
-  const priority =
-    row['priority_id'] === null
-      ? null
-      : world.numbers.identity('priority', row['priority_id'] as number)!
-  const allowed = {
-    priority,
-    urgency: priority === null ? null : world.vocabulary.urgencyOf(priority),
-    labels: (row['labels'] as number[]).map((number) => world.numbers.identity('label', number)!),
-  }
+  const states = await statesOf(database, world, id)
+  const allowed = allowedOf(world, row)
   const { calendar, team } = await calendarOfItem(database, acting, id, project)
-  return limits.flatMap(({ id: limit, title, what, ...definition }) => {
-    const clock = clockOf(
-      { ...definition, title, what },
-      states,
-      allowed,
-      now.getTime(),
-      calendar,
-      world.zone,
-    )
-    return clock
-      ? [
-          {
-            id: limit,
-            title,
-            what,
-            ...clock,
-            calendar: calendar.title,
-            team,
-            used: Math.round(clock.used),
-            runsOut: clock.runsOut === null ? null : new Date(clock.runsOut).toISOString(),
-          },
-        ]
-      : []
+  return limits.flatMap((limit) => {
+    const clock = clockOf(limit, states, allowed, now.getTime(), calendar, world.zone)
+    if (!clock) return []
+    const runsOut = clock.runsOut === null ? null : new Date(clock.runsOut).toISOString()
+    const { id: limitId, title, what } = limit
+    const used = Math.round(clock.used)
+    return [{ id: limitId, title, what, ...clock, calendar: calendar.title, team, used, runsOut }]
   })
 }

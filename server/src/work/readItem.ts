@@ -1,3 +1,4 @@
+import type { Project, World } from '../workspace/world.ts'
 import { movesFrom } from '@bluestem/core/definitions'
 import { refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -9,80 +10,102 @@ import { clocksOf } from './clocks.ts'
 import { enteringFacts, flowFor, missingFor } from './entering.ts'
 import { itemColumns, itemOf, refOf, type Row } from './row.ts'
 import { find } from './storedItem.ts'
-import type { World } from '../workspace/world.ts'
 import { type Asking, Binds } from '../sql/statement.ts'
 
-/** One item whole: its values, where it may go, and how it stands to its relatives. */
+interface ChosenStatus {
+  readonly id: string
+  readonly title: string
+  readonly mark: string
+}
 
+const chosenStatus = ({ document }: World, id: string): ChosenStatus => ({
+  id,
+  title: document.statuses[id]!.title,
+  mark: document.statuses[id]!.phase,
+})
+
+/** What stands directly below an item, as its page lists it: at most two hundred. */
+async function childrenOf(database: Sequelize, { world, visible }: Asking, id: number) {
+  const children = await rows<Row>(
+    database,
+    `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`,
+    [id, visible],
+  )
+  return children.map((child) => ({
+    ref: refOf(world, child),
+    title: child['title'],
+    type: chosenType(world, child),
+    status: chosenStatus(world, world.numbers.identity('status', child['status_id'] as number)!),
+  }))
+}
+
+/** Since when an item has been in the status it is in. */
+async function statusSince(database: Sequelize, id: number, status: unknown): Promise<Date> {
+  const [found] = await rows<{ since: Date }>(
+    database,
+    `SELECT coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), created_at) AS since FROM item WHERE id = $1`,
+    [id, status],
+  )
+  return found!.since
+}
+
+/** Where an item may go, with what each move still needs, and where it may not, with why. */
+async function movesOf(
+  database: Sequelize,
+  acting: ActorContext,
+  project: Project,
+  row: Row,
+): Promise<{ moves: object[]; refusals: object[] }> {
+  const { world } = acting
+  const status = world.numbers.identity('status', row['status_id'] as number)!
+  const type = world.numbers.identity('type', row['type_id'] as number)!
+  const flow = flowFor(world, project.id, type)
+  const entering =
+    flow.requirements.size > 0
+      ? await enteringFacts(database, acting, project, row, false)
+      : undefined
+  const moves = movesFrom(flow, status, world.document.statuses).map((to) => {
+    const requirement = flow.requirements.get(to)
+    return {
+      ...chosenStatus(world, to),
+      missing: entering ? missingFor(world, requirement, entering) : [],
+      says: requirement?.says ?? null,
+      asksReason: requirement?.reason === true || requirement?.comment === true,
+    }
+  })
+  const refusals = flow.statuses.flatMap((to) => {
+    const refusal = to === status ? undefined : refuseMove(world.document, flow, status, to)
+    return refusal ? [{ ...chosenStatus(world, to), message: refusal.message }] : []
+  })
+  return { moves, refusals }
+}
+
+/** One item whole: its values, where it may go, and how it stands to its relatives. */
 export async function readItem(
   database: Sequelize,
   acting: ActorContext,
   ref: string,
 ): Promise<{ body: object; etag: string }> {
   const { world } = acting
-  const { row, id } = await find(database, acting, ref)
+  const { row, id, project } = await find(database, acting, ref)
   const asking = askingOf(world, acting.person, acting.now)
-  const item = await itemById(database, asking, id)
-  const project = world.numbers.identity('project', row['project_id'] as number)!
-  const type = world.numbers.identity('type', row['type_id'] as number)!
-  const status = world.numbers.identity('status', row['status_id'] as number)!
-  const flow = flowFor(world, project, type)
-  const entering =
-    flow.requirements.size > 0
-      ? await enteringFacts(
-          database,
-          acting,
-          world.projects.find((one) => one.id === project)!,
-          row,
-          false,
-        )
-      : undefined
-  const title = (one: string): { id: string; title: string; mark: string } => ({
-    id: one,
-    title: world.document.statuses[one]!.title,
-    mark: world.document.statuses[one]!.phase,
-  })
-  const children = await rows<Row>(
-    database,
-    `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`,
-    [id, asking.visible],
-  )
-  const [since] = await rows<{ since: Date }>(
-    database,
-    `SELECT coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), created_at) AS since FROM item WHERE id = $1`,
-    [id, row['status_id']],
-  )
+  const since = await statusSince(database, id, row['status_id'])
+  const etag = etagOf(world, row)
   return {
-    etag: etagOf(world, row),
+    etag,
     body: {
-      ...item,
-      etag: etagOf(world, row),
-      rulebook: world.document.projects[project],
-      statusSince: since!.since.toISOString(),
+      ...(await itemById(database, asking, id)),
+      etag,
+      rulebook: world.document.projects[project.id],
+      statusSince: since.toISOString(),
       holdSince: row['held_since'],
-      moves: movesFrom(flow, status, world.document.statuses).map((to) => ({
-        ...title(to),
-        missing: entering ? missingFor(world, flow.requirements.get(to), entering) : [],
-        says: flow.requirements.get(to)?.says ?? null,
-        asksReason:
-          flow.requirements.get(to)?.reason === true || flow.requirements.get(to)?.comment === true,
-      })),
-      limits: await clocksOf(database, acting, id, project, row),
-      refusals: flow.statuses
-        .filter((to) => to !== status && refuseMove(world.document, flow, status, to))
-        .map((to) => ({
-          ...title(to),
-          message: refuseMove(world.document, flow, status, to)!.message,
-        })),
-      children: children.map((child) => ({
-        ref: refOf(world, child),
-        title: child['title'],
-        type: chosenType(world, child),
-        status: title(world.numbers.identity('status', child['status_id'] as number)!),
-      })),
+      ...(await movesOf(database, acting, project, row)),
+      limits: await clocksOf(database, acting, id, project.id, row),
+      children: await childrenOf(database, asking, id),
     },
   }
 }
+
 export const chosenType = (world: World, row: Row): object => {
   const id = world.numbers.identity('type', row['type_id'] as number)!
   const type = world.document.types[id]!

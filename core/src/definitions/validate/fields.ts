@@ -179,26 +179,27 @@ const defaultWords: Partial<Record<Field['kind'], string>> = {
   people: 'me, or identities of people',
 }
 
+const isPerson = (value: unknown): boolean => typeof value === 'string' && value.startsWith('pe_')
+
+/** Whether the default of a field is a value of its kind, and within its rules. */
 function fitsKind(field: Field): boolean {
-  const { kind, default: standard } = field
-  const text = typeof standard === 'string'
+  const { kind, default: standard, options = {} } = field
   const offered = (option: unknown): boolean =>
-    typeof option === 'string' && field.options?.[option] !== undefined
+    typeof option === 'string' && options[option] !== undefined
   switch (kind) {
     case 'text':
     case 'long text':
     case 'web address':
-      return text && (field.pattern === undefined || fitsPattern(field.pattern, standard))
-    case 'number':
       return (
-        typeof standard === 'number' &&
-        standard >= (field.smallest ?? -Infinity) &&
-        standard <= (field.largest ?? Infinity)
+        typeof standard === 'string' &&
+        (field.pattern === undefined || fitsPattern(field.pattern, standard))
       )
+    case 'number':
+      return typeof standard === 'number' && isWithin(field, standard)
     case 'date':
-      return text && (isRelativeDay(standard) || isDay(standard))
+      return typeof standard === 'string' && (isRelativeDay(standard) || isDay(standard))
     case 'moment':
-      return text && (isRelativeDay(standard) || isInstantText(standard))
+      return typeof standard === 'string' && (isRelativeDay(standard) || isInstantText(standard))
     case 'yes/no':
       return typeof standard === 'boolean'
     case 'choice':
@@ -206,13 +207,13 @@ function fitsKind(field: Field): boolean {
     case 'several choices':
       return Array.isArray(standard) && standard.every(offered)
     case 'person':
-      return text && (standard === 'me' || standard.startsWith('pe_'))
+      return standard === 'me' || isPerson(standard)
     case 'people':
-      return (
-        standard === 'me' ||
-        (Array.isArray(standard) && standard.every((one) => one.startsWith('pe_')))
-      )
+      return standard === 'me' || (Array.isArray(standard) && standard.every(isPerson))
     default:
       return false
   }
 }
+
+const isWithin = ({ smallest = -Infinity, largest = Infinity }: Field, value: number): boolean =>
+  value >= smallest && value <= largest

@@ -48,6 +48,21 @@ export function keyInWords(document: DefinitionsDocument, key: string): string {
   }
 }
 
+const listed = (parts: readonly (string | false | 0 | undefined)[]): string =>
+  parts.filter(Boolean).join(', ')
+
+function formInWords(document: DefinitionsDocument, entry: RulebookEntry): string {
+  const { required, section, shownWhen } = entry
+  const condition = shownWhen && `shown when ${fieldTitle(document, shownWhen.field)} says so`
+  return listed([required && 'required', section && `in ${section}`, condition]) || 'shown'
+}
+
+function familyInWords(document: DefinitionsDocument, entry: RulebookEntry): string {
+  const types = (entry.requiredFor ?? []).map((id) => document.types[id]?.title ?? id)
+  const required = types.length > 0 && `required for ${types.join(', ')}`
+  return listed([entry.closed && 'closed', required]) || 'offered'
+}
+
 /** What a rulebook says of a key: “starts in Open”, “required, in Repair”, “Operations”. Nothing said: “nothing”. */
 export function entryInWords(
   document: DefinitionsDocument,
@@ -56,8 +71,6 @@ export function entryInWords(
 ): string {
   const kind = kindOfEntry(key)
   if (!entry) return kind === 'move' ? 'not allowed' : 'nothing'
-  const titles = (ids: readonly string[]): string =>
-    ids.map((id) => document.types[id]?.title ?? id).join(', ')
   switch (kind) {
     case 'type':
       return entry.start
@@ -70,28 +83,13 @@ export function entryInWords(
     case 'requirement':
       return requirementInWords(document, entry.requires ?? {}) || 'nothing asked'
     case 'form':
-      return (
-        [
-          entry.required && 'required',
-          entry.section && `in ${entry.section}`,
-          entry.shownWhen && `shown when ${fieldTitle(document, entry.shownWhen.field)} says so`,
-        ]
-          .filter(Boolean)
-          .join(', ') || 'shown'
-      )
+      return formInWords(document, entry)
     case 'ladder':
       return document.ladders[entry.ladder ?? '']?.title ?? 'none'
     case 'unit':
       return entry.unit ?? 'hours'
     case 'family':
-      return (
-        [
-          entry.closed && 'closed',
-          entry.requiredFor?.length && `required for ${titles(entry.requiredFor)}`,
-        ]
-          .filter(Boolean)
-          .join(', ') || 'offered'
-      )
+      return familyInWords(document, entry)
     case 'link':
       return 'offered'
     case 'limit':

@@ -1,3 +1,4 @@
+import { type EntryKind, kindOfEntry } from './entry.ts'
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
 import type { Difference } from '../draft/diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
@@ -8,6 +9,21 @@ const titleIn = (documents: readonly DefinitionsDocument[], section: Section, id
   documents.map((document) => document[section][id]?.title).find((title) => title !== undefined) ??
   id
 
+type TitleOf = (section: Section, id: string) => string
+
+/** What is told of one change: its place in the document, and how things are called. */
+interface Told {
+  readonly difference: Difference
+  readonly section: Section
+  readonly part: string
+  readonly key: string
+  /** what kind of thing it is, such as “status” */
+  readonly word: string
+  /** its title in quotation marks */
+  readonly name: string
+  readonly titleOf: TitleOf
+}
+
 /** A difference as a person would tell it: “renames status Stuck to Waiting for parts”. */
 export function inWords(
   before: DefinitionsDocument,
@@ -15,39 +31,63 @@ export function inWords(
   difference: Difference,
   projectTitle: (id: string) => string = () => 'a project',
 ): string {
-  const [section, id = '', part, key] = difference.path
-  const documents = [after, before]
-  const of = (where: Section, what: string): string => `“${titleIn(documents, where, what)}”`
+  const [section, id = '', part, key = ''] = difference.path
+  const titleOf: TitleOf = (where, what) => `“${titleIn([after, before], where, what)}”`
   if (section === 'projects')
     return typeof difference.after === 'string'
-      ? `lets ${projectTitle(id)} follow rulebook ${of('rulebooks', difference.after)}`
+      ? `lets ${projectTitle(id)} follow rulebook ${titleOf('rulebooks', difference.after)}`
       : `takes the rulebook from ${projectTitle(id)}`
-  const word = sectionWords[section as Section]
-  const name = of(section as Section, id)
+  const place = section as Section
+  const word = sectionWords[place]
+  const name = titleOf(place, id)
   if (part === undefined)
     return difference.after === undefined ? `takes away ${word} ${name}` : `adds ${word} ${name}`
-  if (section === 'rulebooks' && part === 'entries' && key)
-    return `${entryWords(after, key, difference, of)}${Object.keys(after.rulebooks).length > 1 ? `, in ${name}` : ''}`
-  if (part === 'title' && key === undefined)
-    return `renames ${word} “${String(difference.before)}” to “${String(difference.after)}”`
-  if (part === 'retired')
-    return difference.after === true ? `retires ${word} ${name}` : `offers ${word} ${name} again`
-  if (
-    part === 'order' ||
-    (part === 'rungs' && difference.before !== undefined && difference.after !== undefined)
-  )
-    return `moves ${word} ${name} to another place`
-  if (section === 'ladders' && part === 'rungs' && key)
-    return `${difference.after === undefined ? 'takes' : 'puts'} priority ${of('priorities', key)} ${difference.after === undefined ? 'off' : 'on'} ladder ${name}`
-  if (section === 'ladders' && part === 'default')
-    return `makes ${difference.after ? of('priorities', String(difference.after)) : 'nothing'} the default of ladder ${name}`
-  if (part === 'description') return `describes ${word} ${name} anew`
-  if (part === 'options' && key) return optionWords(name, difference)
-  if (part === 'extends')
-    return difference.after
-      ? `lets rulebook ${name} extend ${of('rulebooks', String(difference.after))}`
-      : `lets rulebook ${name} stand alone`
-  return `changes the ${partWords[part] ?? part} of ${word} ${name}${primitive(difference.before) && primitive(difference.after) ? ` from ${said(difference.before)} to ${said(difference.after)}` : ''}`
+  if (section === 'rulebooks' && part === 'entries' && key) {
+    const words = entryWords(after, key, difference, titleOf)
+    return Object.keys(after.rulebooks).length > 1 ? `${words}, in ${name}` : words
+  }
+  const told: Told = { difference, section: place, part, key, word, name, titleOf }
+  if (section === 'ladders') return ladderWords(told) ?? partInWords(told)
+  return partInWords(told)
+}
+
+/** What changes on a ladder, where it is about its rungs or its default. */
+function ladderWords({ difference, part, key, name, titleOf }: Told): string | undefined {
+  const { before, after } = difference
+  if (part === 'default')
+    return `makes ${after ? titleOf('priorities', String(after)) : 'nothing'} the default of ladder ${name}`
+  if (part !== 'rungs' || !key || (before !== undefined && after !== undefined)) return undefined
+  const priority = titleOf('priorities', key)
+  return after === undefined
+    ? `takes priority ${priority} off ladder ${name}`
+    : `puts priority ${priority} on ladder ${name}`
+}
+
+function partInWords(told: Told): string {
+  const { difference, part, key, word, name, titleOf } = told
+  const { before, after } = difference
+  switch (part) {
+    case 'title':
+      if (!key) return `renames ${word} “${String(before)}” to “${String(after)}”`
+      break
+    case 'retired':
+      return after === true ? `retires ${word} ${name}` : `offers ${word} ${name} again`
+    case 'order':
+    case 'rungs':
+      return `moves ${word} ${name} to another place`
+    case 'description':
+      return `describes ${word} ${name} anew`
+    case 'options':
+      if (key) return optionWords(name, difference)
+      break
+    case 'extends':
+      return after
+        ? `lets rulebook ${name} extend ${titleOf('rulebooks', String(after))}`
+        : `lets rulebook ${name} stand alone`
+  }
+  const fromTo =
+    primitive(before) && primitive(after) ? ` from ${said(before)} to ${said(after)}` : ''
+  return `changes the ${partWords[part] ?? part} of ${word} ${name}${fromTo}`
 }
 
 /** Parts whose names in the document are not words. */
@@ -59,24 +99,25 @@ const partWords: Record<string, string> = {
   empty: 'meaning of an empty part',
   what: 'kind',
 }
+
 const primitive = (value: unknown): boolean => value === null || typeof value !== 'object'
-const said = (value: unknown): string =>
-  value === undefined || value === null || value === ''
-    ? 'nothing'
-    : value === true
-      ? 'yes'
-      : value === false
-        ? 'no'
-        : String(value)
+
+function said(value: unknown): string {
+  if (value === undefined || value === null || value === '') return 'nothing'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  return String(value)
+}
+
+interface ToldOption {
+  readonly title: string
+  readonly retired?: boolean
+  readonly colour?: number
+}
 
 function optionWords(field: string, { before, after }: Difference): string {
-  const [was, is] = [before, after] as (
-    { title: string; retired?: boolean; colour?: number } | undefined
-  )[]
-  if (!was || !is)
-    return is
-      ? `adds option “${is.title}” to field ${field}`
-      : `takes option “${was?.title ?? ''}” from field ${field}`
+  const [was, is] = [before, after] as (ToldOption | undefined)[]
+  if (!was) return `adds option “${is?.title ?? ''}” to field ${field}`
+  if (!is) return `takes option “${was.title}” from field ${field}`
   if (was.title !== is.title)
     return `renames option “${was.title}” of field ${field} to “${is.title}”`
   if (was.retired !== is.retired)
@@ -84,41 +125,57 @@ function optionWords(field: string, { before, after }: Difference): string {
   return `${was.colour === is.colour ? 'changes' : 'colours'} option “${is.title}” of field ${field}`
 }
 
+/** A change of an entry of a rulebook: what its key names, and whether the entry is taken away. */
+interface ToldEntry {
+  readonly document: DefinitionsDocument
+  readonly entry: RulebookEntry
+  readonly away: boolean
+  /** the parts of the key after its kind */
+  readonly parts: readonly [string, string, string]
+  readonly titleOf: TitleOf
+}
+
+const wordsOfEntry: Record<EntryKind, (told: ToldEntry) => string> = {
+  move: ({ away, parts: [type, from, to], titleOf }) =>
+    `${away ? 'forbids' : 'allows'} ${titleOf('types', type)} to go from ${titleOf('statuses', from)} to ${titleOf('statuses', to)}`,
+  status: ({ away, parts: [type, status], titleOf }) =>
+    `${away ? 'takes' : 'puts'} status ${titleOf('statuses', status)} ${away ? 'out of' : 'into'} the flow of ${titleOf('types', type)}`,
+  requirement: ({ document, entry, away, parts: [type, status], titleOf }) => {
+    const move = `${titleOf('types', type)} to enter ${titleOf('statuses', status)}`
+    if (away) return `asks nothing for ${move}`
+    return `asks for ${move}: ${requirementInWords(document, entry.requires ?? {}) || 'nothing'}`
+  },
+  form: ({ document, away, parts: [type, , field], titleOf }) => {
+    const title = field.startsWith('fi_') ? titleOf('fields', field) : fieldTitle(document, field)
+    return `${away ? 'takes' : 'puts'} ${title} ${away ? 'off' : 'on'} the form of ${titleOf('types', type)}`
+  },
+  type: ({ entry, away, parts: [type], titleOf }) => {
+    if (away) return `no longer offers type ${titleOf('types', type)}`
+    const start = entry.start ? `, starting in ${titleOf('statuses', entry.start)}` : ''
+    return `offers type ${titleOf('types', type)}${start}`
+  },
+  ladder: ({ entry, titleOf }) =>
+    entry.ladder
+      ? `follows ladder ${titleOf('ladders', entry.ladder)}`
+      : 'follows no ladder of its own',
+  unit: ({ entry }) => `estimates in ${entry.unit ?? 'hours'}`,
+  family: ({ away, parts: [family], titleOf }) =>
+    `${away ? 'no longer offers' : 'offers'} family ${titleOf('families', family)}`,
+  limit: ({ away, parts: [limit], titleOf }) =>
+    `${away ? 'no longer keeps' : 'keeps'} time limit ${titleOf('limits', limit)}`,
+  link: ({ away, parts: [link], titleOf }) =>
+    `${away ? 'no longer offers' : 'offers'} link kind ${titleOf('linkKinds', link)}`,
+}
+
 function entryWords(
   document: DefinitionsDocument,
   key: string,
   { after }: Difference,
-  of: (section: Section, id: string) => string,
+  titleOf: TitleOf,
 ): string {
-  const [kind, type = '', third = '', fourth = ''] = key.split(':')
+  const [, first = '', second = '', third = ''] = key.split(':')
   const away = after === undefined || after === 'out'
   const entry = (away ? {} : after) as RulebookEntry
-  switch (kind) {
-    case 'move':
-      return `${away ? 'forbids' : 'allows'} ${of('types', type)} to go from ${of('statuses', third)} to ${of('statuses', fourth)}`
-    case 'status':
-      return `${away ? 'takes' : 'puts'} status ${of('statuses', third)} ${away ? 'out of' : 'into'} the flow of ${of('types', type)}`
-    case 'requirement':
-      return away
-        ? `asks nothing for ${of('types', type)} to enter ${of('statuses', third)}`
-        : `asks for ${of('types', type)} to enter ${of('statuses', third)}: ${requirementInWords(document, entry.requires ?? {}) || 'nothing'}`
-    case 'form':
-      return `${away ? 'takes' : 'puts'} ${fourth.startsWith('fi_') ? of('fields', fourth) : fieldTitle(document, fourth)} ${away ? 'off' : 'on'} the form of ${of('types', type)}`
-    case 'type':
-      return away
-        ? `no longer offers type ${of('types', type)}`
-        : `offers type ${of('types', type)}${entry.start ? `, starting in ${of('statuses', entry.start)}` : ''}`
-    case 'ladder':
-      return entry.ladder
-        ? `follows ladder ${of('ladders', entry.ladder)}`
-        : 'follows no ladder of its own'
-    case 'unit':
-      return `estimates in ${entry.unit ?? 'hours'}`
-    case 'family':
-      return `${away ? 'no longer offers' : 'offers'} family ${of('families', type)}`
-    case 'limit':
-      return `${away ? 'no longer keeps' : 'keeps'} time limit ${of('limits', type)}`
-    default:
-      return `${away ? 'no longer offers' : 'offers'} link kind ${of('linkKinds', type)}`
-  }
+  const words = wordsOfEntry[kindOfEntry(key)]
+  return words({ document, entry, away, parts: [first, second, third], titleOf })
 }
