@@ -1,3 +1,5 @@
+import { pickOne, type Reading, readValues } from './given.ts'
+import type { Row } from './row.ts'
 import { type EditItem, refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows } from '../database/connect.ts'
@@ -5,21 +7,111 @@ import { changeItems, keepText, personAuthor, tell } from '../items/write.ts'
 import { rememberLabels } from '../labels/recent.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { enteringFacts, flowFor, judgeEntering } from './entering.ts'
-import { pickOne, readValues } from './given.ts'
 import { judgeBelow, judgeParent } from './parent.ts'
 import { judgeFamilies, keeperOf } from './making.ts'
 import { placed } from './position.ts'
 import { holdEdition } from '../workspace/edition.ts'
 import { judgeRead, keepComment, saidWell } from './comments.ts'
-import { find } from './storedItem.ts'
+import { find, type StoredItem } from './storedItem.ts'
 import { flowOf, typesOf } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import { refused } from '../problems/problem.ts'
 import type { Project, World } from '../workspace/world.ts'
-import type { Row } from './row.ts'
+
+type Values = Record<string, unknown>
+
+/** Labels that are in the item's new state and were not in the one before. */
+const added = (values: Values, row: Row, column: 'labels' | 'components'): number[] =>
+  (values[column] as number[]).filter((one) => !(row[column] as number[]).includes(one))
+
+/** What follows from a change of hold: a reason stands only while an item is on hold. */
+function holdValues(values: Values, row: Row): Values {
+  const { hold_reason: reason, ...others } = values
+  if (values['on_hold'] === false) return { ...values, hold_reason: null }
+  if (reason === undefined || values['on_hold'] !== undefined || row['on_hold']) return values
+  return others
+}
+
+/** The keeper of a component that an item gets, where the item has nobody and nobody is given. */
+function keeperValues(world: World, values: Values, row: Row): Values {
+  if (!Array.isArray(values['components']) || 'assignee_id' in values) return {}
+  if (row['assignee_id'] !== null) return {}
+  const keeper = keeperOf(world, added(values, row, 'components'))
+  return keeper === undefined ? {} : { assignee_id: keeper }
+}
+
+/** Judges how an item would stand to its parent and to what is below it. */
+async function judgeFamily(
+  database: Sequelize,
+  acting: ActorContext,
+  id: number,
+  type: string,
+  values: Values,
+  row: Row,
+): Promise<void> {
+  const changesType = values['type_id'] !== undefined
+  const parent = values['parent_id'] === undefined ? row['parent_id'] : values['parent_id']
+  if (typeof parent === 'number' && (changesType || values['parent_id'] !== undefined))
+    await judgeParent(database, acting, id, type, parent)
+  if (changesType) await judgeBelow(database, acting, id, type)
+}
+
+/** The values an edit gives, with what follows from them, judged against the item as it is. */
+async function judgeEdit(
+  database: Sequelize,
+  acting: ActorContext,
+  { row, id, project }: StoredItem,
+  given: EditItem,
+): Promise<{ read: Reading; type: string; values: Values }> {
+  const { world } = acting
+  const { comment: _comment, ...changes } = given
+  const read = await readValues(database, acting, { ...changes }, project, row)
+  const position = await placed(database, acting, given, project)
+  const values = holdValues({ ...read.values, ...position }, row)
+  judgeMoves(world, project, row, values)
+  if (Array.isArray(values['labels']))
+    values['labels'] = pickOne(world, values['labels'] as number[], row['labels'] as number[])
+  const type = world.numbers.identity('type', (values['type_id'] ?? row['type_id']) as number)!
+  if (Array.isArray(values['labels']) || values['type_id'] !== undefined) {
+    const labels = (values['labels'] ?? row['labels']) as number[]
+    judgeFamilies(world, world.document.projects[project.id]!, type, labels)
+  }
+  await judgeFamily(database, acting, id, type, values, row)
+  return { read, type, values: { ...values, ...keeperValues(world, values, row) } }
+}
+
+/** Judges what the status asks that an item enters. */
+async function judgeStatus(
+  database: Sequelize,
+  acting: ActorContext,
+  project: Project,
+  type: string,
+  after: Row,
+  before: Row,
+  commented: boolean,
+): Promise<void> {
+  const { world } = acting
+  const status = world.numbers.identity('status', after['status_id'] as number)!
+  const facts = await enteringFacts(
+    database,
+    acting,
+    project,
+    { ...after, status_id: before['status_id'] },
+    commented,
+  )
+  judgeEntering(world, flowFor(world, project.id, type), status, facts)
+}
+
+async function descriptionOf(database: Sequelize, id: number): Promise<string | null> {
+  const [text] = await rows<{ description: string | null }>(
+    database,
+    `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`,
+    [id],
+  )
+  return text?.description ?? null
+}
 
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
-
 export async function edit(
   database: Sequelize,
   acting: ActorContext,
@@ -27,107 +119,52 @@ export async function edit(
   given: EditItem,
   match: string,
 ): Promise<void> {
-  const { world, person, now } = acting
   await inTransaction(database, async () => {
-    await holdEdition(database, world)
-    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
-    await judgeRead(database, acting, id, row, match)
-    const { comment, ...changes } = given
-    const read = await readValues(
-      database,
-      acting,
-      changes as Record<string, unknown>,
-      project,
-      row,
-    )
-    const values: Record<string, unknown> = {
-      ...read.values,
-      ...(await placed(database, acting, given, project)),
+    await holdEdition(database, acting.world)
+    const found = await find(database, acting, ref, 'FOR UPDATE')
+    await judgeRead(database, acting, found.id, found.row, match)
+    const said = given.comment === undefined ? undefined : saidWell(given.comment)
+    const { read, type, values } = await judgeEdit(database, acting, found, given)
+    const { id, row, project } = found
+    const before = await descriptionOf(database, id)
+    const description = read.description === undefined ? before : read.description
+    if (values['status_id'] !== undefined) {
+      const after = { ...row, ...values, description }
+      await judgeStatus(database, acting, project, type, after, row, said !== undefined)
     }
-    const said = comment === undefined ? undefined : saidWell(comment)
-    judgeMoves(world, project, row, values)
-    if (values['hold_reason'] !== undefined && values['on_hold'] === undefined && !row['on_hold'])
-      delete values['hold_reason']
-    if (values['on_hold'] === false) values['hold_reason'] = null
-    if (Array.isArray(values['labels']))
-      values['labels'] = pickOne(world, values['labels'] as number[], row['labels'] as number[])
-    const typeId = world.numbers.identity('type', (values['type_id'] ?? row['type_id']) as number)!
-    const rulebook = world.document.projects[project.id]!
-    if (Array.isArray(values['labels']) || values['type_id'] !== undefined)
-      judgeFamilies(world, rulebook, typeId, (values['labels'] ?? row['labels']) as number[])
-    const parent = values['parent_id'] === undefined ? row['parent_id'] : values['parent_id']
-    if (
-      typeof parent === 'number' &&
-      (values['parent_id'] !== undefined || values['type_id'] !== undefined)
-    )
-      await judgeParent(database, acting, id, typeId, parent)
-    if (values['type_id'] !== undefined) await judgeBelow(database, acting, id, typeId)
-    if (
-      Array.isArray(values['components']) &&
-      given.assignee === undefined &&
-      row['assignee_id'] === null
-    ) {
-      const keeper = keeperOf(
-        world,
-        (values['components'] as number[]).filter(
-          (one) => !(row['components'] as number[]).includes(one),
-        ),
-      )
-      if (keeper !== undefined) values['assignee_id'] = keeper
-    }
-    const [text] = await rows<{ description: string | null }>(
-      database,
-      `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`,
-      [id],
-    )
-    const description =
-      read.description === undefined ? (text?.description ?? null) : read.description
     const differs =
-      description !== (text?.description ?? null) ||
+      description !== before ||
       Object.entries(values).some(([column, value]) => !sameStored(row[column], value))
-    if (values['status_id'] !== undefined)
-      judgeEntering(
-        world,
-        flowFor(world, project.id, typeId),
-        world.numbers.identity('status', values['status_id'] as number)!,
-        await enteringFacts(
-          database,
-          acting,
-          project,
-          { ...row, ...values, status_id: row['status_id'], description },
-          said !== undefined,
-        ),
-      )
     if (!differs && said === undefined) return
-    if (said !== undefined) values['comment_count'] = (row['comment_count'] as number) + 1
-    const [changed] = await changeItems(
-      database,
-      world.columns,
-      [id],
-      values,
-      personAuthor(person),
-      now,
-      read.types,
-    )
-    await keepText(
-      database,
-      id,
-      String(values['title'] ?? row['title']),
-      description,
-      changed!.row_from,
-    )
-    if (said !== undefined) await keepComment(database, acting, id, said, changed!.row_from)
-    if (Array.isArray(values['labels']))
-      await rememberLabels(
-        database,
-        person.number,
-        (values['labels'] as number[]).filter(
-          (label) => !(row['labels'] as number[]).includes(label),
-        ),
-        now,
-      )
-    await tell(database, 'item', ref, { project: project.number }, now)
+    await writeEdit(database, acting, found, { values, types: read.types, description, said })
+    await tell(database, 'item', ref, { project: project.number }, acting.now)
   })
+}
+
+interface JudgedEdit {
+  readonly values: Values
+  readonly types: Readonly<Record<string, string>>
+  readonly description: string | null
+  readonly said: string | undefined
+}
+
+/** Writes a judged edit: the new state, its text, its comment, and which labels the person gave last. */
+async function writeEdit(
+  database: Sequelize,
+  acting: ActorContext,
+  { id, row }: StoredItem,
+  { values, types, description, said }: JudgedEdit,
+): Promise<void> {
+  const { world, person, now } = acting
+  const counted =
+    said === undefined ? values : { ...values, comment_count: (row['comment_count'] as number) + 1 }
+  const author = personAuthor(person)
+  const [changed] = await changeItems(database, world.columns, [id], counted, author, now, types)
+  const { row_from: from } = changed!
+  await keepText(database, id, String(values['title'] ?? row['title']), description, from)
+  if (said !== undefined) await keepComment(database, acting, id, said, from)
+  if (Array.isArray(values['labels']))
+    await rememberLabels(database, person.number, added(values, row, 'labels'), now)
 }
 
 export const sameStored = (a: unknown, b: unknown): boolean => {

@@ -1,5 +1,5 @@
 import { type Field, isComputed } from '@bluestem/core/definitions'
-import type { Held, Property } from '@bluestem/core/queries'
+import type { Domain, Held, Property } from '@bluestem/core/queries'
 import { givenHandles, readValue, type Rules } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { columnTypes } from '../items/columns.ts'
@@ -30,6 +30,93 @@ export interface Reading {
   readonly description?: string | null
 }
 
+/** One value that was given: where it stands, and whether it stands beside the fields or among them. */
+interface GivenValue {
+  readonly handle: string
+  readonly raw: unknown
+  readonly pointer: string
+  readonly amongFields: boolean
+}
+
+/** What was given, value by value; the project and the position have their own readers. */
+function valuesGiven(given: Record<string, unknown>): GivenValue[] {
+  const { fields = {}, project: _project, position: _position, ...builtIn } = given
+  return [
+    ...Object.entries(builtIn).map(([handle, raw]) => ({
+      handle,
+      raw,
+      pointer: `/${handle}`,
+      amongFields: false,
+    })),
+    ...Object.entries(fields as Record<string, unknown>).map(([handle, raw]) => ({
+      handle,
+      raw,
+      pointer: `/fields/${handle}`,
+      amongFields: true,
+    })),
+  ]
+}
+
+/** The property a value is for, or why nothing can be given there. */
+function propertyGiven(
+  world: World,
+  { handle, pointer, amongFields }: GivenValue,
+): { property: Property } | { wrong: Wrong } {
+  const property = world.vocabulary.properties.get(handle)
+  if (property?.builtIn && amongFields)
+    return {
+      wrong: {
+        pointer,
+        message: `${property.title} is no custom field; it stands beside “fields”.`,
+        expected: 'a custom field by its handle',
+        found: handle,
+      },
+    }
+  if (property?.builtIn && !givenHandles.has(handle))
+    return {
+      wrong: {
+        pointer,
+        message: `${property.title} follows from what happens to an item; it cannot be given.`,
+        expected: 'a custom field by its handle',
+        found: handle,
+      },
+    }
+  if (!property || amongFields === property.builtIn)
+    return {
+      wrong: {
+        pointer,
+        message: `There is no field “${handle}”.`,
+        expected: 'a handle',
+        found: handle,
+      },
+    }
+  return { property }
+}
+
+/** A value as items hold it, or what is wrong with it. */
+function heldGiven(
+  world: World,
+  { handle, raw, pointer }: GivenValue,
+  property: Property,
+): { value: Held } | { wrong: Wrong } {
+  const rules = handle === 'title' ? { longest: 300 } : rulesOf(fieldByHandle(world, handle)?.[1])
+  const reading = readValue(property, rules, raw, world.vocabulary)
+  if (!reading.ok) {
+    const { message, expected, found } = reading
+    return { wrong: { pointer, message, expected, found } }
+  }
+  if (handle === 'title' && reading.value === null)
+    return { wrong: { pointer, message: 'An item needs a title.', expected: 'a title' } }
+  return { value: reading.value }
+}
+
+/** The type of a custom field's column, as a cast names it. */
+function castOf(world: World, handle: string): string | undefined {
+  const field = fieldByHandle(world, handle)?.[1]
+  if (!field || isComputed(field.kind)) return undefined
+  return columnTypes[field.kind as keyof typeof columnTypes].replace(/ COLLATE.*| NOT NULL.*/, '')
+}
+
 /** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
 export async function readValues(
   database: Sequelize,
@@ -43,76 +130,64 @@ export async function readValues(
   const types: Record<string, string> = {}
   const wrong: Wrong[] = []
   let description: string | null | undefined
-  const take = async (
-    handle: string,
-    raw: unknown,
-    pointer: string,
-    own: boolean,
-  ): Promise<void> => {
-    const property = world.vocabulary.properties.get(handle)
-    if (property?.builtIn && (!own || !givenHandles.has(handle)))
-      return void wrong.push({
-        pointer,
-        message: own
-          ? `${property.title} follows from what happens to an item; it cannot be given.`
-          : `${property.title} is no custom field; it stands beside “fields”.`,
-        expected: 'a custom field by its handle',
-        found: handle,
-      })
-    if (!property || own !== property.builtIn)
-      return void wrong.push({
-        pointer,
-        message: `There is no field “${handle}”.`,
-        expected: 'a handle',
-        found: handle,
-      })
-    const field = fieldByHandle(world, handle)
-    const reading = readValue(
-      property,
-      handle === 'title' ? { longest: 300 } : rulesOf(field?.[1]),
-      raw,
-      world.vocabulary,
-    )
-    if (!reading.ok)
-      return void wrong.push({
-        pointer,
-        message: reading.message,
-        expected: reading.expected,
-        found: reading.found,
-      })
-    if (handle === 'title' && reading.value === null)
-      return void wrong.push({ pointer, message: 'An item needs a title.', expected: 'a title' })
-    if (handle === 'description') return void (description = reading.value as string | null)
-    const column = columnOf({ world } as Asking, property)!
-    const retired = retiredIn(world, property, reading.value, held[column], project)
-    if (retired)
-      return void wrong.push({
-        pointer,
-        message: `${property.title}: ${retired}`,
-        expected: 'a value that is offered',
-      })
-    try {
-      values[column] = await stored(database, acting, property, reading.value, project)
-    } catch (error) {
-      return void wrong.push({ pointer, message: (error as Error).message })
+  for (const one of valuesGiven(given)) {
+    const { handle, pointer } = one
+    const named = propertyGiven(world, one)
+    const read = 'wrong' in named ? named : heldGiven(world, one, named.property)
+    if ('wrong' in read || 'wrong' in named) {
+      wrong.push('wrong' in named ? named.wrong : (read as { wrong: Wrong }).wrong)
+      continue
     }
-    if (field && !isComputed(field[1].kind))
-      types[column] = columnTypes[field[1].kind as keyof typeof columnTypes].replace(
-        / COLLATE.*| NOT NULL.*/,
-        '',
-      )
-  }
-  for (const [handle, raw] of Object.entries(given)) {
-    if (handle === 'fields')
-      for (const [custom, value] of Object.entries(raw as Record<string, unknown>))
-        await take(custom, value, `/fields/${custom}`, false)
-    else if (!['project', 'position'].includes(handle)) await take(handle, raw, `/${handle}`, true)
+    if (handle === 'description') {
+      description = read.value as string | null
+      continue
+    }
+    const { property } = named
+    const column = columnOf({ world } as Asking, property)!
+    const retired = retiredIn(world, property, read.value, held[column], project)
+    if (retired) {
+      const message = `${property.title}: ${retired}`
+      wrong.push({ pointer, message, expected: 'a value that is offered' })
+      continue
+    }
+    try {
+      values[column] = await stored(database, acting, property, read.value, project)
+    } catch (error) {
+      wrong.push({ pointer, message: (error as Error).message })
+    }
+    const cast = castOf(world, handle)
+    if (cast) types[column] = cast
   }
   if (wrong.length > 0) throw invalid(wrong)
   return { values, types, ...(description === undefined ? {} : { description }) }
 }
 
-/** Why a value that is not held already may not be given: it is retired, or a label or component of another project. */
+const listOf = (value: Held): readonly string[] => {
+  if (Array.isArray(value)) return value as readonly string[]
+  return value === null ? [] : [String(value)]
+}
+
+/** Why a choice may not be given in a project: it is retired, or a label or component of another project. */
+function whyNotOffered(
+  world: World,
+  domain: Domain,
+  id: string,
+  project: Project,
+): string | undefined {
+  const choice = world.vocabulary.choice(domain, id)
+  if (choice?.retired)
+    return `“${choice.title}” is retired; it stays where it is and is no longer given.`
+  const label = domain === 'label' ? world.labelOf.get(id) : undefined
+  if (label?.project && label.project !== project.id)
+    return `the label “${label.title}” belongs to another project.`
+  const component =
+    domain === 'component' ? world.components.find((one) => one.id === id) : undefined
+  if (component && component.project !== project.id)
+    return `“${component.title}” belongs to another project.`
+  return undefined
+}
+
+/** Why a value may not be given, where it is not held already. */
 function retiredIn(
   world: World,
   { type }: Property,
@@ -121,27 +196,14 @@ function retiredIn(
   project: Project,
 ): string | undefined {
   if ((type.kind !== 'choice' && type.kind !== 'array') || type.domain === 'item') return undefined
+  const { domain } = type
   const before = (Array.isArray(held) ? held : [held]).map((number) =>
-    world.numbers.identity(type.domain, number as number),
+    world.numbers.identity(domain, number as number),
   )
-  for (const id of Array.isArray(value)
-    ? (value as readonly string[])
-    : value === null
-      ? []
-      : [String(value)]) {
-    if (before.includes(id)) continue
-    const choice = world.vocabulary.choice(type.domain, id)
-    if (choice?.retired)
-      return `“${choice.title}” is retired; it stays where it is and is no longer given.`
-    const label = type.domain === 'label' ? world.labelOf.get(id) : undefined
-    if (label?.project && label.project !== project.id)
-      return `the label “${label.title}” belongs to another project.`
-    const component =
-      type.domain === 'component' ? world.components.find((one) => one.id === id) : undefined
-    if (component && component.project !== project.id)
-      return `“${component.title}” belongs to another project.`
-  }
-  return undefined
+  return listOf(value)
+    .filter((id) => !before.includes(id))
+    .map((id) => whyNotOffered(world, domain, id, project))
+    .find((why) => why !== undefined)
 }
 
 /** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
