@@ -1,0 +1,329 @@
+import { type Field, orderKeys } from '@bluestem/core/definitions'
+
+/** Entries under identities made of a prefix and a short name, in the order in which they are written. */
+export function section<T extends object>(
+  prefix: string,
+  entries: Readonly<Record<string, T>>,
+): Record<string, T & { order: string }> {
+  const keys = orderKeys(Object.keys(entries).length)
+  return Object.fromEntries(
+    Object.entries(entries).map(([name, entry], index) => [
+      `${prefix}_${name}`,
+      { order: keys[index]!, ...entry },
+    ]),
+  )
+}
+
+const options = (field: string, titles: readonly string[], retired: readonly string[] = []) =>
+  section(
+    'op',
+    Object.fromEntries(
+      titles.map((title, index) => [
+        `${field}${String(index + 1).padStart(2, '0')}`,
+        { title, description: '', ...(retired.includes(title) ? { retired: true } : {}) },
+      ]),
+    ),
+  )
+
+const field = (
+  title: string,
+  handle: string,
+  kind: Field['kind'],
+  description: string,
+  parts: Partial<Field> = {},
+) => ({ title, handle, kind, description, ...parts })
+
+export const types = section('ty', {
+  programme: {
+    title: 'Programme',
+    monogram: 'Pg',
+    tier: 4,
+    description: 'A season’s undertaking of many work packages, such as a refit.',
+  },
+  package: {
+    title: 'Work package',
+    monogram: 'Wp',
+    tier: 3,
+    description: 'What one crew takes on as a whole.',
+  },
+  job: {
+    title: 'Job',
+    monogram: 'Jo',
+    tier: 2,
+    description: 'Planned work on a vessel, a pier or a timetable.',
+  },
+  inspection: {
+    title: 'Inspection',
+    monogram: 'In',
+    tier: 2,
+    description: 'A round of looking, by us or by the inspectorate.',
+  },
+  defect: {
+    title: 'Defect',
+    monogram: 'De',
+    tier: 1,
+    description: 'Something that does not work as it should.',
+  },
+  finding: {
+    title: 'Finding',
+    monogram: 'Fi',
+    tier: 1,
+    description: 'What an inspection found to be mended.',
+  },
+  change: {
+    title: 'Change',
+    monogram: 'Ch',
+    tier: 1,
+    description: 'A change to fares, apps or machines that print tickets.',
+  },
+  check: {
+    title: 'Check',
+    monogram: 'Ck',
+    tier: 0,
+    description: 'One thing to look at or to measure.',
+  },
+})
+
+export const statuses = section('st', {
+  open: {
+    title: 'Open',
+    phase: 'idle' as const,
+    queue: true,
+    description: 'Known, and nobody works on it yet.',
+  },
+  ready: {
+    title: 'Ready',
+    phase: 'idle' as const,
+    queue: true,
+    description: 'Understood well enough to begin.',
+  },
+  hand: {
+    title: 'In hand',
+    phase: 'active' as const,
+    queue: false,
+    description: 'Somebody works on it now.',
+  },
+  parts: {
+    title: 'Waiting for parts',
+    phase: 'active' as const,
+    queue: true,
+    description: 'Begun, and stopped until parts come.',
+  },
+  surveyor: {
+    title: 'Awaiting surveyor',
+    phase: 'active' as const,
+    queue: true,
+    description: 'Mended, and to be seen by a surveyor.',
+  },
+  review: {
+    title: 'In review',
+    phase: 'active' as const,
+    queue: true,
+    description: 'Built, and looked over by a second person.',
+  },
+  proof: {
+    title: 'Awaiting proof',
+    phase: 'active' as const,
+    queue: true,
+    description: 'Remedied, and proof is to be shown.',
+  },
+  signed: {
+    title: 'Signed off',
+    phase: 'done' as const,
+    queue: false,
+    description: 'Done, and somebody answers for it.',
+  },
+  withdrawn: {
+    title: 'Withdrawn',
+    phase: 'dropped' as const,
+    queue: false,
+    description: 'Not to be done after all.',
+  },
+})
+
+export const priorities = section('pi', {
+  now: { title: 'Now', urgency: 1, description: 'Passengers cannot buy or board.' },
+  next: { title: 'Next', urgency: 3, description: 'Taken up in the coming iteration.' },
+  later: { title: 'Later', urgency: 5, description: 'Kept so that it is not forgotten.' },
+  stopped: {
+    title: 'Sailing stopped',
+    urgency: 1,
+    description: 'A vessel or pier cannot be used.',
+  },
+  risk: {
+    title: 'Sailing at risk',
+    urgency: 2,
+    description: 'Will stop a sailing if nothing is done this week.',
+  },
+  nuisance: {
+    title: 'Passenger nuisance',
+    urgency: 3,
+    description: 'Passengers notice, and the timetable holds.',
+  },
+  convenient: {
+    title: 'When convenient',
+    urgency: 5,
+    description: 'Worth doing when there is time.',
+  },
+})
+
+export const fields = section('fi', {
+  berth: field('Berth', 'berth', 'choice', 'Where the vessel lies.', {
+    options: options(
+      'berth',
+      [
+        'North Pier 1',
+        'North Pier 2',
+        'South Pier',
+        'Mill Quay',
+        'Slipway',
+        'Fitting-out quay',
+        'Reed Bay',
+        'Old Harbour',
+        'Winter pool',
+      ],
+      ['Old Harbour'],
+    ),
+  }),
+  certificate: field(
+    'Class certificate',
+    'class_certificate',
+    'web address',
+    'Where the certificate can be seen.',
+    { pattern: 'https://certificates\\.marrowmere\\.example/\\d+' },
+  ),
+  cost: field(
+    'Cost of parts',
+    'cost_of_parts',
+    'number',
+    'What the parts cost us, without our own hours. Filled by whoever orders.',
+    { unit: '€', decimals: 2, smallest: 0 },
+  ),
+  crew: field('Crew needed', 'crew_needed', 'people', 'Who has to be there for it.'),
+  found: field('Found by', 'found_by', 'choice', 'Who noticed first.', {
+    options: options('found', [
+      'Crew on board',
+      'Yard',
+      'Passenger',
+      'Inspectorate',
+      'Round of looking',
+    ]),
+  }),
+  hours: field(
+    'Hours of sailing lost',
+    'hours_lost',
+    'number',
+    'Hours of timetable that fell out because of it.',
+    { unit: 'h', decimals: 1, smallest: 0, largest: 400 },
+  ),
+  note: field('Inspector’s note', 'inspector_note', 'long text', 'In the inspector’s own words.'),
+  next: field('Next check', 'next_check', 'date', 'When it is to be looked at again.', {
+    default: 'today+90',
+  }),
+  yardno: field(
+    'Old yard number',
+    'old_yard_number',
+    'text',
+    'From the card index; no longer given.',
+  ),
+  safety: field(
+    'Safety relevant',
+    'safety_relevant',
+    'yes/no',
+    'Whether the safety office has to be told.',
+  ),
+  trial: field('Sea trial', 'sea_trial', 'moment', 'When the trial with full load begins.'),
+  spare: field('Spare parts', 'spare_parts', 'several choices', 'Parts taken from the store.', {
+    options: options('spare', [
+      'Hinge pin',
+      'Seal kit',
+      'Relay',
+      'Breaker',
+      'Pump',
+      'Hose',
+      'Fender bolt',
+      'Lamp',
+      'Filter',
+      'Shackle',
+      'Sensor',
+      'Wire rope',
+    ]),
+  }),
+  tide: field('Wind window', 'wind_window', 'choice', 'The wind it can be done in.', {
+    options: options('wind', ['Any', 'Below force 6', 'Below force 4', 'Calm only']),
+  }),
+  warranty: field(
+    'Warranty until',
+    'warranty_until',
+    'date',
+    'The last day on which the maker pays.',
+  ),
+  surveyor: field('Surveyor', 'surveyor', 'person', 'Who has to see it before it is signed off.'),
+  harm: field(
+    'Harm',
+    'harm',
+    'score',
+    'What it does to sailings: urgency first, then hours lost.',
+    { formula: '(6 - urgency) * 10 + hours_lost', empty: 0, decimals: 1 },
+  ),
+  below: field(
+    'Estimated below',
+    'estimated_below',
+    'roll-up',
+    'The estimates of everything that stands below it.',
+    { rollUp: { how: 'sum', of: 'estimate' }, unit: 'h' },
+  ),
+  progress: field(
+    'Done below',
+    'done_below',
+    'roll-up',
+    'How much of what stands below it is done.',
+    { rollUp: { how: 'share done' }, unit: '%', decimals: 1 },
+  ),
+})
+
+export const families = section('fa', {
+  deck: { title: 'deck', pick: 'one' as const, description: 'Where on a vessel.' },
+  proof: {
+    title: 'proof',
+    pick: 'one' as const,
+    description: 'Whether proof is needed, or was seen.',
+  },
+  gear: { title: 'gear', pick: 'many' as const, description: 'What kind of gear it is about.' },
+})
+
+export const linkKinds = section('lk', {
+  waits: {
+    title: 'waits for',
+    inverse: 'holds up',
+    description: 'Cannot go on before the other is done.',
+    refusesCircles: true,
+  },
+  belongs: { title: 'belongs with', inverse: 'belongs with', description: 'Best done together.' },
+  repeats: {
+    title: 'repeats',
+    inverse: 'is repeated by',
+    description: 'The same thing told again.',
+  },
+})
+
+export const limits = section('tl', {
+  answer: {
+    title: 'Answer a finding',
+    description: 'Somebody takes it in hand.',
+    what: 'respond' as const,
+    allowances: [{ urgency: 1, minutes: 240 }, { urgency: 2, minutes: 540 }, { minutes: 2700 }],
+    ends: ['st_hand', 'st_proof', 'st_signed', 'st_withdrawn'],
+    warnAt: 75,
+  },
+  remedy: {
+    title: 'Remedy a finding',
+    description: 'It is signed off with proof.',
+    what: 'resolve' as const,
+    allowances: [{ urgency: 1, minutes: 2700 }, { urgency: 2, minutes: 5400 }, { minutes: 16_200 }],
+    starts: ['st_open'],
+    stops: ['st_proof'],
+    ends: ['st_signed', 'st_withdrawn'],
+    warnAt: 80,
+  },
+})
