@@ -5,7 +5,13 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import compression from 'compression'
 import connectPgSimple from 'connect-pg-simple'
-import express, { type Express, type NextFunction, type Request, type RequestHandler, type Response } from 'express'
+import express, {
+  type Express,
+  type NextFunction,
+  type Request,
+  type RequestHandler,
+  type Response,
+} from 'express'
 import session from 'express-session'
 import helmet from 'helmet'
 import type { Pool } from 'pg'

@@ -90,17 +90,7 @@ class Reader {
         `${pointer}/args`,
         `“${op}” takes ${count} arguments; ${args.length} are given.`,
       ) !== undefined
-    if (op === 'and' || op === 'or') {
-      if (args.length < 2)
-        return this.#wrong(`${pointer}/args`, `“${op}” takes at least two arguments.`)
-      return {
-        kind: op,
-        args: args.flatMap((arg, index) =>
-          this.full ? [] : (this.filter(arg, `${pointer}/args/${index}`, depth + 1) ?? []),
-        ),
-        at,
-      }
-    }
+    if (op === 'and' || op === 'or') return this.#joined(op, args, pointer, depth)
     if (op === 'not') {
       const arg = counted(1) ? this.filter(args[0], `${pointer}/args/0`, depth + 1) : undefined
       return arg && { kind: 'not', arg, at }
@@ -114,6 +104,20 @@ class Reader {
     if (isOne(arithmeticOps, op) || op === 'casei' || op === 'accenti')
       return this.#wrong(pointer, `“${op}” gives a value, not a condition.`, 'a condition')
     return this.#call(op, args, pointer, depth)
+  }
+
+  #joined(
+    kind: 'and' | 'or',
+    args: readonly unknown[],
+    pointer: string,
+    depth: number,
+  ): Filter | undefined {
+    if (args.length < 2)
+      return this.#wrong(`${pointer}/args`, `“${kind}” takes at least two arguments.`)
+    const parts = args.flatMap((arg, index) =>
+      this.full ? [] : (this.filter(arg, `${pointer}/args/${index}`, depth + 1) ?? []),
+    )
+    return { kind, args: parts, at: placeOf(pointer) }
   }
 
   #in(args: readonly unknown[], pointer: string, depth: number): Filter | undefined {

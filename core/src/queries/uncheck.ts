@@ -27,13 +27,7 @@ class Unchecker {
       case 'truth':
         return condition
       case 'compare':
-        return {
-          kind: 'compare',
-          op: condition.op,
-          left: this.scalar(condition.left),
-          right: this.scalar(condition.right),
-          at,
-        }
+        return { kind: 'compare', op: condition.op, ...this.#sides(condition), at }
       case 'like':
         return {
           kind: 'like',
@@ -59,24 +53,16 @@ class Unchecker {
       case 'isNull':
         return { kind: 'isNull', value: this.scalar(condition.value), at }
       case 'array':
-        return {
-          kind: 'array',
-          op: condition.op,
-          left: this.scalar(condition.left),
-          right: this.scalar(condition.right),
-          at,
-        }
+        return { kind: 'array', op: condition.op, ...this.#sides(condition), at }
       case 'temporal':
-        return {
-          kind: 'temporal',
-          op: condition.op,
-          left: this.scalar(condition.left),
-          right: this.scalar(condition.right),
-          at,
-        }
+        return { kind: 'temporal', op: condition.op, ...this.#sides(condition), at }
       case 'call':
         return this.scalar(condition) as Call
     }
+  }
+
+  #sides({ left, right }: { left: Value; right: Value }): { left: Scalar; right: Scalar } {
+    return { left: this.scalar(left), right: this.scalar(right) }
   }
 
   scalar(value: Value): Scalar {

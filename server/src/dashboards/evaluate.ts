@@ -2,7 +2,14 @@ import { inDefinedOrder, keyOf } from './groups.ts'
 import { events, onePass, stepByStep } from './overTime.ts'
 import { fieldOf, groupProperty, source, stepsIn } from './source.ts'
 import type { Instant } from '@bluestem/core/calendar'
-import { type Evaluate, type Figure, mean, type MeasureAnswer, percentile, stateFigures } from '@bluestem/core/dashboards'
+import {
+  type Evaluate,
+  type Figure,
+  mean,
+  type MeasureAnswer,
+  percentile,
+  stateFigures,
+} from '@bluestem/core/dashboards'
 import { changingWith, type Condition, type Property } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'

@@ -1,6 +1,11 @@
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
-import { type Evaluate, fieldFigures, type Figure, type MeasureContent } from '@bluestem/core/dashboards'
+import {
+  type Evaluate,
+  fieldFigures,
+  type Figure,
+  type MeasureContent,
+} from '@bluestem/core/dashboards'
 import type { Condition, Property } from '@bluestem/core/queries'
 import { read } from '../saved/service.ts'
 import type { QueryContent } from '@bluestem/core/views'
@@ -8,8 +13,16 @@ import { readFilter, readKept } from '../queries/filter.ts'
 import { invalid } from '../problems/problem.ts'
 import { propertiesOf } from '../queries/properties.ts'
 import type { Asking } from '../sql/statement.ts'
-import { addDays, countSteps, dayOf, type Instant, isDay, periodAround, startOfDay, stepsOf } from '@bluestem/core/calendar'
-import { present } from './evaluate.ts'
+import {
+  addDays,
+  countSteps,
+  dayOf,
+  type Instant,
+  isDay,
+  periodAround,
+  startOfDay,
+  stepsOf,
+} from '@bluestem/core/calendar'
 
 export async function source(
   database: Sequelize,

@@ -1,4 +1,15 @@
-import { type Change, type DefinitionsDocument, fold, impact, inWords, judgeSuccession, openNeeds, restingOn, type Touched, validate } from '@bluestem/core/definitions'
+import {
+  type Change,
+  type DefinitionsDocument,
+  fold,
+  impact,
+  inWords,
+  judgeSuccession,
+  openNeeds,
+  restingOn,
+  type Touched,
+  validate,
+} from '@bluestem/core/definitions'
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Sequelize } from 'sequelize'

@@ -1,4 +1,18 @@
-import { addEdits, type Change, type Clash, type ClashChoices, DefinitionsDocument, diff, type Edit, fold, impact, judgeSuccession, type MappingChoices, overtaken, rebase } from '@bluestem/core/definitions'
+import {
+  addEdits,
+  type Change,
+  type Clash,
+  type ClashChoices,
+  DefinitionsDocument,
+  diff,
+  type Edit,
+  fold,
+  impact,
+  judgeSuccession,
+  type MappingChoices,
+  overtaken,
+  rebase,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'

@@ -1,4 +1,12 @@
-import { type Change, type ClashChoices, type Edit, fold, inWords, type MappingChoices, restingOn } from '@bluestem/core/definitions'
+import {
+  type Change,
+  type ClashChoices,
+  type Edit,
+  fold,
+  inWords,
+  type MappingChoices,
+  restingOn,
+} from '@bluestem/core/definitions'
 import type { Placing } from './boards.ts'
 import type { Sequelize } from 'sequelize'
 import { audit, tell } from '../items/write.ts'

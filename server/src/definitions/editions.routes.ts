@@ -1,7 +1,17 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { rulebooksKeptBy } from '../workspace/rights.ts'
 import { makeDraft } from './drafts.ts'
-import { compareEditions, current, differencesOf, documentInFile, documentOf, edition, editions, leadingTo, rulebookFile } from './editions.ts'
+import {
+  compareEditions,
+  current,
+  differencesOf,
+  documentInFile,
+  documentOf,
+  edition,
+  editions,
+  leadingTo,
+  rulebookFile,
+} from './editions.ts'
 
 export const editionEndpoints: readonly Endpoint[] = [
   endpoint({

@@ -1,4 +1,14 @@
-import { apply, chainOf, DefinitionsDocument, diff, type Difference, inWords, sections, succeed, validate } from '@bluestem/core/definitions'
+import {
+  apply,
+  chainOf,
+  DefinitionsDocument,
+  diff,
+  type Difference,
+  inWords,
+  sections,
+  succeed,
+  validate,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'

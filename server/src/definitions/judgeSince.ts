@@ -1,4 +1,11 @@
-import { type DefinitionsDocument, type Holding, type Mapping, mappingNeeds, noUsage, openNeeds } from '@bluestem/core/definitions'
+import {
+  type DefinitionsDocument,
+  type Holding,
+  type Mapping,
+  mappingNeeds,
+  noUsage,
+  openNeeds,
+} from '@bluestem/core/definitions'
 import type { Draft } from './drafts.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { refused } from '../problems/problem.ts'

@@ -1,4 +1,10 @@
-import { type DefinitionsDocument, type FieldKind, inOrder, isComputed, type Ordered } from '@bluestem/core/definitions'
+import {
+  type DefinitionsDocument,
+  type FieldKind,
+  inOrder,
+  isComputed,
+  type Ordered,
+} from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { columnTypes, fieldColumn, fixedColumns, type StoredKind } from '../items/columns.ts'

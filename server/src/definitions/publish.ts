@@ -1,5 +1,16 @@
 import { recordEdition } from './recordEdition.ts'
-import { DefinitionsDocument, diff, fold, inWords, judgeSuccession, type Mapping, mappingNeeds, mappingsOf, openNeeds, validate } from '@bluestem/core/definitions'
+import {
+  DefinitionsDocument,
+  diff,
+  fold,
+  inWords,
+  judgeSuccession,
+  type Mapping,
+  mappingNeeds,
+  mappingsOf,
+  openNeeds,
+  validate,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { closeGate } from '../database/gate.ts'

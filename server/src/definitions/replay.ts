@@ -1,4 +1,13 @@
-import { type DefinitionsDocument, fold, newlyRefused, type PastMoves, type Refused, replay, requiredRoles, type Requirement } from '@bluestem/core/definitions'
+import {
+  type DefinitionsDocument,
+  fold,
+  newlyRefused,
+  type PastMoves,
+  type Refused,
+  replay,
+  requiredRoles,
+  type Requirement,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../items/columns.ts'
 import { rows } from '../database/connect.ts'

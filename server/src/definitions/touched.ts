@@ -1,4 +1,10 @@
-import { anyOf, clocksOf, type DefinitionsDocument, projectsWithLimit, type Touched } from '@bluestem/core/definitions'
+import {
+  anyOf,
+  clocksOf,
+  type DefinitionsDocument,
+  projectsWithLimit,
+  type Touched,
+} from '@bluestem/core/definitions'
 import { type Condition, readQuery } from '@bluestem/core/queries'
 import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'

@@ -1,4 +1,12 @@
-import { type Holding, inOrder, isComputed, type MappedColumn, type Named, namesIn, type Usage } from '@bluestem/core/definitions'
+import {
+  type Holding,
+  inOrder,
+  isComputed,
+  type MappedColumn,
+  type Named,
+  namesIn,
+  type Usage,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../items/columns.ts'
 import { rows } from '../database/connect.ts'

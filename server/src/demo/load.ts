@@ -26,7 +26,7 @@ export async function loadDemo(
   database: Sequelize,
   { now, items }: { now: Date; items: number },
 ): Promise<{ items: number; states: number }> {
-  await vocabulary(database, now)
+  await loadVocabulary(database, now)
   const world = await new Worlds(database).now()
   const massive = items > 20_000
   const indexes = massive ? await indexesThere(database) : []
@@ -61,76 +61,86 @@ async function indexesThere(database: Sequelize): Promise<string[]> {
   ].filter((sql) => found.has(indexName(sql)))
 }
 
-/** People, projects, labels, components and the editions, the present one last. */
-async function vocabulary(database: Sequelize, now: Date): Promise<void> {
+async function loadPeople(database: Sequelize): Promise<void> {
   const password = await hashPassword('marrowmere')
-  const daysAgo = (days: number): Date => new Date(now.getTime() - days * 86_400_000)
+  for (const [index, { name, role }] of people.entries())
+    await run(
+      database,
+      'INSERT INTO person (id, identity, name, email, role, password) VALUES ($1, $2, $3, $4, $5, $6)',
+      [index + 1, personId(index + 1), name, emailOf(name), role, password],
+    )
+}
+
+async function loadProjects(database: Sequelize): Promise<void> {
+  for (const { id, code, title, description, open } of projects)
+    await run(
+      database,
+      'INSERT INTO project (identity, code, title, description, open) VALUES ($1, $2, $3, $4, $5)',
+      [id, code, title, description, open],
+    )
+  for (const [index, person] of people.entries())
+    for (const code of person.projects)
+      await run(
+        database,
+        'INSERT INTO project_member (project_id, person_id) SELECT id, $2 FROM project WHERE code = $1',
+        [code, index + 1],
+      )
+}
+
+/** The editions of the past, each with what it changed, and the tables of the present one. */
+async function loadEditions(database: Sequelize, now: Date): Promise<void> {
+  for (const [index, past] of pastEditions.entries()) {
+    const { daysAgo, by, note, document } = past
+    const published = new Date(now.getTime() - daysAgo * 86_400_000)
+    const number = index + 1
+    const person = people.findIndex((one) => one.name === by) + 1
+    await projectTables(database, document)
+    const before = pastEditions[index - 1]?.document ?? emptyDocument
+    const differences = diff(before, document)
+    const words = index === 0 ? [note] : differences.map((one) => inWords(before, document, one))
+    const paths = differences.map((one) => one.path)
+    const [documentText, wordsText, pathsText] = [document, words, paths].map((one) =>
+      JSON.stringify(one),
+    )
+    await run(
+      database,
+      'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, $6, $7)',
+      [number, documentText, wordsText, pathsText, note, person, published],
+    )
+    const after = { note, words, mappings: [] }
+    await audit(database, person, 'published', `edition ${number}`, { after }, published)
+  }
+  await projectTables(database, definitions)
+  await run(database, 'INSERT INTO current_edition (number) VALUES ($1)', [pastEditions.length])
+}
+
+async function loadLabels(database: Sequelize): Promise<void> {
+  for (const { id, title, family, colour } of labels)
+    await run(
+      database,
+      'INSERT INTO label (identity, title, family_number, colour) VALUES ($1, $2, (SELECT number FROM family WHERE identity = $3), $4)',
+      [id, title, family, colour],
+    )
+  for (const { id, project, title } of components)
+    await run(
+      database,
+      'INSERT INTO component (identity, title, project_id) SELECT $1, $2, id FROM project WHERE code = $3',
+      [id, title, project],
+    )
+}
+
+/** People, projects, labels, components and the editions, the present one last. */
+async function loadVocabulary(database: Sequelize, now: Date): Promise<void> {
   await inTransaction(database, async () => {
     await run(
       database,
       'INSERT INTO setting (title, zone, demo, loaded) VALUES ($1, $2, true, false)',
       ['Marrowmere Ferries', zone],
     )
-    for (const [index, { name, role }] of people.entries())
-      await run(
-        database,
-        'INSERT INTO person (id, identity, name, email, role, password) VALUES ($1, $2, $3, $4, $5, $6)',
-        [index + 1, personId(index + 1), name, emailOf(name), role, password],
-      )
-    for (const { id, code, title, description, open } of projects)
-      await run(
-        database,
-        'INSERT INTO project (identity, code, title, description, open) VALUES ($1, $2, $3, $4, $5)',
-        [id, code, title, description, open],
-      )
-    for (const [index, person] of people.entries())
-      for (const code of person.projects)
-        await run(
-          database,
-          'INSERT INTO project_member (project_id, person_id) SELECT id, $2 FROM project WHERE code = $1',
-          [code, index + 1],
-        )
-    for (const [index, { daysAgo: days, by, note, document }] of pastEditions.entries()) {
-      await projectTables(database, document)
-      const before = pastEditions[index - 1]?.document ?? emptyDocument
-      const differences = diff(before, document)
-      const words = index === 0 ? [note] : differences.map((one) => inWords(before, document, one))
-      await run(
-        database,
-        'INSERT INTO edition (number, document, changes, paths, note, by_id, published_at) VALUES ($1, $2::jsonb, $3::jsonb, $4::jsonb, $5, (SELECT id FROM person WHERE name = $6), $7)',
-        [
-          index + 1,
-          JSON.stringify(document),
-          JSON.stringify(words),
-          JSON.stringify(differences.map((one) => one.path)),
-          note,
-          by,
-          daysAgo(days),
-        ],
-      )
-      await audit(
-        database,
-        people.findIndex((one) => one.name === by) + 1,
-        'published',
-        `edition ${index + 1}`,
-        { after: { note, words, mappings: [] } },
-        daysAgo(days),
-      )
-    }
-    await projectTables(database, definitions)
-    await run(database, 'INSERT INTO current_edition (number) VALUES ($1)', [pastEditions.length])
-    for (const { id, title, family, colour } of labels)
-      await run(
-        database,
-        'INSERT INTO label (identity, title, family_number, colour) VALUES ($1, $2, (SELECT number FROM family WHERE identity = $3), $4)',
-        [id, title, family, colour],
-      )
-    for (const { id, project, title } of components)
-      await run(
-        database,
-        'INSERT INTO component (identity, title, project_id) SELECT $1, $2, id FROM project WHERE code = $3',
-        [id, title, project],
-      )
+    await loadPeople(database)
+    await loadProjects(database)
+    await loadEditions(database, now)
+    await loadLabels(database)
   })
 }
 

@@ -130,13 +130,11 @@ const templates: Readonly<
   },
 }
 
-/** Keeps the demo's templates, the keepers of its rulebooks and projects, the yard's calendar, and what Tom proposed. */
-export async function keepTemplates(database: Sequelize, now: Date): Promise<void> {
-  const daysAgo = (days: number): Date => new Date(now.getTime() - days * 86_400_000)
-  for (const [
-    id,
-    { title, description, rulebook = null, project = null, usedDaysAgo, content },
-  ] of Object.entries(templates)) {
+const daysBefore = (now: Date, days: number): Date => new Date(now.getTime() - days * 86_400_000)
+
+async function keepAllTemplates(database: Sequelize, now: Date): Promise<void> {
+  for (const [id, template] of Object.entries(templates)) {
+    const { title, description, rulebook = null, project = null, usedDaysAgo, content } = template
     await run(
       database,
       'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by, used_at) VALUES ($1, $2, $3, $4, (SELECT id FROM project WHERE code = $5), $6::jsonb, $7, 1, $8)',
@@ -147,19 +145,21 @@ export async function keepTemplates(database: Sequelize, now: Date): Promise<voi
         rulebook,
         project,
         JSON.stringify(content),
-        daysAgo(400),
-        daysAgo(usedDaysAgo),
+        daysBefore(now, 400),
+        daysBefore(now, usedDaysAgo),
       ],
     )
   }
-  for (const [rulebook, person] of [
+}
+
+/** Who keeps a rulebook, a project and a component. */
+async function keepKeepers(database: Sequelize): Promise<void> {
+  const keepers = [
     ['rb_yard', 2],
     ['rb_safety', 35],
-  ] as const)
-    await run(database, 'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2)', [
-      rulebook,
-      person,
-    ])
+  ] as const
+  for (const keeper of keepers)
+    await run(database, 'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2)', keeper)
   await run(
     database,
     `UPDATE project_member SET keeper = true WHERE project_id = (SELECT id FROM project WHERE code = 'YARD') AND person_id = 2`,
@@ -168,58 +168,57 @@ export async function keepTemplates(database: Sequelize, now: Date): Promise<voi
     database,
     `UPDATE component SET keeper_id = 2, description = 'The crane on the slip; out of service above force 6.' WHERE title = 'Shore crane'`,
   )
+}
+
+const weekday = [
+  ['06:00', '14:00'],
+  ['14:30', '22:00'],
+]
+const saturday = [['06:00', '12:00']]
+
+/** The yard works in shifts, on Saturdays too, and closes at the end of the year. */
+async function keepYardCalendar(database: Sequelize, now: Date): Promise<void> {
+  const hours = { 1: weekday, 2: weekday, 3: weekday, 4: weekday, 5: weekday, 6: saturday }
+  const daysOff = ['12-24', '12-31'].map((day) => ({
+    day: `${now.getUTCFullYear()}-${day}`,
+    title: 'Yard closed',
+  }))
   await run(
     database,
     `INSERT INTO calendar (identity, title, hours, days_off) VALUES ('ca_yard', 'Yard shifts', $1::jsonb, $2::jsonb)`,
-    [
-      JSON.stringify(
-        Object.fromEntries(
-          [1, 2, 3, 4, 5, 6].map((day) => [
-            day,
-            day === 6
-              ? [['06:00', '12:00']]
-              : [
-                  ['06:00', '14:00'],
-                  ['14:30', '22:00'],
-                ],
-          ]),
-        ),
-      ),
-      JSON.stringify([
-        { day: `${now.getUTCFullYear()}-12-24`, title: 'Yard closed' },
-        { day: `${now.getUTCFullYear()}-12-31`, title: 'Yard closed' },
-      ]),
-    ],
+    [JSON.stringify(hours), JSON.stringify(daysOff)],
   )
   await run(
     database,
     `UPDATE project SET calendar_id = (SELECT id FROM calendar WHERE identity = 'ca_yard') WHERE code IN ('YARD', 'PIER')`,
   )
-  const description =
-    'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.'
+}
+
+/** What Tom proposed, which waits for the keepers. */
+async function keepProposal(database: Sequelize, now: Date): Promise<void> {
+  const title = 'Say what counts as safety relevant'
+  const change = {
+    id: 'ch_proposal',
+    by: 'pe_02',
+    at: now.toISOString(),
+    path: ['fields', 'fi_safety', 'description'],
+    before: 'Whether the safety office has to be told.',
+    after:
+      'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.',
+  }
   await run(
     database,
-    `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ('dr_proposal', 'Say what counts as safety relevant', (SELECT number FROM current_edition), $1::jsonb, true, 2, $2)`,
-    [
-      JSON.stringify([
-        {
-          id: 'ch_proposal',
-          by: 'pe_02',
-          at: now.toISOString(),
-          path: ['fields', 'fi_safety', 'description'],
-          before: 'Whether the safety office has to be told.',
-          after: description,
-        },
-      ]),
-      now,
-    ],
+    `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ('dr_proposal', $1, (SELECT number FROM current_edition), $2::jsonb, true, 2, $3)`,
+    [title, JSON.stringify([change]), now],
   )
-  await audit(
-    database,
-    2,
-    'proposed',
-    'draft dr_proposal',
-    { after: { title: 'Say what counts as safety relevant', changes: 1 } },
-    now,
-  )
+  const after = { title, changes: 1 }
+  await audit(database, 2, 'proposed', 'draft dr_proposal', { after }, now)
+}
+
+/** Keeps the demo's templates, the keepers of its rulebooks and projects, the yard's calendar, and what Tom proposed. */
+export async function keepTemplates(database: Sequelize, now: Date): Promise<void> {
+  await keepAllTemplates(database, now)
+  await keepKeepers(database)
+  await keepYardCalendar(database, now)
+  await keepProposal(database, now)
 }

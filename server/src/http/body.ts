@@ -1,4 +1,9 @@
-import express, { type NextFunction, type Request, type RequestHandler, type Response } from 'express'
+import express, {
+  type NextFunction,
+  type Request,
+  type RequestHandler,
+  type Response,
+} from 'express'
 import { isSafeNumber, parse } from 'lossless-json'
 import { Problem } from '../problems/problem.ts'
 

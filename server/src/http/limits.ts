@@ -1,5 +1,12 @@
 import { createHash } from 'node:crypto'
-import { type ClientRateLimitInfo, ipKeyGenerator, type Options, rateLimit, type RateLimitRequestHandler, type Store } from 'express-rate-limit'
+import {
+  type ClientRateLimitInfo,
+  ipKeyGenerator,
+  type Options,
+  rateLimit,
+  type RateLimitRequestHandler,
+  type Store,
+} from 'express-rate-limit'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
 import { tooMany } from '../problems/problem.ts'

@@ -1,4 +1,9 @@
-import { type DefinitionsDocument, type FieldKind, inOrder, isComputed } from '@bluestem/core/definitions'
+import {
+  type DefinitionsDocument,
+  type FieldKind,
+  inOrder,
+  isComputed,
+} from '@bluestem/core/definitions'
 
 /** The fixed columns of a state, in table order; every statement names them, for publishing adds more at the end. */
 export const fixedColumns = [

@@ -1,4 +1,10 @@
-import { type Cql2Json, type Line, type QueryError, readQuery, type ReadQuery } from '@bluestem/core/queries'
+import {
+  type Cql2Json,
+  type Line,
+  type QueryError,
+  readQuery,
+  type ReadQuery,
+} from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 import { invalid } from '../problems/problem.ts'
 import { readJson } from '../http/body.ts'

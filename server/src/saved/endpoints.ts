@@ -2,7 +2,17 @@ import { type TUnsafe, Type } from 'typebox'
 import { endpoint, type Endpoint, type RequestContext } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { invalid } from '../problems/problem.ts'
-import { change, discard, keep, type Keeping, type Kept, keptEtag, type KeptKind, list, read } from './service.ts'
+import {
+  change,
+  discard,
+  keep,
+  type Keeping,
+  type Kept,
+  keptEtag,
+  type KeptKind,
+  list,
+  read,
+} from './service.ts'
 import { usersOf } from './users.ts'
 
 const shared = Type.Enum(['me', 'everyone'])

@@ -1,6 +1,14 @@
 import { isDescription, patternText } from './pattern.ts'
 import { addDays, startOfDay } from '@bluestem/core/calendar'
-import { type ArrayOp, casei, type CompareOp, type Condition, endsInEscape, relations, type Value } from '@bluestem/core/queries'
+import {
+  type ArrayOp,
+  casei,
+  type CompareOp,
+  type Condition,
+  endsInEscape,
+  relations,
+  type Value,
+} from '@bluestem/core/queries'
 import { IntervalCompiler } from './interval.ts'
 import { mayBeUnknown } from './unknown.ts'
 

@@ -1,5 +1,11 @@
 import { dayOf, type Days, type Period, periodAround } from '@bluestem/core/calendar'
-import { type CheckedCall, functionEntry, type FunctionName, type Property, type Value } from '@bluestem/core/queries'
+import {
+  type CheckedCall,
+  functionEntry,
+  type FunctionName,
+  type Property,
+  type Value,
+} from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
 import { phaseNumber, propertySql } from './property.ts'
 import { type Asking, beginsAt } from './statement.ts'

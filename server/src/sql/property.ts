@@ -2,7 +2,13 @@ import { byNumber, offsetSql, rungSql, urgencySql } from './priority.ts'
 import { rollUpInPlace, rollUpOfAll } from './rollUp.ts'
 import { fieldColumn } from '../items/columns.ts'
 import { isComputed } from '@bluestem/core/definitions'
-import { type ArithmeticOp, type Computed, phases, type Property, type Value } from '@bluestem/core/queries'
+import {
+  type ArithmeticOp,
+  type Computed,
+  phases,
+  type Property,
+  type Value,
+} from '@bluestem/core/queries'
 import { type PendingMapping, remappedArray } from '../items/remap.ts'
 import { type Asking, beginsAt, type Binds, stateOf } from './statement.ts'
 

@@ -81,23 +81,29 @@ const judgePeople = (world: World, ids: readonly string[]): Wrong[] =>
         ],
   )
 
+const untitled: Taken = { title: '', remit: null, calendar: null, people: [] }
+
 /** Judges what is given of a team, and completes it with what it was before. */
 function take(world: World, given: TeamGiven, before?: Team): Taken {
-  const title = given.title?.trim() ?? before?.title ?? ''
+  const held: Taken = before ? { ...before, people: [...before.people] } : untitled
+  const title = given.title?.trim() ?? held.title
   const wrong = [
     ...judgeTitle(world, title, before),
     ...wrongCalendar(world, given.calendar),
     ...judgePeople(world, given.people ?? []),
   ]
   if (wrong.length > 0) throw invalid(wrong)
-  const people = given.people?.map((id) => world.people.find((one) => one.id === id)!.number)
+  const { remit, calendar, people } = given
   return {
     title,
-    remit: given.remit === undefined ? (before?.remit ?? null) : readRemit(world, given.remit),
-    calendar: given.calendar === undefined ? (before?.calendar ?? null) : given.calendar,
-    people: people ?? [...(before?.people ?? [])],
+    remit: remit === undefined ? held.remit : readRemit(world, remit),
+    calendar: calendar === undefined ? held.calendar : calendar,
+    people: people?.map((id) => numberOfPerson(world, id)) ?? held.people,
   }
 }
+
+const numberOfPerson = (world: World, id: string): number =>
+  world.people.find((one) => one.id === id)!.number
 
 /** A remit is the same for whoever asks, so it cannot name who does. */
 function readRemit(world: World, text: string): Cql2Json | null {

@@ -1,5 +1,11 @@
 import { isComputed } from '@bluestem/core/definitions'
-import { mendTemplate, type Stale, staleParts, type TemplateContent, type TemplateGround } from '@bluestem/core/templates'
+import {
+  mendTemplate,
+  type Stale,
+  staleParts,
+  type TemplateContent,
+  type TemplateGround,
+} from '@bluestem/core/templates'
 import type { Sequelize } from 'sequelize'
 import { readItem } from '../work/readItem.ts'
 import { find } from '../work/storedItem.ts'

@@ -1,5 +1,12 @@
 import { dayOf } from '@bluestem/core/calendar'
-import { type Filled, fillTemplate, mendTemplate, type Stale, staleParts, type TemplateContent } from '@bluestem/core/templates'
+import {
+  type Filled,
+  fillTemplate,
+  mendTemplate,
+  type Stale,
+  staleParts,
+  type TemplateContent,
+} from '@bluestem/core/templates'
 import { calendarOf } from '../calendars/service.ts'
 import { notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'

@@ -1,4 +1,10 @@
-import { NewTemplate, TemplateApplication, TemplateChange, TemplateSource, TemplateUse } from '@bluestem/core/templates'
+import {
+  NewTemplate,
+  TemplateApplication,
+  TemplateChange,
+  TemplateSource,
+  TemplateUse,
+} from '@bluestem/core/templates'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { changeTemplate, makeTemplate, mend, readTemplate, templates } from './service.ts'

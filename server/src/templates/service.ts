@@ -1,5 +1,13 @@
 import { chainOf } from '@bluestem/core/definitions'
-import { blanksOf, mendTemplate, type NewTemplate, type Stale, staleParts, type TemplateContent, type TemplateGround } from '@bluestem/core/templates'
+import {
+  blanksOf,
+  mendTemplate,
+  type NewTemplate,
+  type Stale,
+  staleParts,
+  type TemplateContent,
+  type TemplateGround,
+} from '@bluestem/core/templates'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'

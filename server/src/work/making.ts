@@ -1,5 +1,12 @@
 import { dayOf } from '@bluestem/core/calendar'
-import { defaultValue, entriesOf, formOf, inOrder, offeredOf, typesOf } from '@bluestem/core/definitions'
+import {
+  defaultValue,
+  entriesOf,
+  formOf,
+  inOrder,
+  offeredOf,
+  typesOf,
+} from '@bluestem/core/definitions'
 import { fieldTitle, isShown } from '@bluestem/core/work'
 import type { Project, World } from '../workspace/world.ts'
 import { invalid } from '../problems/problem.ts'

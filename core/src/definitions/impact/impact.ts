@@ -1,7 +1,6 @@
 import { reachOfEntry } from './reachOfEntry.ts'
 import {
   anyOf,
-  reach,
   type Reach,
   reachOf,
   reachOfLadder,

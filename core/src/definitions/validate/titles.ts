@@ -1,7 +1,6 @@
 import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
 import { sections, sectionWords } from '../document/sections.ts'
-import { fields } from './fields.ts'
 import { builtIns } from '../../vocabulary/vocabulary.ts'
 import { functionNames } from '../../queries/functions.ts'
 import { isReserved } from '../../queries/name.ts'

@@ -1,0 +1,94 @@
+import { asking, conditionOf, database, origin, world } from './world.ts'
+import { cookie } from './main.ts'
+import { type Result, show, sideBySide } from './measure.ts'
+import { questions } from './statements.ts'
+import { cannotTellStatement, pageStatement } from '../server/src/sql/answers.ts'
+import { rows } from '../server/src/database/connect.ts'
+
+export async function signIn(email = 'mara.thiel'): Promise<string> {
+  const response = await fetch(`${origin}/api/v1/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ email: `${email}@marrowmere.example`, password: 'marrowmere' }),
+  })
+  return response.headers.getSetCookie()[0]!.split(';')[0]!
+}
+
+export async function overHttp(cookie: string): Promise<void> {
+  const results: Result[] = []
+  for (const [filter] of questions.slice(0, 4)) {
+    const names = ['title', 'status', 'priority', 'assignee', 'changed']
+    const { itemColumns } = await import('../server/src/work/row.ts')
+    const page = pageStatement(
+      asking,
+      conditionOf(filter),
+      [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }],
+      { limit: 100, offset: 0 },
+      itemColumns(
+        asking,
+        names.map((name) => world.vocabulary.properties.get(name)!),
+      ),
+    )
+    const unknown = cannotTellStatement(asking, conditionOf(filter))
+    const ask = async (): Promise<void> => {
+      const response = await fetch(`${origin}/api/v1/items/search`, {
+        method: 'POST',
+        headers: { cookie, 'content-type': 'application/json' },
+        body: JSON.stringify({ filter, sort: '-changed', fields: names.join(',') }),
+      })
+      await response.text()
+    }
+    const [http, sql] = await sideBySide(
+      ask,
+      async () =>
+        await Promise.all([
+          rows(database, page.sql, page.bind),
+          unknown && rows(database, unknown.sql, unknown.bind),
+        ]),
+      21,
+    )
+    results.push({
+      what: filter.slice(0, 57),
+      a: http,
+      b: sql,
+      budget: `adds ${(http - sql).toFixed(1)} ms; at most 15`,
+    })
+  }
+  show(
+    'HTTP answer of 100 items / its SQL (the page with its total, and what can’t be told)',
+    results,
+  )
+}
+
+export async function editsPerSecond(cookie: string): Promise<void> {
+  const refs = (
+    (await (
+      await fetch(`${origin}/api/v1/items/search`, {
+        method: 'POST',
+        headers: { cookie, 'content-type': 'application/json' },
+        body: JSON.stringify({ filter: "phase IN ('idle', 'active')", fields: 'ref', limit: 800 }),
+      })
+    ).json()) as { items: { ref: string }[] }
+  ).items.map((item) => item.ref)
+  for (const clients of [1, 8]) {
+    let made = 0
+    const until = performance.now() + 4000
+    const began = performance.now()
+    await Promise.all(
+      Array.from({ length: clients }, async (_, client) => {
+        for (let turn = client; performance.now() < until; turn += clients) {
+          const response = await fetch(`${origin}/api/v1/items/${refs[turn % refs.length]}`, {
+            method: 'PATCH',
+            headers: { cookie, 'content-type': 'application/json', 'if-match': '*' },
+            body: JSON.stringify({ remaining: turn % 97 }),
+          })
+          if (response.ok) made += 1
+          await response.text()
+        }
+      }),
+    )
+    console.log(
+      `  ${clients} at once: ${((made / (performance.now() - began)) * 1000).toFixed(0)} edits with history a second over HTTP`,
+    )
+  }
+}
