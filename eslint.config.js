@@ -2,18 +2,88 @@ import boundaries from 'eslint-plugin-boundaries'
 import vue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 
-const packages = [
-  { type: 'core', pattern: 'core/**', partialMatch: false },
-  { type: 'server', pattern: 'server/**', partialMatch: false },
-  { type: 'web', pattern: 'web/**', partialMatch: false },
-  { type: 'e2e', pattern: 'e2e/**', partialMatch: false },
-  { type: 'bench', pattern: 'bench/**', partialMatch: false },
-  { type: 'scripts', pattern: 'scripts/**', partialMatch: false },
+/** Places of the core, lowest first: each may import itself and those before it. */
+const corePlaces = [
+  'schema',
+  'calendar',
+  'language',
+  'definitions/document',
+  'queries',
+  'components',
+  'labels',
+  'projects',
+  'teams',
+  'consistency',
+  'dashboards',
+  'views',
+  'definitions/rulebook',
+  'definitions/draft',
+  'definitions/words',
+  'definitions/impact',
+  'vocabulary',
+  'definitions/validate',
+  'definitions',
+  'work',
+  'templates',
 ]
+
+/** Places of the server, lowest first. */
+const serverPlaces = [
+  'problems',
+  'database',
+  'workspace',
+  'http',
+  'jobs',
+  'sql',
+  'items',
+  'audit',
+  'calendars',
+  'saved',
+  'queries',
+  'labels',
+  'components',
+  'teams',
+  'work',
+  'templates',
+  'views',
+  'dashboards',
+  'definitions',
+  'projects',
+  'people',
+  'live',
+  'database/migrations',
+  'demo',
+]
+
+const placesOf = (root, places) =>
+  // The deepest folder comes first, for the first pattern that matches names the place of a file.
+  [...places]
+    .sort((a, b) => b.split('/').length - a.split('/').length)
+    .map((place) => ({
+      type: `${root}/${place}`,
+      pattern: `${root}/src/${place}/**`,
+      partialMatch: false,
+    }))
+
+const workspaces = ['core', 'server', 'web', 'e2e', 'bench', 'scripts'].map((type) => ({
+  type,
+  pattern: `${type}/**`,
+  partialMatch: false,
+}))
+
 const may = (from, ...to) => ({
   from: { element: { types: [from] } },
   allow: [{ to: { element: { types: [from, ...to] } } }],
 })
+
+const oneWay = (root, places, ...also) =>
+  places.map((place, index) =>
+    may(`${root}/${place}`, ...places.slice(0, index).map((below) => `${root}/${below}`), ...also),
+  )
+
+const allOf = (root, places) => [root, ...places.map((place) => `${root}/${place}`)]
+const core = allOf('core', corePlaces)
+const server = allOf('server', serverPlaces)
 
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/node_modules/**', '.bluestem/**', '**/*.generated.ts'] },
@@ -36,9 +106,14 @@ export default tseslint.config(
   },
   {
     // Imports run one way: web → core, server → core; never between web and server, never out of core.
+    // Inside core and server each place imports only those below it.
     plugins: { boundaries },
     settings: {
-      'boundaries/elements': packages,
+      'boundaries/elements': [
+        ...placesOf('core', corePlaces),
+        ...placesOf('server', serverPlaces),
+        ...workspaces,
+      ],
       'import/resolver': {
         typescript: {
           alwaysTryTypes: true,
@@ -53,12 +128,14 @@ export default tseslint.config(
         {
           default: 'disallow',
           policies: [
-            may('core'),
-            may('server', 'core', 'scripts'),
-            may('web', 'core'),
-            may('e2e', 'core', 'scripts'),
-            may('bench', 'core', 'server', 'scripts'),
-            may('scripts', 'server'),
+            ...oneWay('core', corePlaces, 'core'),
+            ...oneWay('server', serverPlaces, ...core),
+            may('core', ...core),
+            may('server', ...core, ...server, 'scripts'),
+            may('web', ...core),
+            may('e2e', ...core, 'scripts'),
+            may('bench', ...core, ...server, 'scripts'),
+            may('scripts', ...server),
           ],
         },
       ],

@@ -1,4 +1,3 @@
-import { cookie } from './main.ts'
 import { origin, today } from './world.ts'
 import { addDays } from '@bluestem/core/calendar'
 import { show, sideBySide } from './measure.ts'

@@ -1,5 +1,4 @@
 import { asking, conditionOf, database, origin, world } from './world.ts'
-import { cookie } from './main.ts'
 import { type Result, show, sideBySide } from './measure.ts'
 import { questions } from './statements.ts'
 import { cannotTellStatement, pageStatement } from '../server/src/sql/answers.ts'
@@ -18,7 +17,7 @@ export async function overHttp(cookie: string): Promise<void> {
   const results: Result[] = []
   for (const [filter] of questions.slice(0, 4)) {
     const names = ['title', 'status', 'priority', 'assignee', 'changed']
-    const { itemColumns } = await import('../server/src/work/row.ts')
+    const { itemColumns } = await import('../server/src/items/row.ts')
     const page = pageStatement(
       asking,
       conditionOf(filter),

@@ -1,11 +1,11 @@
 import {
   builtIns,
-  phases,
   type Choice,
   type Domain,
   type Property,
   type Vocabulary,
-} from '../src/vocabulary/vocabulary.ts'
+} from '../src/queries/vocabulary.ts'
+import { phases } from '../src/definitions/document/phases.ts'
 
 const plain = (id: string, name: string): Choice => ({ id, name, qualified: name, title: name })
 

@@ -1,5 +1,5 @@
 import { connect } from '../src/database/connect.ts'
-import { migrate } from '../src/database/migrations.ts'
+import { migrate } from '../src/database/migrations/migrate.ts'
 import { loadDemo } from '../src/demo/load.ts'
 import { administer, nameOf } from './cluster.ts'
 

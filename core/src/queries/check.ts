@@ -3,7 +3,7 @@ import { capital, describe } from './typeWords.ts'
 import { changesWith, type Condition, type Value } from './checked.ts'
 import { functionEntry } from './functions.ts'
 import { type Call, type Filter, instantOps, type Outcome } from './tree.ts'
-import type { ChangesWith, Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { ChangesWith, Vocabulary } from './vocabulary.ts'
 import { EnoughErrors, type Spelling } from './checkNames.ts'
 import { ValueChecker } from './checkValues.ts'
 

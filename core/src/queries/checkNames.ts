@@ -2,7 +2,7 @@ import { describe, domainWords } from './typeWords.ts'
 import type { Literal, Value } from './checked.ts'
 import { nearest } from './nearest.ts'
 import { type At, bounds, type QueryError } from './tree.ts'
-import type { Choice, Domain, Type, Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Choice, Domain, Type, Vocabulary } from './vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
 export type Spelling = 'name' | 'identity'

@@ -5,7 +5,7 @@ import { functionEntry, type FunctionName, functionNames, type Parameter } from 
 import { literalEndsBefore } from './literal.ts'
 import { nearest } from './nearest.ts'
 import type { Call, Scalar } from './tree.ts'
-import type { Domain, Type } from '../vocabulary/vocabulary.ts'
+import type { Domain, Type } from './vocabulary.ts'
 import { NameChecker } from './checkNames.ts'
 
 /** Gives every value of a query its type, and a bare text the meaning of what it stands beside. */

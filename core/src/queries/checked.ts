@@ -1,6 +1,6 @@
 import type { FunctionName } from './functions.ts'
 import type { ArithmeticOp, ArrayOp, At, CompareOp, TemporalOp } from './tree.ts'
-import type { ChangesWith, Property, Type } from '../vocabulary/vocabulary.ts'
+import type { ChangesWith, Property, Type } from './vocabulary.ts'
 
 /** A literal with its meaning: numbers as decimal text, choices by identity. */
 export interface Literal {

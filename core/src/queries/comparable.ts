@@ -1,4 +1,4 @@
-import type { Type } from '../vocabulary/vocabulary.ts'
+import type { Type } from './vocabulary.ts'
 
 export const isNumber: Type = { kind: 'number' }
 

@@ -1,4 +1,4 @@
-import type { Held } from '../facts/facts.ts'
+import type { Held } from './facts.ts'
 import type { Result } from './evaluate.ts'
 import { Decimal } from './decimal.ts'
 import type { ArrayOp, CompareOp } from './tree.ts'

@@ -1,7 +1,7 @@
 import { type Caller, calls } from './functionValues.ts'
 import { arrays, holds, order } from './compare.ts'
 import { and, not, or, type Truth } from './truth.ts'
-import type { Facts, ItemState, Moment } from '../facts/facts.ts'
+import type { Facts, ItemState, Moment } from './facts.ts'
 import { dayOf, type Instant, instantOf } from '../calendar/day.ts'
 import type { Condition, Value } from './checked.ts'
 import { calculate, Decimal } from './decimal.ts'
@@ -9,7 +9,7 @@ import { accenti, casei } from './fold.ts'
 import { type End, endInstant, type Interval, related } from './interval.ts'
 import { like } from './like.ts'
 import type { CompareOp, TemporalOp } from './tree.ts'
-import { type Computed, iterationOffset, releaseOffset } from '../vocabulary/vocabulary.ts'
+import { type Computed, iterationOffset, releaseOffset } from './vocabulary.ts'
 
 export type Result = Decimal | string | number | boolean | readonly string[] | Interval | null
 

@@ -1,4 +1,4 @@
-import type { Facts, ItemState, Moment } from '../facts/facts.ts'
+import type { Facts, ItemState, Moment } from './facts.ts'
 import type { CheckedCall, Value } from './checked.ts'
 import { instants, type Result } from './evaluate.ts'
 import { type Period, periodAround } from '../calendar/period.ts'

@@ -1,4 +1,4 @@
-import type { ChangesWith, Domain, Type } from '../vocabulary/vocabulary.ts'
+import type { ChangesWith, Domain, Type } from './vocabulary.ts'
 
 /** What may stand as an argument. `held` is a literal of the kind of the property that is the first argument. */
 export type Parameter =

@@ -14,7 +14,7 @@ export { Decimal } from './decimal.ts'
 export { evaluate } from './evaluate.ts'
 export { compareText } from './compare.ts'
 export { type Truth } from './truth.ts'
-export { type Facts, type Held, type ItemState, type Moment } from '../facts/facts.ts'
+export { type Facts, type Held, type ItemState, type Moment } from './facts.ts'
 export { accenti, casei } from './fold.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
 export {
@@ -53,16 +53,15 @@ export {
 export {
   builtIns,
   iterationOffset,
-  phases,
   releaseOffset,
   spell,
   type ChangesWith,
   type Choice,
   type Computed,
   type Domain,
-  type Phase,
   type Property,
   type Span,
   type Type,
   type Vocabulary,
-} from '../vocabulary/vocabulary.ts'
+} from './vocabulary.ts'
+export { phases, type Phase } from '../definitions/document/phases.ts'

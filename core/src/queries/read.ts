@@ -9,7 +9,7 @@ import { print } from './print.ts'
 import { type Line, sentence } from './sentence.ts'
 import { tooLarge } from './size.ts'
 import type { Filter, Outcome } from './tree.ts'
-import type { Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Vocabulary } from './vocabulary.ts'
 
 /** How a filter arrives: as text, as CQL2 JSON with names, or as the JSON a saved query keeps, with identities. */
 export type Written =

@@ -2,7 +2,7 @@ import { check } from './check.ts'
 import { type Value, valuesOf } from './checked.ts'
 import { parse } from './parser.ts'
 import type { Outcome } from './tree.ts'
-import type { Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Vocabulary } from './vocabulary.ts'
 
 /**
  * Reads the formula of a score: CQL2 arithmetic over numbers that items hold. It may not name another score, so there is no

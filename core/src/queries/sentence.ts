@@ -1,7 +1,8 @@
 import type { CheckedCall, Condition, Value } from './checked.ts'
 import { functionEntry } from './functions.ts'
 import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
-import { phases, type Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Vocabulary } from './vocabulary.ts'
+import { phases } from '../definitions/document/phases.ts'
 
 /** A piece of a line; `value` marks what a person would change. */
 export interface Part {

@@ -1,4 +1,4 @@
-import type { Domain, Type } from '../vocabulary/vocabulary.ts'
+import type { Domain, Type } from './vocabulary.ts'
 
 const words: Record<string, string> = { linkKind: 'link kind', item: 'item', person: 'person' }
 

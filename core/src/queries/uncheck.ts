@@ -1,5 +1,5 @@
 import type { Condition, Literal, Value } from './checked.ts'
-import { spell, type Vocabulary } from '../vocabulary/vocabulary.ts'
+import { spell, type Vocabulary } from './vocabulary.ts'
 import type { Spelling } from './checkNames.ts'
 import type { Call, Filter, Scalar } from './tree.ts'
 

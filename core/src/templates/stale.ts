@@ -1,6 +1,6 @@
 import type { Field } from '../definitions/document/entries.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
-import { builtIns } from '../vocabulary/vocabulary.ts'
+import { builtIns } from '../queries/vocabulary.ts'
 import type { Node, TemplateContent } from './content.ts'
 import { formOf, ladderOf, mayStandBelow, typesOf } from '../definitions/rulebook/rulebook.ts'
 import { furthest, isRelative, isWithinReach } from './relativeDay.ts'

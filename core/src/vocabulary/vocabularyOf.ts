@@ -3,12 +3,12 @@ import {
   builtIns,
   type Choice,
   type Domain,
-  phases,
   type Property,
   type Span,
   type Type,
   type Vocabulary,
-} from './vocabulary.ts'
+} from '../queries/vocabulary.ts'
+import { phases } from '../definitions/document/phases.ts'
 import { changesWith } from '../queries/checked.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import type { Field } from '../definitions/document/entries.ts'

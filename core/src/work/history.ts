@@ -1,5 +1,5 @@
-import type { Facts, Held } from '../facts/facts.ts'
-import type { Property, Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Facts, Held } from '../queries/facts.ts'
+import type { Property, Vocabulary } from '../queries/vocabulary.ts'
 import { type Day, dayOf } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */

@@ -1,5 +1,6 @@
 export { changeInWords, showHeld, type Said } from './history.ts'
-export { article, listed, refuseMove, type MoveRefusal } from './move.ts'
+export { refuseMove, type MoveRefusal } from './move.ts'
+export { article, listed } from '../language/listed.ts'
 export { EditItem, givenHandles, MakeComment, MakeItem } from './schema.ts'
 export { isShown, type ShownWhen } from '../definitions/rulebook/shown.ts'
 export { cleanText, readValue, type Reading, type Rules } from './value.ts'

@@ -1,3 +1,4 @@
+import { article, listed } from '../language/listed.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import { type Flow, movesFrom } from '../definitions/rulebook/rulebook.ts'
 
@@ -33,14 +34,4 @@ export function refuseMove(
     ? `${article(type)} ${type} does not go from ${title(from)} to ${title(to)}. ${instead}`
     : `${title(to)} is not in the flow of ${type}. ${instead}`
   return { message, allowed }
-}
-
-/** “An” before a vowel, “A” before anything else. */
-export const article = (word: string): string => (/^[aeiou]/i.test(word) ? 'An' : 'A')
-
-/** “A, B or C”. */
-export function listed(words: readonly string[], join = 'or'): string {
-  return words.length < 2
-    ? words.join('')
-    : `${words.slice(0, -1).join(', ')} ${join} ${words.at(-1)}`
 }

@@ -1,9 +1,9 @@
 import { instantOf, isDay, isInstantText } from '../calendar/day.ts'
 import { patternOf } from '../definitions/document/pattern.ts'
 import { describe } from '../queries/typeWords.ts'
-import type { Held } from '../facts/facts.ts'
+import type { Held } from '../queries/facts.ts'
 import { nearest } from '../queries/nearest.ts'
-import type { Domain, Property, Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Domain, Property, Vocabulary } from '../queries/vocabulary.ts'
 
 /** What a value must meet beside being of its property's kind. */
 export interface Rules {

@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { soundDocument } from '../../test/document.ts'
 import { vocabulary } from '../../test/vocabulary.ts'
 import { flowOf } from '../definitions/rulebook/rulebook.ts'
-import type { Facts } from '../facts/facts.ts'
+import type { Facts } from '../queries/facts.ts'
 import { changeInWords } from './history.ts'
-import { listed, refuseMove } from './move.ts'
+import { refuseMove } from './move.ts'
+import { listed } from '../language/listed.ts'
 import { cleanText, readValue } from './value.ts'
 
 const property = (handle: string) => vocabulary.properties.get(handle)!

@@ -1,7 +1,7 @@
 import type { ActorContext } from '../workspace/actor.ts'
 import { Decimal, type Property } from '@bluestem/core/queries'
 import type { Key, MeasureAnswer } from '@bluestem/core/dashboards'
-import { heldOf, shown } from '../work/row.ts'
+import { heldOf, shown } from '../items/row.ts'
 import type { Sequelize } from 'sequelize'
 import { ask as asked } from '../queries/answers.ts'
 

@@ -7,7 +7,7 @@ import {
 } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { columnTypes, fieldColumn, fixedColumns, type StoredKind } from '../items/columns.ts'
+import { columnTypes, fieldColumn, fixedColumns, type StoredKind } from '../workspace/columns.ts'
 import { rows, run } from '../database/connect.ts'
 
 /**

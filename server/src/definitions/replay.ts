@@ -9,7 +9,7 @@ import {
   type Requirement,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { fieldColumn } from '../items/columns.ts'
+import { fieldColumn } from '../workspace/columns.ts'
 import { rows } from '../database/connect.ts'
 import { throughGate } from '../database/gate.ts'
 import type { World } from '../workspace/world.ts'

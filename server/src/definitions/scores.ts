@@ -1,6 +1,7 @@
 import { type Property, readQuery, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { answer, askingOf, count } from '../queries/answers.ts'
+import { answer, count } from '../queries/answers.ts'
+import { askingOf } from '../sql/asking.ts'
 import { countStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 

@@ -8,7 +8,7 @@ import {
   type Usage,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { fieldColumn } from '../items/columns.ts'
+import { fieldColumn } from '../workspace/columns.ts'
 import { rows } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'
 

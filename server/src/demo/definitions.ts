@@ -1,14 +1,6 @@
 import { digital, everyone, safety, yard } from './rulebooks.ts'
-import {
-  families,
-  fields,
-  limits,
-  linkKinds,
-  priorities,
-  section,
-  statuses,
-  types,
-} from './entries.ts'
+import { families, limits, linkKinds, priorities, section, statuses, types } from './entries.ts'
+import { fields } from './fields.ts'
 import {
   type DefinitionsDocument,
   emptyDocument,

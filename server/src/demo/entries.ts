@@ -14,7 +14,11 @@ export function section<T extends object>(
   )
 }
 
-const options = (field: string, titles: readonly string[], retired: readonly string[] = []) =>
+export const options = (
+  field: string,
+  titles: readonly string[],
+  retired: readonly string[] = [],
+) =>
   section(
     'op',
     Object.fromEntries(
@@ -25,7 +29,7 @@ const options = (field: string, titles: readonly string[], retired: readonly str
     ),
   )
 
-const field = (
+export const field = (
   title: string,
   handle: string,
   kind: Field['kind'],
@@ -165,121 +169,6 @@ export const priorities = section('pi', {
     urgency: 5,
     description: 'Worth doing when there is time.',
   },
-})
-
-export const fields = section('fi', {
-  berth: field('Berth', 'berth', 'choice', 'Where the vessel lies.', {
-    options: options(
-      'berth',
-      [
-        'North Pier 1',
-        'North Pier 2',
-        'South Pier',
-        'Mill Quay',
-        'Slipway',
-        'Fitting-out quay',
-        'Reed Bay',
-        'Old Harbour',
-        'Winter pool',
-      ],
-      ['Old Harbour'],
-    ),
-  }),
-  certificate: field(
-    'Class certificate',
-    'class_certificate',
-    'web address',
-    'Where the certificate can be seen.',
-    { pattern: 'https://certificates\\.marrowmere\\.example/\\d+' },
-  ),
-  cost: field(
-    'Cost of parts',
-    'cost_of_parts',
-    'number',
-    'What the parts cost us, without our own hours. Filled by whoever orders.',
-    { unit: '€', decimals: 2, smallest: 0 },
-  ),
-  crew: field('Crew needed', 'crew_needed', 'people', 'Who has to be there for it.'),
-  found: field('Found by', 'found_by', 'choice', 'Who noticed first.', {
-    options: options('found', [
-      'Crew on board',
-      'Yard',
-      'Passenger',
-      'Inspectorate',
-      'Round of looking',
-    ]),
-  }),
-  hours: field(
-    'Hours of sailing lost',
-    'hours_lost',
-    'number',
-    'Hours of timetable that fell out because of it.',
-    { unit: 'h', decimals: 1, smallest: 0, largest: 400 },
-  ),
-  note: field('Inspector’s note', 'inspector_note', 'long text', 'In the inspector’s own words.'),
-  next: field('Next check', 'next_check', 'date', 'When it is to be looked at again.', {
-    default: 'today+90',
-  }),
-  yardno: field(
-    'Old yard number',
-    'old_yard_number',
-    'text',
-    'From the card index; no longer given.',
-  ),
-  safety: field(
-    'Safety relevant',
-    'safety_relevant',
-    'yes/no',
-    'Whether the safety office has to be told.',
-  ),
-  trial: field('Sea trial', 'sea_trial', 'moment', 'When the trial with full load begins.'),
-  spare: field('Spare parts', 'spare_parts', 'several choices', 'Parts taken from the store.', {
-    options: options('spare', [
-      'Hinge pin',
-      'Seal kit',
-      'Relay',
-      'Breaker',
-      'Pump',
-      'Hose',
-      'Fender bolt',
-      'Lamp',
-      'Filter',
-      'Shackle',
-      'Sensor',
-      'Wire rope',
-    ]),
-  }),
-  tide: field('Wind window', 'wind_window', 'choice', 'The wind it can be done in.', {
-    options: options('wind', ['Any', 'Below force 6', 'Below force 4', 'Calm only']),
-  }),
-  warranty: field(
-    'Warranty until',
-    'warranty_until',
-    'date',
-    'The last day on which the maker pays.',
-  ),
-  surveyor: field('Surveyor', 'surveyor', 'person', 'Who has to see it before it is signed off.'),
-  harm: field(
-    'Harm',
-    'harm',
-    'score',
-    'What it does to sailings: urgency first, then hours lost.',
-    { formula: '(6 - urgency) * 10 + hours_lost', empty: 0, decimals: 1 },
-  ),
-  below: field(
-    'Estimated below',
-    'estimated_below',
-    'roll-up',
-    'The estimates of everything that stands below it.',
-    { rollUp: { how: 'sum', of: 'estimate' }, unit: 'h' },
-  ),
-  progress: field(
-    'Done below',
-    'done_below',
-    'roll-up',
-    'How much of what stands below it is done.',
-    { rollUp: { how: 'share done' }, unit: '%', decimals: 1 },
-  ),
 })
 
 export const families = section('fa', {

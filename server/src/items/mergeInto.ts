@@ -1,7 +1,8 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { keepMapping, type PendingMapping } from './remap.ts'
+import { keepMapping } from './remap.ts'
+import type { PendingMapping } from '../workspace/mappings.ts'
 
 /**
  * Keeps the mapping by which items that hold one label or component come to hold another.

@@ -1,13 +1,6 @@
+import { type Author, byKinds } from '../workspace/author.ts'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import type { Person } from '../workspace/world.ts'
-
-/** Who a state is by: the kinds are kept as small numbers. */
-export const byKinds = ['person', 'program', 'edition', 'import', 'bulk job'] as const
-export interface Author {
-  readonly kind: (typeof byKinds)[number]
-  readonly number: number | null
-}
 
 /** New values by column; columns that are not named keep theirs. */
 export type ColumnValues = Readonly<Record<string, unknown>>
@@ -198,4 +191,3 @@ export async function audit(
     ],
   )
 }
-export const personAuthor = (person: Person): Author => ({ kind: 'person', number: person.number })

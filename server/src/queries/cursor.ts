@@ -1,5 +1,5 @@
 import { invalid } from '../problems/problem.ts'
-import type { Row } from '../work/row.ts'
+import type { Row } from '../items/row.ts'
 
 /** A cursor holds the sort keys of the last row and its id. */
 export function writeCursor(row: Row): string {

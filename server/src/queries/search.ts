@@ -1,6 +1,7 @@
 import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
-import { answer, askingOf, type Question } from './answers.ts'
+import { answer, type Question } from './answers.ts'
+import { askingOf } from '../sql/asking.ts'
 import { readFilter, readKept } from './filter.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 

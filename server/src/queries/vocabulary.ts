@@ -1,7 +1,7 @@
 import { type Domain, functionNames, functions } from '@bluestem/core/queries'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { World } from '../workspace/world.ts'
-import { chosen } from '../work/row.ts'
+import { chosen } from '../items/row.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 
 const fixedDomains: readonly Domain[] = [

@@ -1,6 +1,6 @@
 import { byNumber, offsetSql, rungSql, urgencySql } from './priority.ts'
 import { rollUpInPlace, rollUpOfAll } from './rollUp.ts'
-import { fieldColumn } from '../items/columns.ts'
+import { fieldColumn } from '../workspace/columns.ts'
 import { isComputed } from '@bluestem/core/definitions'
 import {
   type ArithmeticOp,
@@ -9,7 +9,8 @@ import {
   type Property,
   type Value,
 } from '@bluestem/core/queries'
-import { type PendingMapping, remappedArray } from '../items/remap.ts'
+import { remappedArray } from './remapped.ts'
+import type { PendingMapping } from '../workspace/mappings.ts'
 import { type Asking, beginsAt, type Binds, stateOf } from './statement.ts'
 
 /** Built-in properties that are a column of their own. */

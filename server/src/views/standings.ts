@@ -4,7 +4,7 @@ import type { RequestContext } from '../http/endpoint.ts'
 import { ask } from '../queries/answers.ts'
 import { standingStatement } from '../sql/answers.ts'
 import type { Asking } from '../sql/statement.ts'
-import { chosen, heldOf, shown } from '../work/row.ts'
+import { chosen, heldOf, shown } from '../items/row.ts'
 import { groupable } from './content.ts'
 
 export interface Standing {

@@ -5,7 +5,7 @@ import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { calendarOfItem } from '../teams/service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Row } from './row.ts'
+import type { Row } from '../items/row.ts'
 
 type Limit = DefinitionsDocument['limits'][string] & { readonly id: string }
 

@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
-import { changeItems, personAuthor, tell } from '../items/write.ts'
+import { changeItems, tell } from '../items/write.ts'
+import { personAuthor } from '../workspace/author.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { holdEdition } from '../workspace/edition.ts'
 import { judgeRead } from './comments.ts'

@@ -7,7 +7,7 @@ import { refused } from '../problems/problem.ts'
 import { columnOf } from '../sql/property.ts'
 import type { Asking } from '../sql/statement.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Row } from './row.ts'
+import type { Row } from '../items/row.ts'
 
 /** The flow an item is in: its project's, for its type. */
 export const flowFor = (world: World, project: string, type: string): Flow =>

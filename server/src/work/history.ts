@@ -6,7 +6,7 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
 import { isNumber } from './storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { authorOf, factsOf, itemOfFacts, type Row } from './row.ts'
+import { authorOf, factsOf, itemOfFacts, type Row } from '../items/row.ts'
 
 const statesSql = (
   world: World,

@@ -4,7 +4,7 @@ import { concerns, rewriteItems } from '../items/remap.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
-import type { Row } from './row.ts'
+import type { Row } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** The instant of the state that a change is meant for; undefined for any. The edition has no part in it: new words are nobody's change. */

@@ -3,9 +3,9 @@ import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/c
 import type { Calendar } from '@bluestem/core/calendar'
 import type { Cql2Json, Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { stateColumns } from '../items/columns.ts'
+import { stateColumns } from './columns.ts'
 import { rows } from '../database/connect.ts'
-import { type PendingMapping, pendingMappings } from '../items/remap.ts'
+import { type PendingMapping, pendingMappings } from './mappings.ts'
 import { type Numbers, numbersOf } from './numbers.ts'
 
 export interface Project {

@@ -10,7 +10,7 @@ import {
 } from './shapes.ts'
 import { type Static, Type } from 'typebox'
 import { fieldKinds, rollUps } from './fieldKinds.ts'
-import { phases } from '../../vocabulary/vocabulary.ts'
+import { phases } from './phases.ts'
 
 export const ItemType = closed(
   {

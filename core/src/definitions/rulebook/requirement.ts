@@ -1,7 +1,7 @@
 import type { DefinitionsDocument } from '../document/document.ts'
 import type { Requirement } from '../document/rules.ts'
-import { builtIns } from '../../vocabulary/vocabulary.ts'
-import { listed } from '../../work/move.ts'
+import { builtIns } from '../../queries/vocabulary.ts'
+import { listed } from '../../language/listed.ts'
 
 /** What is known of an item, and of who moves it, when it is about to enter a status. */
 export interface Entering {

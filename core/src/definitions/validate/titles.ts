@@ -1,7 +1,7 @@
 import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
 import { sections, sectionWords } from '../document/sections.ts'
-import { builtIns } from '../../vocabulary/vocabulary.ts'
+import { builtIns } from '../../queries/vocabulary.ts'
 import { functionNames } from '../../queries/functions.ts'
 import { isReserved } from '../../queries/name.ts'
 

@@ -1,5 +1,5 @@
 import { foldsFrom, foldsTo, foldsToSeveral } from '@bluestem/core/queries'
-import type { Migration } from '../migrations.ts'
+import type { Migration } from './migration.ts'
 import { run } from '../connect.ts'
 
 export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrations.ts'
+import type { Migration } from './migration.ts'
 import { run } from '../connect.ts'
 
 /** Editions from before time limits get an empty section, so that every kept document fits the schema. */

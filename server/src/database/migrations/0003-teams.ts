@@ -1,4 +1,4 @@
-import type { Migration } from '../migrations.ts'
+import type { Migration } from './migration.ts'
 import { run } from '../connect.ts'
 
 /** Teams get people and a remit: the query for the items that are theirs, kept in `content` as queries keep theirs. */

@@ -1,5 +1,5 @@
 import { foldsFrom, foldsToSeveral } from '@bluestem/core/queries'
-import type { Migration } from '../migrations.ts'
+import type { Migration } from './migration.ts'
 import { run } from '../connect.ts'
 import { allFolded, literal } from './0001-begin.ts'
 

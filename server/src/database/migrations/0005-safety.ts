@@ -1,4 +1,4 @@
-import type { Migration } from '../migrations.ts'
+import type { Migration } from './migration.ts'
 import { run } from '../connect.ts'
 
 /** Whoever listens is looked at again as soon as a right changes; what only one person may know is told to them alone. */

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrations.ts'
+import type { Migration } from './migration.ts'
 import { rows, run } from '../connect.ts'
 
 /** The index that a search in descriptions asks: trigrams of the folded text that holds now. A mass load makes it after the rows. */

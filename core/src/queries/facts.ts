@@ -1,5 +1,5 @@
 import type { Instant } from '../calendar/day.ts'
-import type { Vocabulary } from '../vocabulary/vocabulary.ts'
+import type { Vocabulary } from './vocabulary.ts'
 
 /** A value an item holds: text, day, choice identity or decimal as text, an instant as milliseconds, null when empty. */
 export type Held = string | number | boolean | readonly string[] | null

@@ -1,17 +1,13 @@
+import type { Migration } from './migration.ts'
 import type { Sequelize } from 'sequelize'
 import { Umzug, type UmzugStorage } from 'umzug'
-import { begin } from './migrations/0001-begin.ts'
-import { definitionsWhole } from './migrations/0002-definitions-whole.ts'
-import { teamsWhole } from './migrations/0003-teams.ts'
-import { quickerCasefold } from './migrations/0004-casefold.ts'
-import { safety } from './migrations/0005-safety.ts'
-import { textIndex } from './migrations/0006-text-index.ts'
-import { rows, run } from './connect.ts'
-
-export interface Migration {
-  readonly name: string
-  readonly up: (database: Sequelize) => Promise<void>
-}
+import { begin } from './0001-begin.ts'
+import { definitionsWhole } from './0002-definitions-whole.ts'
+import { teamsWhole } from './0003-teams.ts'
+import { quickerCasefold } from './0004-casefold.ts'
+import { safety } from './0005-safety.ts'
+import { textIndex } from './0006-text-index.ts'
+import { rows, run } from '../connect.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
 const migrations: readonly Migration[] = [

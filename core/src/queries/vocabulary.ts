@@ -1,5 +1,5 @@
 import type { Day } from '../calendar/day.ts'
-import type { Value } from '../queries/checked.ts'
+import type { Value } from './checked.ts'
 
 /** What kind of thing a choice names. The options of a custom field are a domain of their own: `option:` and the field's identity. */
 export type Domain =
@@ -153,9 +153,6 @@ export const builtIns: readonly Property[] = [
   { handle: 'code_changes', title: 'Code changes', type: number, ...always },
   { handle: 'position', title: 'By hand', type: text, ...always, orderOnly: true },
 ]
-
-export const phases = ['idle', 'active', 'done', 'dropped'] as const
-export type Phase = (typeof phases)[number]
 
 /** The spelling of a choice in query text: its plain name unless another of the domain shares it. */
 export function spell(vocabulary: Vocabulary, domain: Domain, id: string): string | undefined {

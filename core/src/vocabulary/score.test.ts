@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { soundDocument } from '../../test/document.ts'
 import { replaceAt } from '../definitions/draft/change.ts'
-import { vocabularyOf } from '../vocabulary/vocabularyOf.ts'
-import { evaluate } from './evaluate.ts'
-import type { Facts } from '../facts/facts.ts'
-import { readQuery } from './read.ts'
-import { partsOf, readScore } from './score.ts'
+import { vocabularyOf } from './vocabularyOf.ts'
+import { evaluate } from '../queries/evaluate.ts'
+import type { Facts } from '../queries/facts.ts'
+import { readQuery } from '../queries/read.ts'
+import { partsOf, readScore } from '../queries/score.ts'
 
 const field = (handle: string, kind: string, more: object) => ({
   order: handle,

@@ -1,12 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { soundDocument } from '../../../test/document.ts'
-import { replaceAt, same } from '../draft/change.ts'
-import type { DefinitionsDocument } from '../document/document.ts'
-import type { Rulebook } from '../document/rules.ts'
-import { compare, entriesOf, projectsReached, resolve, restingRulebooks } from './resolve.ts'
-import { flowOf, formOf, mayStandBelow, movesFrom, offeredOf, rungsOf, unitOf } from './rulebook.ts'
-import { validate } from '../validate/validate.ts'
+import { soundDocument } from '../../test/document.ts'
+import { replaceAt, same } from './draft/change.ts'
+import type { DefinitionsDocument } from './document/document.ts'
+import type { Rulebook } from './document/rules.ts'
+import { compare, entriesOf, projectsReached, resolve, restingRulebooks } from './rulebook/resolve.ts'
+import { flowOf, formOf, mayStandBelow, movesFrom, offeredOf, rungsOf, unitOf } from './rulebook/rulebook.ts'
+import { validate } from './validate/validate.ts'
 
 const own = (
   entries: Rulebook['entries'],

@@ -1,12 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { anyDocument, soundDocument } from '../../../test/document.ts'
-import { addEdit, type Change, fold, replaceAt, same } from './change.ts'
-import { apply, diff } from './diff.ts'
-import type { DefinitionsDocument } from '../document/document.ts'
-import { judgeSuccession, succeed } from '../validate/succession.ts'
-import { merge } from './merge.ts'
-import { rebase } from './rebase.ts'
+import { anyDocument, soundDocument } from '../../test/document.ts'
+import { addEdit, type Change, fold, replaceAt, same } from './draft/change.ts'
+import { apply, diff } from './draft/diff.ts'
+import type { DefinitionsDocument } from './document/document.ts'
+import { judgeSuccession, succeed } from './validate/succession.ts'
+import { merge } from './draft/merge.ts'
+import { rebase } from './draft/rebase.ts'
 
 const title = (document: DefinitionsDocument, status: string, text: string): DefinitionsDocument =>
   replaceAt(document, ['statuses', status, 'title'], text)

@@ -1,6 +1,6 @@
 import { instantText } from '@bluestem/core/calendar'
 import { type Facts, type Held, isExact, phases, type Property } from '@bluestem/core/queries'
-import { byKinds } from '../items/write.ts'
+import { byKinds } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
 import type { Asking, Binds } from '../sql/statement.ts'

@@ -1,0 +1,11 @@
+import type { Person } from './world.ts'
+
+/** Who a state is by: the kinds are kept as small numbers. */
+export const byKinds = ['person', 'program', 'edition', 'import', 'bulk job'] as const
+
+export interface Author {
+  readonly kind: (typeof byKinds)[number]
+  readonly number: number | null
+}
+
+export const personAuthor = (person: Person): Author => ({ kind: 'person', number: person.number })
