@@ -41,7 +41,7 @@ const countOver = (condition: Condition, by: Property | undefined) =>
 
 /** A course by phase beside one count of the states it reads. */
 async function byPhase({ what, condition, handwritten }: CourseCase): Promise<Result> {
-  const course = countOver(condition, world.vocabulary.properties.get('phase')!)
+  const course = countOver(condition, world.vocabulary.properties.get('phase'))
   const last = bounds.at(-1)!.toISOString()
   const one = `SELECT count(*) FROM item_state WHERE project_id = ANY(${projects}) AND NOT deleted AND ${handwritten} AND valid_from < '${last}'`
   const [a, b] = await sideBySide(

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { createServer, type IncomingMessage } from 'node:http'
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -19,7 +19,8 @@ describe('definitions as files, from the command line', () => {
     for await (const part of request) text += String(part)
     return text
   }
-  const server = createServer(async (request, response) => {
+  const server = createServer((request, response) => void answer(request, response))
+  async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const text = await body(request)
     const path = `${request.method} ${request.url!.replace('/api/v1', '')}`
     asked.push({ path, body: text ? (JSON.parse(text) as unknown) : undefined })
@@ -52,7 +53,8 @@ describe('definitions as files, from the command line', () => {
         'set-cookie': 'session=1; HttpOnly',
       })
       .end(JSON.stringify(answer))
-  })
+  }
+
   beforeAll(async () => {
     folder = mkdtempSync(join(tmpdir(), 'bluestem-definitions-'))
     await new Promise<void>((done) => void server.listen(0, '127.0.0.1', done))

@@ -94,7 +94,7 @@ async function signIn(): Promise<void> {
     answer = await attempt()
   }
   expect(answer.status).toBe(201)
-  cookie = answer.headers.getSetCookie()[0]!.split(';')[0]!
+  cookie = answer.headers.getSetCookie()[0].split(';')[0]!
 }
 
 /** Makes items until told to stop; what is answered 201 must be there ever after. */
@@ -134,7 +134,7 @@ describe('whatever is killed', () => {
       if (!early) await signIn()
       const writer = early ? undefined : writing()
       if (writer) await pause(300 + ((round * 131) % 700))
-      const target = early && round === 0 ? 'both' : what[round % 3]!
+      const target = early && round === 0 ? 'both' : what[round % 3]
       const before = database()
       if (target !== 'server') killed(before)
       if (target !== 'database') {

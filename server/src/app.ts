@@ -289,7 +289,7 @@ function failed(logger: Logger) {
           type: 'about:blank',
           title: 'A defect',
           status: 500,
-          detail: `Something went wrong here that should not. It is noted under ${String(request.id)}.`,
+          detail: `Something went wrong here that should not. It is noted under ${request.id as string}.`,
           request: request.id,
         }),
       )

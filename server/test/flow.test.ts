@@ -147,8 +147,8 @@ describe('flow measures worked by hand (flow-measures.json, sources there)', () 
 
   it.each([...of('cycle time'), ...of('lead time')])('%s', async (_, { input, expected }) => {
     await load(input.items)
-    for (const [title, told] of Object.entries(
-      expected as Record<string, { elapsedDays: { value: number } } | null>,
+    for (const [title, told] of Object.entries<{ elapsedDays: { value: number } } | null>(
+      expected,
     )) {
       const answer = await evaluate({
         filter: `title = '${title}'`,

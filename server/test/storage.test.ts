@@ -72,7 +72,7 @@ describe('the versioned write', () => {
                   labels: { labels: value % 2 ? ['winter refit'] : [] },
                   hold: { on_hold: value % 2 === 0 },
                   title: { title: `Ramp ${value}` },
-                }[kind] as never,
+                }[kind],
                 '*',
               )
             expected += 1

@@ -1,2 +1,7 @@
 declare module '@fontsource-variable/*'
 declare module '*.css'
+declare module '*.vue' {
+  import type { DefineComponent } from 'vue'
+  const component: DefineComponent
+  export default component
+}

@@ -26,14 +26,17 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
-async function press(wrapper: VueWrapper, words: string): Promise<void> {
+/** What is looked for on a page. */
+type Searchable = Pick<VueWrapper<unknown>, 'findAll'>
+
+async function press(wrapper: Searchable, words: string): Promise<void> {
   await wrapper
     .findAll('button')
     .find((button) => button.text() === words)!
     .trigger('click')
   await flushPromises()
 }
-const rows = (wrapper: VueWrapper, table = 0): string[][] =>
+const rows = (wrapper: Searchable, table = 0): string[][] =>
   wrapper
     .findAll('table')
     [table]!.findAll('tbody tr')
@@ -462,8 +465,10 @@ describe('flows and forms', () => {
     ])
     await wrapper.findAll('li')[0]!.trigger('keydown', { key: 'ArrowDown', altKey: true })
     await press(wrapper, 'Put it in the draft')
-    const orders = Object.fromEntries(
-      editsIn(asked).map((edit) => [edit.path[3], (edit.after as { order: string }).order]),
+    const orders = Object.fromEntries<string>(
+      editsIn(asked).map(
+        (edit) => [edit.path[3] ?? '', (edit.after as { order: string }).order] as const,
+      ),
     )
     expect(orders['form:ty_defect:item:priority']! < orders['form:ty_defect:item:fi_cost']!).toBe(
       true,

@@ -97,7 +97,7 @@ describe('making a field', () => {
       { path: ['fields', 'fi_cost', 'title'], after: 'Price of parts', before: 'Cost of parts' },
       {
         path: ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:fi_cost'],
-        before: expect.anything(),
+        before: expect.anything() as unknown,
       },
     ])
   })

@@ -75,7 +75,7 @@ export const vocabulary: Vocabulary = {
     release: [],
     item: [],
     linkKind: [],
-  } as never,
+  },
   projects: [
     {
       id: 'pr_yard',
@@ -103,7 +103,7 @@ export function serve(
   const asked: Request[] = []
   vi.stubGlobal(
     'fetch',
-    async (
+    (
       address: string,
       {
         method = 'GET',
@@ -126,20 +126,27 @@ export function serve(
         body: told,
         etag = '',
       } = typeof answer === 'function' ? answer(request) : answer
-      return {
+      const text = told === undefined ? '' : JSON.stringify(told)
+      return Promise.resolve({
         ok: status < 400,
         status,
-        text: async () => (told === undefined ? '' : JSON.stringify(told)),
+        text: () => Promise.resolve(text),
         headers: { get: (name: string) => (name === 'etag' ? etag : null) },
-      }
+      })
     },
   )
   return asked
 }
 
+/** The page of these tests has no dialogs of its own. */
+export function standInForDialogs(): void {
+  if (!('showModal' in HTMLDialogElement.prototype))
+    Object.assign(HTMLDialogElement.prototype, { showModal: () => undefined })
+}
+
 /** Gives what a page without a layout lacks: dialogs, and a window of a size for lists that make only the rows in sight. */
 export function furnish(): void {
-  HTMLDialogElement.prototype.showModal ??= () => undefined
+  standInForDialogs()
   for (const [side, value] of [
     ['clientHeight', 640],
     ['clientWidth', 900],
@@ -149,6 +156,9 @@ export function furnish(): void {
     for (const element of [Element, HTMLElement])
       Object.defineProperty(element.prototype, side, { configurable: true, value })
 }
+
+/** A component on the page, and the router it stands in. */
+export type Page = VueWrapper & { readonly router: ReturnType<typeof createRouter> }
 
 /** Mounts a component as the application would: with a store, a router, a vocabulary and somebody signed in. */
 export async function show(
@@ -162,7 +172,7 @@ export async function show(
     role?: 'administrator' | 'member' | 'viewer'
     path?: string
   } = {},
-): Promise<VueWrapper & { readonly router: ReturnType<typeof createRouter> }> {
+): Promise<Page> {
   const pinia = createPinia()
   setActivePinia(pinia)
   useVocabulary().vocabulary = vocabulary

@@ -11,7 +11,7 @@ import QueryPage from '../src/queries/QueryPage.vue'
 import ItemPage from '../src/work/ItemPage.vue'
 import ViewLibrary from '../src/views/LibraryPage.vue'
 import DashboardLibrary from '../src/dashboards/LibraryPage.vue'
-import { serve, show, vocabulary } from './page.ts'
+import { serve, show, vocabulary, standInForDialogs } from './page.ts'
 
 /** The stream of what changed, silent in these tests. */
 class SilentStream {
@@ -24,7 +24,7 @@ class SilentStream {
 }
 
 beforeEach(() => {
-  HTMLDialogElement.prototype.showModal ??= () => undefined
+  standInForDialogs()
   vi.stubGlobal('EventSource', SilentStream)
 })
 afterEach(() => {

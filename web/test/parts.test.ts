@@ -7,7 +7,7 @@ import TypeMark from '../src/parts/TypeMark.vue'
 import ValueText from '../src/parts/ValueText.vue'
 import { agoWords, counted, dayWords, initials, numberWords } from '../src/parts/words.ts'
 import { valueOf } from '../src/parts/valueOf.ts'
-import { serve, show, vocabulary } from './page.ts'
+import { serve, show, vocabulary, standInForDialogs } from './page.ts'
 
 afterEach(() => {
   document.body.innerHTML = ''
@@ -212,7 +212,7 @@ describe('the editor of a value', () => {
       const wrapper = await show(FieldEditor, {
         props: { property: property(handle), value: null },
       })
-      expect(wrapper.element.outerHTML, handle).toContain(`aria-label="${property(handle).title}`)
+      expect(wrapper.html(), handle).toContain(`aria-label="${property(handle).title}`)
     }
   })
 })
@@ -236,11 +236,11 @@ describe('the choice of columns', () => {
 
 describe('keeping something', () => {
   it('gives title, description and sharing, and says why it was refused', async () => {
-    HTMLDialogElement.prototype.showModal ??= () => undefined
+    standInForDialogs()
     const kept: unknown[] = []
-    const keep = async (given: unknown): Promise<void> => {
+    const keep = (given: unknown): Promise<void> => {
       kept.push(given)
-      throw new Error('This view would be blank for others.')
+      return Promise.reject(new Error('This view would be blank for others.'))
     }
     const wrapper = await show(KeepAs, {
       props: { what: 'view', title: '', description: '', shared: 'me', keep },
@@ -276,9 +276,7 @@ describe('calling the API', () => {
       more: { allowed: [1] },
     })
     expect(document.documentElement.dataset['requests']).toBe('0')
-    vi.stubGlobal('fetch', async () => {
-      throw new TypeError('refused')
-    })
+    vi.stubGlobal('fetch', () => Promise.reject(new TypeError('refused')))
     await expect(call('GET', '/items')).rejects.toThrow(
       'Bluestem does not answer. Your work here is kept',
     )

@@ -13,10 +13,10 @@ import Arrange from '../src/views/Arrange.vue'
 import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
 import type { Item, KeptMeasure, KeptQuery } from '../src/api/types.ts'
-import { serve, show, vocabulary } from './page.ts'
+import { serve, show, vocabulary, standInForDialogs } from './page.ts'
 
 beforeEach(() => {
-  HTMLDialogElement.prototype.showModal ??= () => undefined
+  standInForDialogs()
 })
 afterEach(() => {
   document.body.innerHTML = ''
@@ -50,17 +50,16 @@ const measure: KeptMeasure = {
   version: 1,
   content: { query: 'qu_1', figure: { kind: 'count' }, unit: 'items', better: 'less', target: 120 },
 }
-const card = (ref: string, more: object = {}): Item =>
-  ({
-    ref,
-    title: `Card ${ref}`,
-    type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
-    on_hold: false,
-    status: { id: 'st_open', title: 'Open', mark: 'idle' },
-    priority: { id: 'pi_stop', title: 'Sailing stopped', mark: 1 },
-    assignee: null,
-    ...more,
-  }) as Item
+const card = (ref: string, more: object = {}): Item => ({
+  ref,
+  title: `Card ${ref}`,
+  type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
+  on_hold: false,
+  status: { id: 'st_open', title: 'Open', mark: 'idle' },
+  priority: { id: 'pi_stop', title: 'Sailing stopped', mark: 1 },
+  assignee: null,
+  ...more,
+})
 
 describe('the library of queries', () => {
   it('tells what each asks as a sentence, and marks one that no longer makes sense', async () => {

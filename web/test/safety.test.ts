@@ -166,10 +166,12 @@ describe('a server that is busy or away', () => {
   it('is asked again when it says so, and a change never is', async () => {
     vi.useFakeTimers()
     let tries = 0
-    vi.stubGlobal('fetch', async () =>
-      (tries += 1) < 3
-        ? new Response('{"detail":"Busy"}', { status: 503, headers: { 'retry-after': '2' } })
-        : new Response('{"items":[]}', { status: 200 }),
+    vi.stubGlobal('fetch', () =>
+      Promise.resolve(
+        (tries += 1) < 3
+          ? new Response('{"detail":"Busy"}', { status: 503, headers: { 'retry-after': '2' } })
+          : new Response('{"items":[]}', { status: 200 }),
+      ),
     )
     const read = call('POST', '/items/search', {})
     await vi.advanceTimersByTimeAsync(4100)

@@ -4,8 +4,22 @@ import { soundDocument } from '../../test/document.ts'
 import { replaceAt, same } from './draft/change.ts'
 import type { DefinitionsDocument } from './document/document.ts'
 import type { Rulebook } from './document/rules.ts'
-import { compare, entriesOf, projectsReached, resolve, restingRulebooks } from './rulebook/resolve.ts'
-import { flowOf, formOf, mayStandBelow, movesFrom, offeredOf, rungsOf, unitOf } from './rulebook/rulebook.ts'
+import {
+  compare,
+  entriesOf,
+  projectsReached,
+  resolve,
+  restingRulebooks,
+} from './rulebook/resolve.ts'
+import {
+  flowOf,
+  formOf,
+  mayStandBelow,
+  movesFrom,
+  offeredOf,
+  rungsOf,
+  unitOf,
+} from './rulebook/rulebook.ts'
 import { validate } from './validate/validate.ts'
 
 const own = (
@@ -180,7 +194,7 @@ describe('what a rulebook says', () => {
   it('which type may stand below which: a lower tier, and among those named', () => {
     const type = (tier: number, below?: string[]) => ({
       order: 'a',
-      title: `T${tier}${below ?? ''}`,
+      title: `T${tier}${below?.join(',') ?? ''}`,
       monogram: 'Aa',
       description: '',
       tier,

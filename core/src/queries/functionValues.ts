@@ -13,7 +13,7 @@ export interface Caller {
   readonly facts: Facts
   readonly moment: Moment
   readonly today: string
-  value(value: Value): Result
+  readonly value: (value: Value) => Result
 }
 
 type Evaluator = (caller: Caller, call: CheckedCall) => Result
@@ -78,12 +78,9 @@ function daysIn({ states, moment, value }: Caller, call: CheckedCall): Decimal |
   for (const [index, state] of states.entries()) {
     const held = state.facts[property.property.handle] ?? null
     const same = Array.isArray(held)
-      ? held.includes(target as string)
+      ? held.includes(target)
       : held !== null &&
-        order(
-          property.type.kind === 'number' ? new Decimal(held as string) : (held as string),
-          target!,
-        ) === 0
+        order(property.type.kind === 'number' ? new Decimal(held as string) : held, target!) === 0
     const until = Math.min(states[index + 1]?.from ?? moment.now, within.end)
     if (same) milliseconds += Math.max(0, until - Math.max(state.from, within.start))
   }

@@ -20,7 +20,7 @@ const textOf = ({ input }: Case): string =>
 function flat(json: Cql2Json): Cql2Json {
   if (Array.isArray(json)) return json.map(flat)
   if (json === null || typeof json !== 'object') return json
-  const inner = Object.fromEntries(Object.entries(json).map(([key, value]) => [key, flat(value!)]))
+  const inner = Object.fromEntries(Object.entries(json).map(([key, value]) => [key, flat(value)]))
   if ((inner['op'] !== 'and' && inner['op'] !== 'or') || !Array.isArray(inner['args'])) return inner
   const args = inner['args'].flatMap((arg) =>
     arg !== null && typeof arg === 'object' && !Array.isArray(arg) && arg['op'] === inner['op']

@@ -139,7 +139,7 @@ describe('text', () => {
     const printed = read.ok ? print(read.value) : undefined
     expect(printed).toMatchObject({
       ok: false,
-      message: expect.stringContaining('kept and exchanged as JSON'),
+      message: expect.stringContaining('kept and exchanged as JSON') as unknown,
     })
     expect(read.ok && toJson(read.value)).toEqual({ op: '=', args: [{ property: 'note' }, value] })
   })

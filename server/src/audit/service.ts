@@ -23,7 +23,7 @@ function titleOf(world: World, { subject, before, after }: Act): string | null {
   const then = [after, before]
     .map((value) => (value as { title?: unknown } | null)?.title)
     .find((title) => typeof title === 'string')
-  return present[kind]?.(world, id)?.title ?? (then as string | undefined) ?? null
+  return present[kind]?.(world, id)?.title ?? then ?? null
 }
 
 /** What there is now, by kind. */

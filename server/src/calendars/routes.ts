@@ -9,7 +9,7 @@ export const calendarEndpoints: readonly Endpoint[] = [
     path: '/api/v1/calendars',
     role: 'viewer',
     summary: 'The calendars.',
-    answer: async ({ world }) => ({ body: { calendars: world.calendars } }),
+    answer: ({ world }) => ({ body: { calendars: world.calendars } }),
   }),
   endpoint({
     method: 'post',

@@ -10,7 +10,7 @@ export const componentEndpoints: readonly Endpoint[] = [
     path: '/api/v1/components',
     role: 'viewer',
     summary: 'The components of the projects one sees.',
-    answer: async (context) => ({ body: components(context) }),
+    answer: (context) => ({ body: components(context) }),
   }),
   endpoint({
     method: 'post',

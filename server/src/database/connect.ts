@@ -21,7 +21,7 @@ Sequelize.useCLS({
     transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
   runAndReturn: (f: (store: unknown) => unknown) =>
     transactions.run(new Map(transactions.getStore()), () => f(transactions.getStore())),
-} as never)
+})
 
 /** Opens the pool. A statement that runs longer than `statementTimeout` milliseconds is cut off. */
 export function connect(url: string, { max = 10, statementTimeout = 60_000 } = {}): Sequelize {

@@ -85,7 +85,7 @@ export async function onCurrent(
   const theirs = rebase(base, draft.changes, world.document, {
     ...Object.fromEntries(rebased.clashes.map((clash) => [JSON.stringify(clash.path), 'theirs'])),
     ...choices,
-  } as ClashChoices)
+  })
   return { changes: theirs.ok ? theirs.changes : [], clashes: rebased.clashes }
 }
 

@@ -31,7 +31,7 @@ export const editionEndpoints: readonly Endpoint[] = [
     path: '/api/v1/definitions/file',
     role: 'viewer',
     summary: 'All definitions as a file.',
-    answer: async ({ world }) => ({ body: world.document }),
+    answer: ({ world }) => ({ body: world.document }),
   }),
   endpoint({
     method: 'get',
@@ -83,14 +83,14 @@ export const editionEndpoints: readonly Endpoint[] = [
     path: '/api/v1/definitions/rulebooks/{id}',
     role: 'viewer',
     summary: 'One rulebook as a file, with everything it names.',
-    answer: async (context) => ({ body: rulebookFile(context.world, context.params.id) }),
+    answer: (context) => ({ body: rulebookFile(context.world, context.params.id) }),
   }),
   endpoint({
     method: 'post',
     path: '/api/v1/definitions/differences',
     role: 'viewer',
     summary: 'What a file would change; nothing is kept.',
-    answer: async (context) => ({ body: differencesOf(context.world, context.body) }),
+    answer: (context) => ({ body: differencesOf(context.world, context.body) }),
   }),
   endpoint({
     method: 'post',

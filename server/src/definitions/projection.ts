@@ -90,7 +90,10 @@ async function keep(
   // One statement a table: an edition holds back every writer while it is published.
   const types: Record<string, string> = { phase: 'smallint', field_number: 'int' }
   const list = entries.map((entry, sort) =>
-    Object.fromEntries([...names.map((name, index) => [name, entry[index]]), ['sort', sort]]),
+    Object.fromEntries<unknown>([
+      ...names.map((name, index) => [name, entry[index]] as const),
+      ['sort', sort],
+    ]),
   )
   await run(
     database,

@@ -123,8 +123,9 @@ export class Folder {
 
   #stored({ type, handle }: Property, raw: unknown): unknown {
     if (raw === null || raw === undefined) return null
-    if (handle === 'parent') return this.#ids.get(String(raw)) ?? null
-    if (type.kind === 'choice') return this.#world.numbers.of(type.domain, String(raw))!
+    const id = raw as string
+    if (handle === 'parent') return this.#ids.get(id) ?? null
+    if (type.kind === 'choice') return this.#world.numbers.of(type.domain, id)!
     if (type.kind === 'array')
       return (raw as string[])
         .map((one) => this.#world.numbers.of((type as { domain: 'label' }).domain, one)!)

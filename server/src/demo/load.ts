@@ -175,7 +175,7 @@ async function loadItems(
     }
     await copyBatch(client, world, several, waiting)
   } finally {
-    database.connectionManager.releaseConnection(client as never)
+    database.connectionManager.releaseConnection(client)
   }
   return states
 }
@@ -278,7 +278,8 @@ async function copy(
 function encoded(value: unknown): string {
   if (value === null || value === undefined) return '\\N'
   if (typeof value === 'boolean') return value ? 't' : 'f'
-  return String(value).replace(
+  const text = typeof value === 'string' ? value : `${value as number}`
+  return text.replace(
     /[\\\n\r\t]/g,
     (char) => ({ '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' })[char]!,
   )

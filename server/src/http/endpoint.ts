@@ -41,7 +41,7 @@ interface Definition<Path extends string, Body extends TSchema> {
   readonly body?: Body
   /** milliseconds after which it is ended; for what ends by itself */
   readonly timeout?: number
-  answer(context: RequestContext<PathParams<Path>, Static<Body>>): Promise<Answer>
+  answer(context: RequestContext<PathParams<Path>, Static<Body>>): Promise<Answer> | Answer
 }
 
 /** An endpoint as it is mounted, whatever its path and body. */
@@ -61,8 +61,12 @@ function judgeParams(params: Readonly<Record<string, string>>): void {
       throw notFound('such thing')
 }
 
+/** A parameter as text; one that is given several times is its values, joined. */
+const textOf = (value: unknown): string =>
+  Array.isArray(value) ? value.join(',') : typeof value === 'string' ? value : ''
+
 const queryOf = (request: Request): Record<string, string> =>
-  Object.fromEntries(Object.entries(request.query).map(([key, value]) => [key, String(value)]))
+  Object.fromEntries(Object.entries(request.query).map(([key, value]) => [key, textOf(value)]))
 
 const paramsOf = (request: Request): Record<string, string> =>
   Object.fromEntries(Object.entries(request.params).map(([key, value]) => [key, String(value)]))
@@ -89,7 +93,12 @@ async function answerOnce(
   const body: unknown = request.body
   if (served.body) judge(served.body, body)
   const context = { ...actor, database, params, query: queryOf(request), body, request }
-  const answer = await answerInTime(served, person, response, () => served.answer(context))
+  const answer = await answerInTime(
+    served,
+    person,
+    response,
+    async () => await served.answer(context),
+  )
   return { ...answer, body: hideIdentities(answer.body, world.hidden) }
 }
 

@@ -45,7 +45,7 @@ export function heldOf(world: World, property: Property, value: unknown): Held {
   switch (property.type.kind) {
     case 'choice':
       return property.type.domain === 'item'
-        ? String(value)
+        ? `${value as number}`
         : (world.numbers.identity(property.type.domain, value as number) ?? null)
     case 'array':
       return (value as number[]).map(
@@ -53,13 +53,13 @@ export function heldOf(world: World, property: Property, value: unknown): Held {
           world.numbers.identity((property.type as { domain: 'label' }).domain, number) ?? '',
       )
     case 'timestamp':
-      return value instanceof Date ? value.getTime() : Date.parse(String(value))
+      return value instanceof Date ? value.getTime() : Date.parse(value as string)
     case 'number':
-      return String(value)
+      return `${value as number}`
     case 'boolean':
       return value as boolean
     default:
-      return String(value)
+      return value as string
   }
 }
 

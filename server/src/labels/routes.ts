@@ -11,7 +11,7 @@ export const labelEndpoints: readonly Endpoint[] = [
     path: '/api/v1/labels',
     role: 'viewer',
     summary: 'The labels.',
-    answer: async (context) => ({ body: labels(context) }),
+    answer: (context) => ({ body: labels(context) }),
   }),
   endpoint({
     method: 'get',

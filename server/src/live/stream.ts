@@ -65,7 +65,7 @@ export class Live {
     )
     this.#seen = last!
     await this.#connect()
-    this.#beat = setInterval(() => this.#queue(async () => await this.#beats()), beatEvery)
+    this.#beat = setInterval(() => void this.#queue(async () => await this.#beats()), beatEvery)
   }
 
   async stop(): Promise<void> {
@@ -84,10 +84,12 @@ export class Live {
     })
     client.on('error', () => this.#lost(client))
     client.on('end', () => this.#lost(client))
-    client.on('notification', ({ channel, payload = '' }) =>
-      this.#queue(async () =>
-        channel === 'session' ? this.#end((one) => one.session === payload) : await this.#read(),
-      ),
+    client.on(
+      'notification',
+      ({ channel, payload = '' }) =>
+        void this.#queue(async () =>
+          channel === 'session' ? this.#end((one) => one.session === payload) : await this.#read(),
+        ),
     )
     await client.connect()
     await client.query('LISTEN outbox; LISTEN living; LISTEN session')
@@ -104,7 +106,7 @@ export class Live {
         this.#connect().then(
           () => {
             this.#tell('back')
-            this.#queue(async () => await this.#read())
+            void this.#queue(async () => await this.#read())
           },
           () => {
             if (!this.#stopped) retry(Math.min(wait * 2, 5000))

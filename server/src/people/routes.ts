@@ -12,7 +12,7 @@ export const peopleEndpoints: readonly Endpoint[] = [
     path: '/api/v1/session',
     role: 'viewer',
     summary: 'Who one is.',
-    answer: async ({ world, person, now }) => ({
+    answer: ({ world, person, now }) => ({
       body: {
         person: { id: person.id, name: person.name, email: person.email, role: person.role },
         workspace: { title: world.title, zone: world.zone, demo: world.demo },
@@ -25,7 +25,7 @@ export const peopleEndpoints: readonly Endpoint[] = [
     path: '/api/v1/people',
     role: 'viewer',
     summary: 'Everybody.',
-    answer: async ({ world }) => ({
+    answer: ({ world }) => ({
       body: { people: world.people.map(({ id, name, role }) => ({ id, name, role })) },
     }),
   }),

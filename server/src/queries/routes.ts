@@ -31,14 +31,14 @@ export const queryEndpoints: readonly Endpoint[] = [
     role: 'viewer',
     summary: 'A query in all its forms, or its errors with their places.',
     body: Check,
-    answer: async (context) => ({ body: checked(context) }),
+    answer: (context) => ({ body: checked(context) }),
   }),
   endpoint({
     method: 'get',
     path: '/api/v1/vocabulary',
     role: 'viewer',
     summary: 'Everything a query can name.',
-    answer: async (context) => ({
+    answer: (context) => ({
       body: vocabulary(context),
     }),
   }),

@@ -9,7 +9,7 @@ export const teamEndpoints: readonly Endpoint[] = [
     path: '/api/v1/teams',
     role: 'viewer',
     summary: 'The teams, each with its remit.',
-    answer: async (context) => ({ body: teams(context) }),
+    answer: (context) => ({ body: teams(context) }),
   }),
   endpoint({
     method: 'post',

@@ -30,7 +30,9 @@ const isEmpty = (value: unknown): boolean =>
 /** Values as a template holds them, without the empty ones. */
 const filled = (entries: readonly (readonly [string, unknown])[]): Record<string, unknown> =>
   Object.fromEntries(
-    entries.map(([handle, value]) => [handle, bare(value)]).filter(([, value]) => !isEmpty(value)),
+    entries
+      .map(([handle, value]) => [handle, bare(value)] as const)
+      .filter(([, value]) => !isEmpty(value)),
   )
 
 /** One item as a node of a template, and the refs of what stands directly below it. */

@@ -98,11 +98,7 @@ export async function makeFrom(
         type: item.type,
         title,
       }
-      refs.set(
-        item.key,
-        (await makeInside(database, acting, given as Parameters<typeof makeInside>[2], undefined))
-          .ref,
-      )
+      refs.set(item.key, (await makeInside(database, acting, given, undefined)).ref)
     }
     for (const link of content.links)
       await linkItems(database, acting, link.kind, refs.get(link.from)!, refs.get(link.to)!)

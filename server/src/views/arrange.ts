@@ -20,7 +20,7 @@ export async function arranged(
 ): Promise<object> {
   // A list of before may still hold the board it once was; that shows nothing.
   const view = given.kind === 'list' ? { ...given, board: null } : given
-  await takeView(context, view)
+  takeView(context, view)
   const query = await read<QueryContent>(database, context, 'query', view.query)
   const { condition, kept } = readKept(context.world, query.content.filter)
   const asking = askingOf(context.world, context.person, context.now, context.query['as-of'])

@@ -3,10 +3,7 @@ import type { RequestContext } from '../http/endpoint.ts'
 import { invalid } from '../problems/problem.ts'
 import { propertiesOf } from '../queries/properties.ts'
 
-export async function takeView(
-  context: RequestContext,
-  content: ViewContent,
-): Promise<ViewContent> {
+export function takeView(context: RequestContext, content: ViewContent): ViewContent {
   propertiesOf(
     context.world,
     [

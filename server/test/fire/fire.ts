@@ -255,7 +255,7 @@ class Fire {
     if (!document) return
     const made = await this.#call('POST', '/definitions/drafts', {
       title: 'Under fire',
-      edits: flip(document, from!, to!),
+      edits: flip(document, from, to),
     })
     if (made?.status !== 201) return
     const choices = Object.fromEntries(

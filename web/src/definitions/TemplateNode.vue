@@ -43,7 +43,7 @@ const isRelative = (value: unknown): value is { in: number; unit: 'days' | 'work
 function set(handle: string, value: unknown): void {
   const part =
     (vocabulary.property(handle)?.builtIn ?? handle in node.value.values) ? 'values' : 'fields'
-  const { [handle]: _, ...rest } = node.value[part] as Record<string, unknown>
+  const { [handle]: _, ...rest } = node.value[part]
   node.value = {
     ...node.value,
     [part]: value === undefined ? rest : { ...node.value[part], [handle]: value },

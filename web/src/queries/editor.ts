@@ -158,11 +158,7 @@ function complete(context: CompletionContext, vocabulary: Vocabulary): Completio
   const property =
     value && vocabulary.properties.find((one) => one.handle === value[1]!.replace(/^parent\./, ''))
   if (property && (property.type.kind === 'choice' || property.type.kind === 'array'))
-    return valueResult(
-      context,
-      vocabulary.choices[property.type.domain as Domain] ?? [],
-      value[2] ?? '',
-    )
+    return valueResult(context, vocabulary.choices[property.type.domain] ?? [], value[2] ?? '')
   const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*/u)
   if (!word && !context.explicit) return null
   const options: Completion[] = [

@@ -49,7 +49,7 @@ export function judgeSuccession(
   after: DefinitionsDocument,
 ): Problem[] {
   const gone = sections.flatMap((section) =>
-    Object.entries(before[section])
+    Object.entries<{ title: string }>(before[section])
       .filter(([id]) => !after[section][id])
       .map(([id, entry]) => ({
         pointer: `/${section}/${id}`,

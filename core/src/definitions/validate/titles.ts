@@ -8,7 +8,7 @@ import { isReserved } from '../../queries/name.ts'
 export function titles(document: DefinitionsDocument): Problem[] {
   return sections.flatMap((section) =>
     repeated(
-      Object.entries(document[section]).map(([id, entry]) => [
+      Object.entries<{ title: string }>(document[section]).map(([id, entry]) => [
         id,
         entry.title.trim().toLowerCase(),
       ]),

@@ -55,7 +55,7 @@ export function inWords(
 function ladderWords({ difference, part, key, name, titleOf }: Told): string | undefined {
   const { before, after } = difference
   if (part === 'default')
-    return `makes ${after ? titleOf('priorities', String(after)) : 'nothing'} the default of ladder ${name}`
+    return `makes ${typeof after === 'string' ? titleOf('priorities', after) : 'nothing'} the default of ladder ${name}`
   if (part !== 'rungs' || !key || (before !== undefined && after !== undefined)) return undefined
   const priority = titleOf('priorities', key)
   return after === undefined
@@ -81,8 +81,8 @@ function partInWords(told: Told): string {
       if (key) return optionWords(name, difference)
       break
     case 'extends':
-      return after
-        ? `lets rulebook ${name} extend ${titleOf('rulebooks', String(after))}`
+      return typeof after === 'string'
+        ? `lets rulebook ${name} extend ${titleOf('rulebooks', after)}`
         : `lets rulebook ${name} stand alone`
   }
   const fromTo =
@@ -100,9 +100,12 @@ const partWords: Record<string, string> = {
   what: 'kind',
 }
 
-const primitive = (value: unknown): boolean => value === null || typeof value !== 'object'
+type Primitive = string | number | boolean | null | undefined
 
-function said(value: unknown): string {
+const primitive = (value: unknown): value is Primitive =>
+  value === null || typeof value !== 'object'
+
+function said(value: Primitive): string {
   if (value === undefined || value === null || value === '') return 'nothing'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   return String(value)
