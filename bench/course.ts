@@ -1,6 +1,6 @@
 import type { Condition, Property } from '@bluestem/core/queries'
 import { addDays, startOfDay } from '@bluestem/core/calendar'
-import { asking, conditionOf, database, number, projects, today, world } from './world.ts'
+import { queryContext, conditionOf, database, number, projects, today, world } from './world.ts'
 import { type Result, show, sideBySide } from './measure.ts'
 import { courseStatement } from '../server/src/sql/measure.ts'
 import { rows } from '../server/src/database/connect.ts'
@@ -37,7 +37,13 @@ const cases: readonly CourseCase[] = [
 ]
 
 const countOver = (condition: Condition, by: Property | undefined) =>
-  courseStatement(asking, condition, { figure: { kind: 'count' }, field: undefined }, by, bounds)
+  courseStatement(
+    queryContext,
+    condition,
+    { figure: { kind: 'count' }, field: undefined },
+    by,
+    bounds,
+  )
 
 /** A course by phase beside one count of the states it reads. */
 async function byPhase({ what, condition, handwritten }: CourseCase): Promise<Result> {
@@ -64,7 +70,7 @@ async function dayByDay({ what, condition }: CourseCase): Promise<Result> {
   const [daily, pass] = await sideBySide(
     async () => {
       for (const day of asked) {
-        const moment = { ...asking, asOf: true, moment: day.getTime() }
+        const moment = { ...queryContext, asOf: true, moment: day.getTime() }
         const { sql, bind } = countStatement(moment, condition)
         await rows(database, sql, bind)
       }

@@ -1,4 +1,4 @@
-import { asking, conditionOf, database, origin, world } from './world.ts'
+import { queryContext, conditionOf, database, origin, world } from './world.ts'
 import { type Result, show, sideBySide } from './measure.ts'
 import { questions } from './statements.ts'
 import { cannotTellStatement, pageStatement } from '../server/src/sql/answers.ts'
@@ -19,16 +19,16 @@ export async function overHttp(cookie: string): Promise<void> {
     const names = ['title', 'status', 'priority', 'assignee', 'changed']
     const { itemColumns } = await import('../server/src/items/row.ts')
     const page = pageStatement(
-      asking,
+      queryContext,
       conditionOf(filter),
       [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }],
       { limit: 100, offset: 0 },
       itemColumns(
-        asking,
+        queryContext,
         names.map((name) => world.vocabulary.properties.get(name)!),
       ),
     )
-    const unknown = cannotTellStatement(asking, conditionOf(filter))
+    const unknown = cannotTellStatement(queryContext, conditionOf(filter))
     const ask = async (): Promise<void> => {
       const response = await fetch(`${origin}/api/v1/items/search`, {
         method: 'POST',

@@ -1,5 +1,5 @@
 import { type DefinitionsDocument, replaceAt, replay } from '@bluestem/core/definitions'
-import { asking, database, world } from './world.ts'
+import { queryContext, database, world } from './world.ts'
 import { askedBy, pastMoves } from '../server/src/definitions/replay.ts'
 import { rows } from '../server/src/database/connect.ts'
 import { show, sideBySide } from './measure.ts'
@@ -24,7 +24,7 @@ export async function replayOfThePast(): Promise<void> {
     'SELECT min(valid_from) AS since FROM (SELECT valid_from FROM item_version WHERE by_kind = 0 ORDER BY valid_from DESC LIMIT 200000) z',
   )) as [{ since: Date }]
   const replayed = async () =>
-    replay(document, await pastMoves(database, world, asked, asking.visible, since))
+    replay(document, await pastMoves(database, world, asked, queryContext.visible, since))
   const [whole, states] = await sideBySide(
     replayed,
     async () =>
@@ -48,7 +48,7 @@ export async function replayOfThePast(): Promise<void> {
 /** How much everything is used, and when last: what every chapter of Definitions shows. */
 export async function useOfEverything(): Promise<void> {
   const [used, one] = await sideBySide(
-    async () => await usageOf(database, world, asking.visible),
+    async () => await usageOf(database, world, queryContext.visible),
     async () => await rows(database, 'SELECT count(*) FROM item WHERE NOT deleted'),
     5,
   )

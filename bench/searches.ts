@@ -1,12 +1,12 @@
 import { pageStatement } from '../server/src/sql/answers.ts'
-import { asking, conditionOf, database, world } from './world.ts'
+import { queryContext, conditionOf, database, world } from './world.ts'
 import { rows } from '../server/src/database/connect.ts'
 import { type Result, show, sideBySide } from './measure.ts'
 
 /** A page of 100 answers with the exact total, as it is asked by the screens. */
 function pageOf(filter: string): () => Promise<unknown> {
   const { sql, bind } = pageStatement(
-    asking,
+    queryContext,
     conditionOf(filter),
     [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }],
     { limit: 100, offset: 0 },

@@ -1,4 +1,13 @@
-import { asking, column, conditionOf, database, number, projects, today, world } from './world.ts'
+import {
+  queryContext,
+  column,
+  conditionOf,
+  database,
+  number,
+  projects,
+  today,
+  world,
+} from './world.ts'
 import { addDays, startOfDay } from '@bluestem/core/calendar'
 import { type Result, show, sideBySide } from './measure.ts'
 import { pageStatement } from '../server/src/sql/answers.ts'
@@ -32,7 +41,7 @@ export async function compiledAgainstHandwritten(): Promise<void> {
   const results: Result[] = []
   for (const [filter, predicate] of questions) {
     const page = pageStatement(
-      asking,
+      queryContext,
       conditionOf(filter),
       [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }],
       { limit: 100, offset: 0 },

@@ -1,7 +1,7 @@
 import { connect } from '../server/src/database/connect.ts'
 import { Worlds } from '../server/src/workspace/world.ts'
 import { dayOf } from '@bluestem/core/calendar'
-import type { Asking } from '../server/src/sql/statement.ts'
+import type { QueryContext } from '../server/src/sql/statement.ts'
 import { readQuery } from '@bluestem/core/queries'
 
 const url = process.env['BLUESTEM_BENCH_URL']!
@@ -14,7 +14,7 @@ export const world = await new Worlds(database).now()
 
 export const today = dayOf(Date.now(), world.zone)
 
-export const asking: Asking = {
+export const queryContext: QueryContext = {
   world,
   me: 1,
   moment: Date.now(),
@@ -22,7 +22,7 @@ export const asking: Asking = {
   visible: world.projects.map((project) => project.number),
 }
 
-export const projects = `ARRAY[${asking.visible.join(',')}]::int[]`
+export const projects = `ARRAY[${queryContext.visible.join(',')}]::int[]`
 
 export const number = (domain: 'status' | 'type' | 'priority' | 'label', id: string): number =>
   world.numbers.of(domain, id)!

@@ -5,7 +5,7 @@ import { readQuery } from '@bluestem/core/queries'
 import { rows } from '../src/database/connect.ts'
 import type { World } from '../src/workspace/world.ts'
 import { countStatement } from '../src/sql/answers.ts'
-import type { Asking } from '../src/sql/statement.ts'
+import type { QueryContext } from '../src/sql/statement.ts'
 import { ownFilter } from '../../core/test/filters.ts'
 import { testNow } from './setup.ts'
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
@@ -26,14 +26,14 @@ const today = dayOf(testNow.getTime(), 'Europe/Zurich')
 async function countOn(filter: string, day: string): Promise<number> {
   const read = readQuery({ lang: 'cql2-text', filter }, world.vocabulary)
   if (!read.ok) throw new Error(read.errors[0]!.message)
-  const asking: Asking = {
+  const queryContext: QueryContext = {
     world,
     me: 1,
     moment: Math.min(endOfDay(day, world.zone), testNow.getTime()),
     asOf: true,
     visible: world.projects.map((project) => project.number),
   }
-  const { sql, bind } = countStatement(asking, read.value.condition)
+  const { sql, bind } = countStatement(queryContext, read.value.condition)
   return (await rows<{ total: number }>(served.database, sql, bind))[0]!.total
 }
 

@@ -3,9 +3,9 @@ import { run, rows } from '../src/database/connect.ts'
 import type { World } from '../src/workspace/world.ts'
 import { lives, personId } from '../src/demo/events.ts'
 import { Folder } from '../src/demo/fold.ts'
-import { say } from '../src/work/comments.ts'
-import { edit } from '../src/work/editItem.ts'
-import { make } from '../src/work/makeItem.ts'
+import { addComment } from '../src/work/comments.ts'
+import { editItem } from '../src/work/editItem.ts'
+import { makeItemOnce } from '../src/work/makeItem.ts'
 import { testNow } from './setup.ts'
 import { copyWorkspace, type Workspace } from './workspace.ts'
 
@@ -82,7 +82,7 @@ describe('the demo', () => {
       workspace.database,
       'TRUNCATE item, item_version, item_text, comment; UPDATE project SET last_number = 0',
     )
-    const acting = (by: number, at: number) => ({
+    const actor = (by: number, at: number) => ({
       world,
       person: {
         ...world.people.find((person) => person.id === personId(by))!,
@@ -91,17 +91,17 @@ describe('the demo', () => {
       now: new Date(at),
     })
     for (const life of chosen) {
-      const { ref } = await make(
+      const { ref } = await makeItemOnce(
         workspace.database,
-        acting(life.made.by, life.made.at),
+        actor(life.made.by, life.made.at),
         { project: life.project, ...life.made.edit } as never,
         undefined,
       )
       expect(ref).toBe(`${life.project}/${life.number}`)
       for (const act of life.acts) {
         if (act.comment !== undefined)
-          await say(workspace.database, acting(act.by, act.at), ref, act.comment)
-        else await edit(workspace.database, acting(act.by, act.at), ref, act.edit as never, '*')
+          await addComment(workspace.database, actor(act.by, act.at), ref, act.comment)
+        else await editItem(workspace.database, actor(act.by, act.at), ref, act.edit as never, '*')
       }
     }
     expect(await read()).toEqual(loaded)

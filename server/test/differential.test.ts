@@ -5,8 +5,8 @@ import { evaluate, parse, check, type Condition, type ItemState } from '@blueste
 import { rows, run } from '../src/database/connect.ts'
 import type { World } from '../src/workspace/world.ts'
 import { idsStatement } from '../src/sql/answers.ts'
-import type { Asking } from '../src/sql/statement.ts'
-import { authorOf, factsOf, type Row } from '../src/items/row.ts'
+import type { QueryContext } from '../src/sql/statement.ts'
+import { authorOf, factsOf, type ItemRow } from '../src/items/row.ts'
 import { ownFilter } from '../../core/test/filters.ts'
 import { testNow } from './setup.ts'
 import { copyWorkspace, personNamed, type Workspace } from './workspace.ts'
@@ -31,7 +31,7 @@ afterAll(async () => await workspace.close())
 
 /** All states of all items, as the evaluator takes them. */
 async function readHistories(): Promise<Map<number, (ItemState & { deleted: boolean })[]>> {
-  const all = await rows<Row>(
+  const all = await rows<ItemRow>(
     workspace.database,
     `SELECT s.id, s.valid_from, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description
     FROM item_state s LEFT JOIN item_text t ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from ORDER BY s.id, s.valid_from`,
@@ -75,10 +75,10 @@ function byEvaluator(
 
 async function bySql(
   condition: Condition,
-  asking: Asking,
+  queryContext: QueryContext,
 ): Promise<{ answers: number[]; cannotTell: number[] }> {
   const ids = async (which: 'answers' | 'cannot tell'): Promise<number[]> => {
-    const statement = idsStatement(asking, condition, which)
+    const statement = idsStatement(queryContext, condition, which)
     return statement
       ? (await rows<{ id: number }>(workspace.database, statement.sql, statement.bind)).map(
           (row) => row.id,
@@ -122,7 +122,7 @@ describe('evaluator and SQL', () => {
                 ? testNow.getTime()
                 : endOfDay(dayOf(testNow.getTime() - daysAgo * 86_400_000, world.zone), world.zone)
             if (daysAgo > 0) asOf += 1
-            const asking: Asking = {
+            const queryContext: QueryContext = {
               world,
               me: personNamed(world, 'Tom Okafor').number,
               moment: now,
@@ -131,7 +131,7 @@ describe('evaluator and SQL', () => {
             }
             const expected = byEvaluator(checked.value, now)
             if (expected.answers.length > 0) answering += 1
-            expect(await bySql(checked.value, asking), text).toEqual(expected)
+            expect(await bySql(checked.value, queryContext), text).toEqual(expected)
           },
         ),
         { numRuns: runs, seed: 20261125 },

@@ -31,11 +31,12 @@ describe('what a draft touches is what differs after publishing, each item once'
   it.each<[string, () => Promise<object[]>]>([
     [
       'two words that many items hold together',
-      async () => [
-        { path: ['statuses', 'st_open', 'title'], after: 'Begun' },
-        { path: ['priorities', 'pi_nuisance', 'title'], after: 'Passengers grumble' },
-        { path: ['types', 'ty_defect', 'title'], after: 'Fault' },
-      ],
+      () =>
+        Promise.resolve([
+          { path: ['statuses', 'st_open', 'title'], after: 'Begun' },
+          { path: ['priorities', 'pi_nuisance', 'title'], after: 'Passengers grumble' },
+          { path: ['types', 'ty_defect', 'title'], after: 'Fault' },
+        ]),
     ],
     [
       'a rung that moves',

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { phases } from '@bluestem/core/queries'
 import { run } from '../src/database/connect.ts'
-import { changeItems, keepText, makeItem } from '../src/items/write.ts'
+import { changeItems, saveText, makeItem } from '../src/items/write.ts'
 import type { World } from '../src/workspace/world.ts'
 import vectors from './flow-measures.json' with { type: 'json' }
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
@@ -83,7 +83,7 @@ async function load(items: Case['input']['items']): Promise<void> {
           { kind: 'person', number: 1 },
           at,
         )
-        await keepText(served.database, item, id, null, at)
+        await saveText(served.database, item, id, null, at)
       } else
         await changeItems(
           served.database,

@@ -5,17 +5,17 @@ import type { World } from '../src/workspace/world.ts'
 import { visibleProjects } from '../src/workspace/visibility.ts'
 import { cannotTellStatement, pageStatement, standingStatement } from '../src/sql/answers.ts'
 import { courseStatement } from '../src/sql/measure.ts'
-import type { Asking } from '../src/sql/statement.ts'
+import type { QueryContext } from '../src/sql/statement.ts'
 import { testNow } from './setup.ts'
 import { copyWorkspace, personNamed, type Workspace } from './workspace.ts'
 
 let workspace: Workspace
 let world: World
-let asking: Asking
+let queryContext: QueryContext
 beforeAll(async () => {
   workspace = await copyWorkspace()
   world = await workspace.worlds.now()
-  asking = {
+  queryContext = {
     world,
     me: 2,
     moment: testNow.getTime(),
@@ -30,9 +30,9 @@ const conditionOf = (filter: string) => {
   if (!read.ok) throw new Error(read.errors[0]!.message)
   return read.value.condition
 }
-const page = (filter: string, more: Partial<Asking> = {}) =>
+const page = (filter: string, more: Partial<QueryContext> = {}) =>
   pageStatement(
-    { ...asking, ...more },
+    { ...queryContext, ...more },
     conditionOf(filter),
     [{ property: world.vocabulary.properties.get('changed')!, direction: 'down' }],
     { limit: 10, offset: 0 },
@@ -65,7 +65,7 @@ describe('a compiled query', () => {
     for (const asOf of [false, true]) {
       const { sql, bind } = page(filter, { asOf })
       await rows(workspace.database, sql, bind)
-      const unknown = cannotTellStatement({ ...asking, asOf }, conditionOf(filter))
+      const unknown = cannotTellStatement({ ...queryContext, asOf }, conditionOf(filter))
       if (unknown) await rows(workspace.database, unknown.sql, unknown.bind)
     }
   })
@@ -79,13 +79,13 @@ describe('a compiled query', () => {
       page("first_into('done') IS NULL"),
       page("last_into('done') IS NULL"),
       standingStatement(
-        asking,
+        queryContext,
         conditionOf('TRUE'),
         world.vocabulary.properties.get('status')!,
         null,
       ),
       courseStatement(
-        asking,
+        queryContext,
         conditionOf('TRUE'),
         { figure: { kind: 'count' }, field: undefined },
         undefined,
@@ -117,7 +117,7 @@ describe('a compiled query', () => {
       "created > DATE('2026-01-01')",
       "A_CONTAINS(spare_parts, ('Pump'))",
     ])
-      expect(cannotTellStatement(asking, conditionOf(certain)), certain).toBeUndefined()
+      expect(cannotTellStatement(queryContext, conditionOf(certain)), certain).toBeUndefined()
     for (const uncertain of [
       'estimate > 1',
       'NOT due < today()',
@@ -126,7 +126,7 @@ describe('a compiled query', () => {
       "parent.status = 'Open'",
       "first_into('done') > now()",
     ])
-      expect(cannotTellStatement(asking, conditionOf(uncertain)), uncertain).toBeDefined()
+      expect(cannotTellStatement(queryContext, conditionOf(uncertain)), uncertain).toBeDefined()
   })
 })
 

@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows, run } from '../src/database/connect.ts'
 import { changeItems } from '../src/items/write.ts'
-import { say } from '../src/work/comments.ts'
-import { edit } from '../src/work/editItem.ts'
-import { make } from '../src/work/makeItem.ts'
+import { addComment } from '../src/work/comments.ts'
+import { editItem } from '../src/work/editItem.ts'
+import { makeItemOnce } from '../src/work/makeItem.ts'
 import { readItem } from '../src/work/readItem.ts'
 import type { World } from '../src/workspace/world.ts'
 import { testNow } from './setup.ts'
@@ -57,14 +57,14 @@ describe('the versioned write', () => {
         await Promise.all(
           writes.map(async ({ item, writer, kind, value }) => {
             // Some writers share an instant: a state lasts a millisecond all the same.
-            const acting = { world, person: people[writer]!, now: new Date((moment += value % 2)) }
+            const actor = { world, person: people[writer]!, now: new Date((moment += value % 2)) }
             const { ref } = ids[item]!
             if (kind === 'comment')
-              await say(workspace.database, acting, ref, `Seen ${value} times`)
+              await addComment(workspace.database, actor, ref, `Seen ${value} times`)
             else
-              await edit(
+              await editItem(
                 workspace.database,
-                acting,
+                actor,
                 ref,
                 {
                   due: { due: `2027-01-${String((value % 28) + 1).padStart(2, '0')}` },
@@ -133,14 +133,14 @@ describe('the versioned write', () => {
   })
 
   it('keeps the instants that follow from phases: first active, last done, and neither when work is taken up again', async () => {
-    const acting = (hours: number) => ({
+    const actor = (hours: number) => ({
       world,
       person: personNamed(world, 'Tom Okafor'),
       now: new Date(testNow.getTime() + hours * 3_600_000),
     })
-    const { ref } = await make(
+    const { ref } = await makeItemOnce(
       workspace.database,
-      acting(0),
+      actor(0),
       { project: 'YARD', type: 'Job', title: 'Grease the winch' },
       undefined,
     )
@@ -151,27 +151,27 @@ describe('the versioned write', () => {
           'SELECT first_active_at, first_done_at, done_at FROM item ORDER BY id DESC LIMIT 1',
         )
       )[0]!
-    await edit(workspace.database, acting(1), ref, { status: 'In hand' }, '*')
-    await edit(workspace.database, acting(2), ref, { status: 'Signed off' }, '*')
+    await editItem(workspace.database, actor(1), ref, { status: 'In hand' }, '*')
+    await editItem(workspace.database, actor(2), ref, { status: 'Signed off' }, '*')
     expect(await read()).toEqual({
-      first_active_at: acting(1).now,
-      first_done_at: acting(2).now,
-      done_at: acting(2).now,
+      first_active_at: actor(1).now,
+      first_done_at: actor(2).now,
+      done_at: actor(2).now,
     })
-    await edit(workspace.database, acting(3), ref, { status: 'In hand' }, '*')
+    await editItem(workspace.database, actor(3), ref, { status: 'In hand' }, '*')
     expect(await read()).toEqual({
-      first_active_at: acting(1).now,
-      first_done_at: acting(2).now,
+      first_active_at: actor(1).now,
+      first_done_at: actor(2).now,
       done_at: null,
     })
-    await edit(workspace.database, acting(4), ref, { status: 'Signed off' }, '*')
+    await editItem(workspace.database, actor(4), ref, { status: 'Signed off' }, '*')
     expect(await read()).toEqual({
-      first_active_at: acting(1).now,
-      first_done_at: acting(2).now,
-      done_at: acting(4).now,
+      first_active_at: actor(1).now,
+      first_done_at: actor(2).now,
+      done_at: actor(4).now,
     })
     expect(
-      ((await readItem(workspace.database, acting(4), ref)).body as { done: string }).done,
+      ((await readItem(workspace.database, actor(4), ref)).body as { done: string }).done,
     ).toBe('2026-11-25T14:00:00Z')
   })
 

@@ -12,7 +12,7 @@ import { makeEditor } from '../src/queries/editor.ts'
 import Arrange from '../src/views/Arrange.vue'
 import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
-import type { Item, KeptMeasure, KeptQuery } from '../src/api/types.ts'
+import type { Item, SavedMeasure, SavedQuery } from '../src/api/types.ts'
 import { serve, show, vocabulary, standInForDialogs } from './page.ts'
 
 beforeEach(() => {
@@ -23,7 +23,7 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
-const query: KeptQuery = {
+const query: SavedQuery = {
   id: 'qu_1',
   title: 'Open defects',
   description: '',
@@ -39,7 +39,7 @@ const query: KeptQuery = {
   ],
   content: { filter: true, columns: ['ref'], order: [{ by: 'due', direction: 'down' }] },
 }
-const measure: KeptMeasure = {
+const measure: SavedMeasure = {
   id: 'me_1',
   title: 'Open defects',
   description: '',

@@ -25,16 +25,16 @@ function wordsOf(title: string): string[] {
 }
 
 /** A title as it is compared: its words as they are written, and without their plural endings. */
-interface Read {
+interface ReadTitle {
   readonly title: string
   readonly written: readonly string[]
   readonly words: readonly string[]
 }
 
-const reads = new Map<string, Read>()
+const reads = new Map<string, ReadTitle>()
 
 /** Titles are read once: lists of thousands are compared again and again while one of them is written. */
-function read(title: string): Read {
+function read(title: string): ReadTitle {
   let known = reads.get(title)
   if (!known) {
     if (reads.size >= 20_000) reads.clear()
@@ -51,7 +51,7 @@ function read(title: string): Read {
  */
 export const nearness = (a: string, b: string): Nearness => nearnessOf(read(a), read(b))
 
-function nearnessOf(a: Read, b: Read): Nearness {
+function nearnessOf(a: ReadTitle, b: ReadTitle): Nearness {
   const [first, second] = [a.words, b.words]
   if (first.length === 0 || second.length === 0)
     return a.title.trim() === b.title.trim() ? 'same' : 'different'
@@ -95,7 +95,7 @@ function goesOn(short: readonly string[], long: readonly string[]): boolean {
 }
 
 /** What titles that say the same have in common, one of these at least: their joined words, their sorted words, or their numbers and how each word begins. */
-const commonOf = ({ title, words }: Read): string[] =>
+const commonOf = ({ title, words }: ReadTitle): string[] =>
   words.length === 0
     ? [`= ${title.trim()}`]
     : [
@@ -106,7 +106,7 @@ const commonOf = ({ title, words }: Read): string[] =>
 
 /** Groups of titles that say the same, each with two members at least, largest first. Only titles with something in common are compared, so thousands are quick. */
 export function nearGroups<T extends { readonly title: string }>(all: readonly T[]): T[][] {
-  const groups: { readonly one: T; readonly read: Read }[][] = []
+  const groups: { readonly one: T; readonly read: ReadTitle }[][] = []
   const withCommon = new Map<string, Set<number>>()
   for (const one of all) {
     const member = { one, read: read(one.title) }

@@ -93,7 +93,7 @@ export {
   type Flow,
   type FormField,
 } from './rulebook/rulebook.ts'
-export { entriesInUse, giveBack, ownKeys, rulebookLike, say, takeOver } from './draft/say.ts'
+export { entriesInUse, giveBack, ownKeys, rulebookLike, setEntry, takeOver } from './draft/say.ts'
 export { defaultValue } from './document/standard.ts'
 export {
   holding,

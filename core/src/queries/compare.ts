@@ -1,9 +1,9 @@
-import type { Held } from './facts.ts'
+import type { FactValue } from './facts.ts'
 import type { Result } from './evaluate.ts'
 import { Decimal } from './decimal.ts'
 import type { ArrayOp, CompareOp } from './tree.ts'
 
-export function sameHeld(a: Held, b: Held): boolean {
+export function sameHeld(a: FactValue, b: FactValue): boolean {
   if (Array.isArray(a) || Array.isArray(b))
     return (
       JSON.stringify([...((a as string[] | null) ?? [])].sort()) ===

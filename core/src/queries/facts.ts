@@ -2,10 +2,10 @@ import type { Instant } from '../calendar/day.ts'
 import type { Vocabulary } from './vocabulary.ts'
 
 /** A value an item holds: text, day, choice identity or decimal as text, an instant as milliseconds, null when empty. */
-export type Held = string | number | boolean | readonly string[] | null
+export type FactValue = string | number | boolean | readonly string[] | null
 
 /** What an item holds at one time, by handle. Rung, tier, urgency and offsets are derived, not held. */
-export type Facts = Readonly<Record<string, Held>>
+export type Facts = Readonly<Record<string, FactValue>>
 
 /** One state of an item: it held `facts` from `from` until the next state began. */
 export interface ItemState {

@@ -14,7 +14,7 @@ export { Decimal } from './decimal.ts'
 export { evaluate } from './evaluate.ts'
 export { compareText } from './compare.ts'
 export { type Truth } from './truth.ts'
-export { type Facts, type Held, type ItemState, type Moment } from './facts.ts'
+export { type Facts, type FactValue, type ItemState, type Moment } from './facts.ts'
 export { accenti, casei } from './fold.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
 export {

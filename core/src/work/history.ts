@@ -1,15 +1,15 @@
-import type { Facts, Held } from '../queries/facts.ts'
+import type { Facts, FactValue } from '../queries/facts.ts'
 import type { Property, Vocabulary } from '../queries/vocabulary.ts'
 import { type Day, dayOf } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */
-export interface Said {
+export interface HistoryWords {
   readonly text: string
   readonly value?: true
 }
 
-const text = (words: string): Said => ({ text: words })
-const value = (words: string): Said => ({ text: words, value: true })
+const text = (words: string): HistoryWords => ({ text: words })
+const value = (words: string): HistoryWords => ({ text: words, value: true })
 
 /** Handles that say nothing of their own: they follow from others. */
 const silent = new Set([
@@ -34,10 +34,10 @@ export function changeInWords(
   after: Facts,
   vocabulary: Vocabulary,
   zone: string,
-): Said[][] {
+): HistoryWords[][] {
   if (!before) return [[text('raised it')]]
-  const held = (facts: Facts, handle: string): Held => facts[handle] ?? null
-  const lines: Said[][] = []
+  const held = (facts: Facts, handle: string): FactValue => facts[handle] ?? null
+  const lines: HistoryWords[][] = []
   for (const property of vocabulary.properties.values()) {
     const [was, is] = [held(before, property.handle), held(after, property.handle)]
     if (silent.has(property.handle) || unchanged(was, is)) continue
@@ -50,20 +50,20 @@ export function changeInWords(
   return lines
 }
 
-const unchanged = (a: Held, b: Held): boolean =>
+const unchanged = (a: FactValue, b: FactValue): boolean =>
   JSON.stringify(a ?? null) === JSON.stringify(b ?? null) ||
   (Array.isArray(a) && a.length === 0 && b === null) ||
   (Array.isArray(b) && b.length === 0 && a === null)
 
 function sentencesFor(
   property: Property,
-  was: Held,
-  is: Held,
+  was: FactValue,
+  is: FactValue,
   after: Facts,
   vocabulary: Vocabulary,
   zone: string,
-): Said[][] {
-  const show = (held: Held): string => showHeld(property, held, vocabulary, zone)
+): HistoryWords[][] {
+  const show = (held: FactValue): string => showHeld(property, held, vocabulary, zone)
   switch (property.handle) {
     case 'status':
       return [[text('moved it from '), value(show(was)), text(' to '), value(show(is))]]
@@ -115,17 +115,17 @@ function sentencesFor(
 }
 
 function prioritySentence(
-  was: Held,
-  is: Held,
+  was: FactValue,
+  is: FactValue,
   after: Facts,
   vocabulary: Vocabulary,
-  show: (held: Held) => string,
-): Said[] {
+  show: (held: FactValue) => string,
+): HistoryWords[] {
   if (was === null || is === null)
     return is === null
       ? [text('emptied priority, which was '), value(show(was))]
       : [text('set priority to '), value(show(is))]
-  const rung = (priority: Held): number | null =>
+  const rung = (priority: FactValue): number | null =>
     vocabulary.rungOf(String(after['project']), String(priority))
   const [from, to] = [rung(was), rung(is)]
   const verb = from === null || to === null ? 'changed' : to < from ? 'raised' : 'lowered'
@@ -137,10 +137,10 @@ function arraySentences(
   was: readonly string[],
   is: readonly string[],
   show: (id: string) => string,
-): Said[][] {
+): HistoryWords[][] {
   const added = is.filter((id) => !was.includes(id))
   const gone = was.filter((id) => !is.includes(id))
-  const list = (ids: readonly string[]): Said[] =>
+  const list = (ids: readonly string[]): HistoryWords[] =>
     ids.flatMap((id, index) => [...(index ? [text(', ')] : []), value(show(id))])
   return [
     ...(added.length ? [[text(`added ${title} `), ...list(added)]] : []),
@@ -157,7 +157,7 @@ const dayInWords = (day: Day): string =>
 /** A held value as people read it, without its mark: a choice by its title, a moment by its day. */
 export function showHeld(
   property: Property,
-  held: Held,
+  held: FactValue,
   vocabulary: Vocabulary,
   zone: string,
 ): string {

@@ -1,7 +1,7 @@
 import { instantOf, isDay, isInstantText } from '../calendar/day.ts'
 import { patternOf } from '../definitions/document/pattern.ts'
 import { describe } from '../queries/typeWords.ts'
-import type { Held } from '../queries/facts.ts'
+import type { FactValue } from '../queries/facts.ts'
 import { nearest } from '../queries/nearest.ts'
 import type { Domain, Property, Vocabulary } from '../queries/vocabulary.ts'
 
@@ -16,8 +16,8 @@ export interface Rules {
   readonly pattern?: string | undefined
 }
 
-export type Reading =
-  | { readonly ok: true; readonly value: Held }
+export type ReadValue =
+  | { readonly ok: true; readonly value: FactValue }
   | {
       readonly ok: false
       readonly message: string
@@ -25,7 +25,7 @@ export type Reading =
       readonly found: string
     }
 
-const refused = (message: string, expected: string, found: unknown): Reading => ({
+const refused = (message: string, expected: string, found: unknown): ReadValue => ({
   ok: false,
   message,
   expected,
@@ -59,7 +59,7 @@ export function readValue(
   rules: Rules,
   raw: unknown,
   vocabulary: Vocabulary,
-): Reading {
+): ReadValue {
   if (property.computed)
     return refused(`${property.title} is computed, so it cannot be given.`, 'nothing', raw)
   if (raw === null || raw === '')
@@ -94,7 +94,7 @@ function readText(
   property: Property,
   { webAddress, longest = 20_000, pattern }: Rules,
   raw: unknown,
-): Reading {
+): ReadValue {
   if (typeof raw !== 'string') return refused(`${property.title} is text.`, 'text', raw)
   const clean = cleanText(raw)
   if (!clean.ok)
@@ -127,7 +127,7 @@ function readNumber(
   property: Property,
   { decimals, smallest, largest }: Rules,
   raw: unknown,
-): Reading {
+): ReadValue {
   const text =
     typeof raw === 'number' && Number.isFinite(raw)
       ? plain(raw)
@@ -165,7 +165,7 @@ function readChoice(
   domain: Domain,
   raw: unknown,
   vocabulary: Vocabulary,
-): Reading {
+): ReadValue {
   const written =
     typeof raw === 'string'
       ? raw
@@ -207,7 +207,7 @@ function readChoices(
   domain: Domain,
   raw: unknown,
   vocabulary: Vocabulary,
-): Reading {
+): ReadValue {
   if (!Array.isArray(raw)) return refused(`${property.title} holds several values.`, 'a list', raw)
   if (raw.length > 200)
     return refused(

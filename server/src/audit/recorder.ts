@@ -1,9 +1,9 @@
 import type { Sequelize } from 'sequelize'
-import { type Audience, audit, tell } from '../items/write.ts'
+import { type Audience, audit, announce } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Records an act on one living thing of a kind: in the audit, and for everybody who looks at it now and may see it. */
-export const recorderOf =
+export const auditorOf =
   (kind: string) =>
   async (
     database: Sequelize,
@@ -14,5 +14,5 @@ export const recorderOf =
     audience: Audience = {},
   ): Promise<void> => {
     await audit(database, person.number, act, `${kind} ${id}`, change, now)
-    await tell(database, kind, id, audience, now)
+    await announce(database, kind, id, audience, now)
   }

@@ -3,10 +3,10 @@ import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'
-import { invalid, notFound, refused, type Wrong } from '../problems/problem.ts'
+import { invalid, notFound, refused, type ProblemDetail } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
-import { recorderOf } from '../audit/recorder.ts'
+import { auditorOf } from '../audit/recorder.ts'
 import { type Changes, changeVersion, deleteVersion } from '../database/versioned.ts'
 
 export interface CalendarGiven {
@@ -22,7 +22,7 @@ export const calendarOf = (world: World, project: string): Calendar =>
   ) ?? world.calendars.find((one) => one.standard)!
 
 /** What is wrong with a calendar that is named: nothing, or that there is none. */
-export const wrongCalendar = (world: World, id: string | null | undefined): Wrong[] =>
+export const wrongCalendar = (world: World, id: string | null | undefined): ProblemDetail[] =>
   !id || world.calendars.some((one) => one.id === id)
     ? []
     : [
@@ -41,7 +41,7 @@ export const namedCalendar = (calendar: string | null): NonNullable<Changes[stri
 })
 
 function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
-  const wrong: Wrong[] = []
+  const wrong: ProblemDetail[] = []
   for (const [day, windows] of Object.entries(hours)) {
     windows.forEach(([from, to], index) => {
       const before = windows[index - 1]?.[1] ?? '00:00'
@@ -69,7 +69,7 @@ function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
 
 export async function makeCalendar(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: CalendarGiven,
 ): Promise<object> {
   judgeCalendar(given)
@@ -80,19 +80,19 @@ export async function makeCalendar(
       'INSERT INTO calendar (identity, title, hours, days_off) VALUES ($1, $2, $3::jsonb, $4::jsonb)',
       [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)],
     )
-    await recorded(database, acting, 'made a calendar', id, { after: given })
+    await recorded(database, actor, 'made a calendar', id, { after: given })
     return { id, ...given, standard: false, version: 1 }
   })
 }
 
 export async function changeCalendar(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   given: CalendarGiven,
   match: string,
 ): Promise<object> {
-  const calendar = calendarBy(acting.world, id)
+  const calendar = calendarBy(actor.world, id)
   judgeCalendar(given)
   return await inTransaction(database, async () => {
     const json = (value: unknown): NonNullable<Changes[string]> => ({
@@ -104,7 +104,7 @@ export async function changeCalendar(
       hours: json(given.hours),
       days_off: json(given.daysOff),
     })
-    await recorded(database, acting, 'changed a calendar', id, {
+    await recorded(database, actor, 'changed a calendar', id, {
       before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff },
       after: given,
     })
@@ -115,11 +115,11 @@ export async function changeCalendar(
 /** Deletes a calendar that nobody works by. */
 export async function discardCalendar(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   match: string,
 ): Promise<void> {
-  const { world } = acting
+  const { world } = actor
   const calendar = calendarBy(world, id)
   if (calendar.standard)
     throw refused(
@@ -134,7 +134,7 @@ export async function discardCalendar(
     )
   await inTransaction(database, async () => {
     await deleteVersion(database, 'calendar', id, match)
-    await recorded(database, acting, 'deleted a calendar', id, {
+    await recorded(database, actor, 'deleted a calendar', id, {
       before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff },
     })
   })
@@ -146,4 +146,4 @@ function calendarBy(world: World, id: string): Calendar {
   return calendar
 }
 
-const recorded = recorderOf('calendar')
+const recorded = auditorOf('calendar')

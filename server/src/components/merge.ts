@@ -28,12 +28,12 @@ function judgeTogether(one: Component, others: readonly Component[]): void {
 /** Lets items of a component be of another one, and retires it. @returns how many items there were */
 async function mergeOne(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   other: Component,
   into: Component,
 ): Promise<number> {
-  const { world, now } = acting
-  const mapping = await mergeInto(database, acting, 'components', other.number, into.number)
+  const { world, now } = actor
+  const mapping = await mergeInto(database, actor, 'components', other.number, into.number)
   await rewriteNow(database, world.columns, [mapping], now)
   await replaceNamed(database, other.id, into.id)
   await run(
@@ -43,27 +43,27 @@ async function mergeOne(
   )
   const change = { before: other.title, after: into.title }
   const audience = { project: world.numbers.of('project', into.project)! }
-  await recorded(database, acting, 'merged a component', other.id, change, audience)
+  await recorded(database, actor, 'merged a component', other.id, change, audience)
   return mapping.total
 }
 
 /** Makes components of one project one: items of any of them are of the one, and the others are retired. */
 export async function mergeComponents(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   into: string,
   from: readonly string[],
 ): Promise<Omit<Merged, 'left'>> {
-  const one = componentBy(acting, into)
-  const others = [...new Set(from)].map((id) => componentBy(acting, id))
-  judgeKeeping(acting, one.project)
+  const one = componentBy(actor, into)
+  const others = [...new Set(from)].map((id) => componentBy(actor, id))
+  judgeKeeping(actor, one.project)
   judgeTogether(one, others)
   return await inTransaction(database, async () => {
     await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
     await judgeMerging(database, 'component', [one, ...others])
     let items = 0
-    for (const other of others) items += await mergeOne(database, acting, other, one)
+    for (const other of others) items += await mergeOne(database, actor, other, one)
     const numbers = [one, ...others].map((component) => component.number)
-    return { items, held: await countHolding(database, acting, 'components', numbers) }
+    return { items, held: await countHolding(database, actor, 'components', numbers) }
   })
 }

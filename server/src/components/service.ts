@@ -6,8 +6,8 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
-import { recorderOf } from '../audit/recorder.ts'
-import { keepsProject } from '../workspace/rights.ts'
+import { auditorOf } from '../audit/recorder.ts'
+import { isKeeperOfProject } from '../workspace/rights.ts'
 import { changeVersion } from '../database/versioned.ts'
 
 export interface ComponentGiven {
@@ -38,7 +38,7 @@ export function components({ world, person }: ActorContext): object {
 }
 
 export function judgeKeeping({ world, person }: ActorContext, project: string): void {
-  if (!keepsProject(world, person, project))
+  if (!isKeeperOfProject(world, person, project))
     throw forbidden('Only the keepers of a project change its components.')
 }
 
@@ -87,30 +87,30 @@ function judgeKeeper({ world }: ActorContext, id: string | null): number | null 
 
 /** What is given of a component, judged: only what is given is there. */
 function judged(
-  acting: ActorContext,
+  actor: ActorContext,
   project: string,
   { title, keeper }: ComponentGiven,
   except?: string,
 ): { title?: string; keeper?: number | null } {
   return {
-    ...(title === undefined ? {} : { title: judgeTitle(acting, project, title, except) }),
-    ...(keeper === undefined ? {} : { keeper: judgeKeeper(acting, keeper) }),
+    ...(title === undefined ? {} : { title: judgeTitle(actor, project, title, except) }),
+    ...(keeper === undefined ? {} : { keeper: judgeKeeper(actor, keeper) }),
   }
 }
 
-export const recorded = recorderOf('component')
+export const recorded = auditorOf('component')
 
 export async function makeComponent(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   project: string,
   given: ComponentGiven & { title: string },
 ): Promise<object> {
-  const number = acting.world.numbers.of('project', project)
-  if (number === undefined || !visibleProjects(acting.world, acting.person).includes(number))
+  const number = actor.world.numbers.of('project', project)
+  if (number === undefined || !visibleProjects(actor.world, actor.person).includes(number))
     throw notFound('project of this identity')
-  judgeKeeping(acting, project)
-  const { title, keeper = null } = judged(acting, project, given)
+  judgeKeeping(actor, project)
+  const { title, keeper = null } = judged(actor, project, given)
   const id = newIdentity('co')
   return await inTransaction(database, async () => {
     await run(
@@ -120,7 +120,7 @@ export async function makeComponent(
     )
     await recorded(
       database,
-      acting,
+      actor,
       'made a component',
       id,
       { after: { ...given, project } },
@@ -142,14 +142,14 @@ export function componentBy({ world, person }: ActorContext, id: string): Compon
 
 export async function changeComponent(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   given: ComponentGiven,
   match: string,
 ): Promise<object> {
-  const component = componentBy(acting, id)
-  judgeKeeping(acting, component.project)
-  const { title = component.title, keeper } = judged(acting, component.project, given, id)
+  const component = componentBy(actor, id)
+  judgeKeeping(actor, component.project)
+  const { title = component.title, keeper } = judged(actor, component.project, given, id)
   return await inTransaction(database, async () => {
     const version = await changeVersion(database, 'component', id, match, {
       title: given.title === undefined ? undefined : { value: title },
@@ -159,14 +159,14 @@ export async function changeComponent(
     })
     await recorded(
       database,
-      acting,
+      actor,
       'changed a component',
       id,
       {
         before: { title: component.title, keeper: component.keeper, retired: component.retired },
         after: given,
       },
-      { project: acting.world.numbers.of('project', component.project)! },
+      { project: actor.world.numbers.of('project', component.project)! },
     )
     return { id, title, version }
   })

@@ -13,11 +13,11 @@ import {
 import { changingWith, type Condition, type Property } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
-import { ask as asked } from '../queries/answers.ts'
-import { askingOf } from '../sql/asking.ts'
+import { queryRows } from '../queries/answers.ts'
+import { queryContextOf } from '../sql/asking.ts'
 import { throughGate } from '../database/gate.ts'
 import { type FigureSource, figureStatement } from '../sql/measure.ts'
-import type { Asking } from '../sql/statement.ts'
+import type { QueryContext } from '../sql/statement.ts'
 
 export type Values = (number | null)[]
 export interface Computed {
@@ -35,12 +35,12 @@ export async function evaluate(
   const { figure, unit, condition, kept } = await source(database, ask, given)
   const field = fieldOf(ask, figure)
   const by = given.by?.[0] === undefined ? undefined : groupProperty(ask, given.by[0])
-  const asking = askingOf(ask.world, ask.person, ask.now, given.asOf)
-  const { steps, ends } = stepsIn(ask, asking, given)
+  const queryContext = queryContextOf(ask.world, ask.person, ask.now, given.asOf)
+  const { steps, ends } = stepsIn(ask, queryContext, given)
   const what: FigureSource = { figure, field }
   const computed = await compute(
     database,
-    asking,
+    queryContext,
     condition,
     what,
     by,
@@ -74,7 +74,7 @@ const compute = async (...question: Parameters<typeof figureOver>): Promise<Comp
 
 async function figureOver(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   what: FigureSource,
   by: Property | undefined,
@@ -82,8 +82,8 @@ async function figureOver(
   steps: readonly string[],
 ): Promise<Computed> {
   if (!stateFigures.includes(what.figure.kind))
-    return await events(database, asking, condition, what, by, ends, steps)
-  if (!ends) return await present(database, asking, condition, what, by)
+    return await events(database, queryContext, condition, what, by, ends, steps)
+  if (!ends) return await present(database, queryContext, condition, what, by)
   const kinds = [
     ...changingWith(condition),
     ...(by ? by.changesWith : []),
@@ -95,8 +95,8 @@ async function figureOver(
   const summable = ['count', 'sum', 'mean'].includes(what.figure.kind)
   const course =
     own && summable
-      ? await onePass(database, asking, condition, what, by, past)
-      : await stepByStep(database, asking, condition, what, by, past)
+      ? await onePass(database, queryContext, condition, what, by, past)
+      : await stepByStep(database, queryContext, condition, what, by, past)
   const pad = (values: Values): Values =>
     ends.map((end, index) => (end === null ? null : (values[index] ?? null)))
   return {
@@ -108,17 +108,17 @@ async function figureOver(
 
 export async function present(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   what: FigureSource,
   by: Property | undefined,
 ): Promise<Computed> {
-  const found = await asked<{ whole: boolean; key: string | null; value: number | null }>(
+  const found = await queryRows<{ whole: boolean; key: string | null; value: number | null }>(
     database,
-    figureStatement(asking, condition, what, by),
+    figureStatement(queryContext, condition, what, by),
   )
   return {
-    method: asking.asOf ? 'as of' : 'present',
+    method: queryContext.asOf ? 'as of' : 'present',
     groups: new Map(found.filter((row) => !row.whole).map((row) => [row.key, [row.value]])),
     total: [found.find((row) => row.whole)?.value ?? null],
   }

@@ -1,9 +1,9 @@
 import type { ActorContext } from '../workspace/actor.ts'
 import { Decimal, type Property } from '@bluestem/core/queries'
 import type { Key, MeasureAnswer } from '@bluestem/core/dashboards'
-import { heldOf, shown } from '../items/row.ts'
+import { valueOf, displayValue } from '../items/row.ts'
 import type { Sequelize } from 'sequelize'
-import { ask as asked } from '../queries/answers.ts'
+import { queryRows } from '../queries/answers.ts'
 
 export function keyOf(
   { world }: ActorContext,
@@ -19,7 +19,7 @@ export function keyOf(
   }
   if (type.kind === 'boolean') return { id: raw, title: raw === 'true' ? 'yes' : 'no' }
   if (type.kind === 'timestamp') return { id: raw, title: raw }
-  return { id: raw, title: String(shown(world, by, heldOf(world, by, raw), '')) }
+  return { id: raw, title: String(displayValue(world, by, valueOf(world, by, raw), '')) }
 }
 
 type Group = MeasureAnswer['groups'][number]
@@ -33,7 +33,7 @@ export async function inDefinedOrder(
 ): Promise<Group[]> {
   const id = (group: Group): string => group.key[0]?.id ?? ''
   if (by.type.kind === 'text') {
-    const texts = await asked<{ one: string }>(database, {
+    const texts = await queryRows<{ one: string }>(database, {
       sql: 'SELECT one FROM unnest($1::text[]) AS one ORDER BY one COLLATE "und-x-icu", one COLLATE "C"',
       bind: [groups.filter((group) => group.key[0]).map(id)],
     })

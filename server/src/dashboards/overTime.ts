@@ -1,24 +1,24 @@
 import type { Sequelize } from 'sequelize'
-import type { Asking } from '../sql/statement.ts'
+import type { QueryContext } from '../sql/statement.ts'
 import type { Condition, Property } from '@bluestem/core/queries'
 import { courseStatement, eventsStatement, type FigureSource, meanParts } from '../sql/measure.ts'
 import { type Instant, startOfDay } from '@bluestem/core/calendar'
 import { type Computed, present, statistic, type Values } from './evaluate.ts'
 import { sumOf } from './groups.ts'
-import { ask as asked } from '../queries/answers.ts'
+import { queryRows } from '../queries/answers.ts'
 import { type Bucket, runningSums } from '@bluestem/core/dashboards'
 
 /** A mean is a sum and a count, each a course of its own. */
 async function meanOverTime(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   what: FigureSource,
   by: Property | undefined,
   ends: readonly Instant[],
 ): Promise<Computed> {
   const [sums, counts] = await Promise.all(
-    meanParts(what).map((part) => onePass(database, asking, condition, part, by, ends)),
+    meanParts(what).map((part) => onePass(database, queryContext, condition, part, by, ends)),
   )
   const over = (sum: Values, counted: Values): Values =>
     sum.map((value, index) => (counted[index] ? value! / counted[index] : null))
@@ -35,15 +35,15 @@ async function meanOverTime(
 /** The single pass over history. */
 export async function onePass(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   what: FigureSource,
   by: Property | undefined,
   ends: readonly Instant[],
 ): Promise<Computed> {
   if (what.figure.kind === 'mean')
-    return await meanOverTime(database, asking, condition, what, by, ends)
-  const found = await asked<{
+    return await meanOverTime(database, queryContext, condition, what, by, ends)
+  const found = await queryRows<{
     whole: boolean
     bucket: number
     key: string | null
@@ -52,7 +52,7 @@ export async function onePass(
   }>(
     database,
     courseStatement(
-      asking,
+      queryContext,
       condition,
       what,
       by,
@@ -87,7 +87,7 @@ export async function onePass(
 /** What one pass cannot tell is asked as of each step's end: exact, and slower. */
 export async function stepByStep(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   what: FigureSource,
   by: Property | undefined,
@@ -98,7 +98,7 @@ export async function stepByStep(
   for (const [index, end] of ends.entries()) {
     const step = await present(
       database,
-      { ...asking, asOf: true, moment: end - 1 },
+      { ...queryContext, asOf: true, moment: end - 1 },
       condition,
       what,
       by,
@@ -119,24 +119,25 @@ const dayInMilliseconds = 86_400_000
 /** Figures of entries into done: how many, or how long they took, in days. */
 export async function events(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   { figure }: FigureSource,
   by: Property | undefined,
   ends: readonly (Instant | null)[] | undefined,
   steps: readonly string[],
 ): Promise<Computed> {
-  const { zone } = asking.world
+  const { zone } = queryContext.world
   const starts = ends ? steps.map((step) => startOfDay(step, zone)) : [0]
   const last =
-    (ends ?? [asking.moment + 1]).filter((end) => end !== null).at(-1) ?? asking.moment + 1
-  const found = await asked<{
+    (ends ?? [queryContext.moment + 1]).filter((end) => end !== null).at(-1) ??
+    queryContext.moment + 1
+  const found = await queryRows<{
     id: number
     key: string | null
     done_at: Date
     first_active_at: Date | null
     created_at: Date
-  }>(database, eventsStatement(asking, condition, by, new Date(starts[0]!), new Date(last)))
+  }>(database, eventsStatement(queryContext, condition, by, new Date(starts[0]!), new Date(last)))
   const stepOf = (at: number): number => starts.findLastIndex((start) => start <= at)
   const figureOf = (events: typeof found): Values =>
     starts.map((_, index) => {

@@ -1,7 +1,7 @@
 import { Type } from 'typebox'
 import { DashboardContent, Evaluate, fieldFigures, MeasureContent } from '@bluestem/core/dashboards'
 import { endpoint, type Endpoint, type RequestContext } from '../http/endpoint.ts'
-import { keptEndpoints } from '../saved/endpoints.ts'
+import { savedEndpoints } from '../saved/endpoints.ts'
 import { propertiesOf } from '../queries/properties.ts'
 import { evaluate } from './evaluate.ts'
 
@@ -20,14 +20,14 @@ export const dashboardEndpoints: readonly Endpoint[] = [
     body: Evaluate,
     answer: async (context) => ({ body: await evaluate(context.database, context, context.body) }),
   }),
-  ...keptEndpoints<MeasureContent>({
+  ...savedEndpoints<MeasureContent>({
     kind: 'measure',
     plural: 'measures',
     content: Type.Unsafe<MeasureContent>(MeasureContent),
     take: takeMeasure,
     show: (_, kept) => kept,
   }),
-  ...keptEndpoints<DashboardContent>({
+  ...savedEndpoints<DashboardContent>({
     kind: 'dashboard',
     plural: 'dashboards',
     content: Type.Unsafe<DashboardContent>(DashboardContent),

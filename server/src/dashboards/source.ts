@@ -9,10 +9,10 @@ import {
 import type { Condition, Property } from '@bluestem/core/queries'
 import { read } from '../saved/service.ts'
 import type { QueryContent } from '@bluestem/core/views'
-import { readFilter, readKept } from '../queries/filter.ts'
+import { readFilter, readSavedFilter } from '../queries/filter.ts'
 import { invalid } from '../problems/problem.ts'
 import { propertiesOf } from '../queries/properties.ts'
-import type { Asking } from '../sql/statement.ts'
+import type { QueryContext } from '../sql/statement.ts'
 import {
   addDays,
   countSteps,
@@ -32,7 +32,7 @@ export async function source(
   if (given.measure !== undefined) {
     const measure = await read<MeasureContent>(database, ask, 'measure', given.measure)
     const query = await read<QueryContent>(database, ask, 'query', measure.content.query)
-    const { condition, kept } = readKept(ask.world, query.content.filter)
+    const { condition, kept } = readSavedFilter(ask.world, query.content.filter)
     return { figure: measure.content.figure, unit: measure.content.unit, condition, kept }
   }
   if (!given.figure)
@@ -44,7 +44,7 @@ export async function source(
       },
     ])
   const { condition, kept } = given.kept
-    ? readKept(ask.world, given.filter ?? true)
+    ? readSavedFilter(ask.world, given.filter ?? true)
     : readFilter(ask.world, given.filter, given['filter-lang'])
   return {
     figure: given.figure,
@@ -93,11 +93,11 @@ const mostSteps = 1100
 /** The steps of the span and the instant at which each ends; the running step ends now, later ones have not come yet. */
 export function stepsIn(
   ask: ActorContext,
-  asking: Asking,
+  queryContext: QueryContext,
   given: Evaluate,
 ): { steps: string[]; ends: (Instant | null)[] } {
   const { zone } = ask.world
-  if (!given.over) return { steps: [dayOf(asking.moment, zone)], ends: [asking.moment] }
+  if (!given.over) return { steps: [dayOf(queryContext.moment, zone)], ends: [queryContext.moment] }
   const { from, to, step } = given.over
   for (const [name, day] of Object.entries({ from, to }))
     if (!isDay(day))
@@ -132,9 +132,9 @@ export function stepsIn(
   const after = (index: number): string =>
     steps[index + 1] ?? addDays(periodAround(step, steps[index]!).to, 1)
   // States are asked about just before their end; a state that began at this very millisecond counts.
-  const present = asking.moment + 1
+  const present = queryContext.moment + 1
   const ends = steps.map((first, index) =>
-    startOfDay(first, zone) > asking.moment
+    startOfDay(first, zone) > queryContext.moment
       ? null
       : Math.min(startOfDay(after(index), zone), present),
   )

@@ -68,7 +68,7 @@ class Share {
 const shares = new Map<number, Share>()
 
 /** One request at work: what it runs in the database ends when whoever asked is gone, or when it takes too long. */
-export class Asker {
+export class RequestWork {
   readonly #person: number
   readonly #running = new Set<Cancel>()
   #gone: Problem | undefined
@@ -108,13 +108,13 @@ export class Asker {
   }
 }
 
-const askers = new AsyncLocalStorage<Asker>()
+const askers = new AsyncLocalStorage<RequestWork>()
 
-export const askedBy = async <T>(asker: Asker, work: () => Promise<T>): Promise<T> =>
+export const runAs = async <T>(asker: RequestWork, work: () => Promise<T>): Promise<T> =>
   await askers.run(asker, work)
 
 /** Runs work that goes on although the request at hand ends. */
-export const withoutAsker = <T>(work: () => T): T => askers.exit(work)
+export const runAsServer = <T>(work: () => T): T => askers.exit(work)
 
 /** The request at work; none where the server works by itself. */
-export const presentAsker = (): Asker | undefined => askers.getStore()
+export const presentWork = (): RequestWork | undefined => askers.getStore()

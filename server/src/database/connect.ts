@@ -2,7 +2,7 @@ import { AsyncLocalStorage } from 'node:async_hooks'
 import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { presentAsker } from './asker.ts'
+import { presentWork } from './asker.ts'
 import { codeOf } from '../problems/failure.ts'
 
 // Days travel as YYYY-MM-DD, moments as milliseconds; bigint counts fit a number.
@@ -45,7 +45,7 @@ export function connect(url: string, { max = 10, statementTimeout = 60_000 } = {
 function endWithAsker(database: Sequelize, url: string): void {
   const ends = new WeakMap<object, () => Promise<void>>()
   database.addHook('beforeQuery', (options, query) => {
-    const asker = presentAsker()
+    const asker = presentWork()
     // What ends a transaction always runs, else its connection would be lost.
     if (!asker || 'completesTransaction' in options) return
     const { processID } = (
@@ -77,7 +77,7 @@ async function cancel(url: string, process: number | undefined): Promise<void> {
 
 /** Runs work that takes a connection, within the share of whoever asked; inside a transaction it has one already. */
 async function holding<T>(work: () => Promise<T>): Promise<T> {
-  const asker = presentAsker()
+  const asker = presentWork()
   return asker && !transactions.getStore()?.get('transaction')
     ? await asker.holding(work)
     : await work()

@@ -3,7 +3,7 @@ import { phases } from '@bluestem/core/queries'
 import type { ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** A status that a draft places on a board when it is published. */
@@ -77,7 +77,7 @@ export async function placeOnBoards(
       { before: board.content.board!.columns, after: columns },
       now,
     )
-    await tell(database, 'view', board.identity, {}, now)
+    await announce(database, 'view', board.identity, {}, now)
   }
 }
 
@@ -97,9 +97,9 @@ function placed<T extends string | null>(
 /** Statuses that flows use and no shared board by status shows. */
 export async function unplacedStatuses(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
 ): Promise<string[]> {
-  const { document } = acting.world
+  const { document } = actor.world
   const shown = new Set(
     (await boards(database))
       .filter((board) => board.shared === 'everyone')

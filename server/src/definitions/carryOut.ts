@@ -2,11 +2,11 @@ import type { DefinitionsDocument, Mapping } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { fieldColumn, stateColumns } from '../workspace/columns.ts'
-import { keepMapping, rewriteNow } from '../items/remap.ts'
+import { saveMapping, rewriteNow } from '../items/remap.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
 import { addJob } from '../jobs/jobs.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Counted } from './judgeSince.ts'
+import type { CountedMapping } from './judgeSince.ts'
 import { phases } from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 
@@ -18,13 +18,13 @@ export async function carryOut(
   { world: { whole: world }, now }: ActorContext,
   document: DefinitionsDocument,
   edition: number,
-  mappings: readonly Counted[],
+  mappings: readonly CountedMapping[],
   most: number,
 ): Promise<number> {
   const kept: PendingMapping[] = []
   for (const mapping of mappings)
     kept.push(
-      await keepMapping(
+      await saveMapping(
         database,
         await inNumbers(database, world, document, edition, mapping),
         now,

@@ -15,7 +15,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { mayDefine } from '../workspace/rights.ts'
-import { type Draft, draftEtag, onCurrent } from './drafts.ts'
+import { type Draft, draftEtag, rebasedChanges } from './drafts.ts'
 import { usageLately } from './recentUsage.ts'
 import { clocksTouched, countChanges, type CountedChange, countTogether } from './touched.ts'
 import type { World } from '../workspace/world.ts'
@@ -41,18 +41,18 @@ export const countedProjects = ({ world, person }: ActorContext): number[] =>
 /** A draft as it travels: its changes in words with what each touches, what must still be answered, and what is wrong with its document. */
 export async function describeDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   draft: Draft,
 ): Promise<{ body: object; etag: string }> {
-  const { world } = acting
-  const { changes, clashes } = await onCurrent(database, world, draft)
+  const { world } = actor
+  const { changes, clashes } = await rebasedChanges(database, world, draft)
   const before = world.whole.document
   const document = fold(before, changes)
-  const usage = await usageLately(database, world, countedProjects(acting), {
+  const usage = await usageLately(database, world, countedProjects(actor), {
     optionsOf: fieldsWithOptions(changes),
   })
   const found = impact(before, document, changes, usage, draft.choices)
-  const counted = await countChanges(database, acting, found.changes)
+  const counted = await countChanges(database, actor, found.changes)
   const [failed] = await rows<{ failed: string }>(
     database,
     `SELECT failed FROM job WHERE kind = 'publish' AND subject = $1 AND failed IS NOT NULL ORDER BY id DESC LIMIT 1`,
@@ -69,7 +69,7 @@ export async function describeDraft(
       by: nameOf(world, draft.made_by),
       at: draft.made_at.toISOString(),
       document,
-      mayPublish: changes.every((change) => mayDefine(acting, change.path)),
+      mayPublish: changes.every((change) => mayDefine(actor, change.path)),
       changes: changes.map((change, index) => ({
         ...told(world, document, change, counted[index]!),
         undoable: restingOn(changes, change.id).length === 0,
@@ -82,8 +82,8 @@ export async function describeDraft(
       boards: draft.boards,
       touched: {
         ...namedBy(counted),
-        items: await countTogether(database, acting, found.changes),
-        clocks: await clocksTouched(database, acting, document, found.changes),
+        items: await countTogether(database, actor, found.changes),
+        clocks: await clocksTouched(database, actor, document, found.changes),
       },
       schedule: draft.publish_at && {
         at: draft.publish_at.toISOString(),

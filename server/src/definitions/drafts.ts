@@ -16,7 +16,7 @@ import {
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import { judge } from '../http/judge.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -66,17 +66,17 @@ export async function draftBy(
 export const draftEtag = (draft: Pick<Draft, 'version'>): string => `"${draft.version}"`
 
 /** A draft put on the current edition: its changes as they are there, or what clashes. */
-export interface Based {
+export interface RebasedDraft {
   readonly changes: readonly Change[]
   readonly clashes: readonly Clash[]
 }
 
-export async function onCurrent(
+export async function rebasedChanges(
   database: Sequelize,
   { whole: world }: World,
   draft: Pick<Draft, 'base' | 'changes'>,
   choices: ClashChoices = {},
-): Promise<Based> {
+): Promise<RebasedDraft> {
   if (draft.base === world.edition) return { changes: draft.changes, clashes: [] }
   const base = await documentOf(database, draft.base)
   const rebased = rebase(base, draft.changes, world.document, choices)
@@ -115,54 +115,54 @@ export async function drafts(database: Sequelize, { world }: ActorContext): Prom
 
 export async function readDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
 ): Promise<{ body: object; etag: string }> {
-  return await describeDraft(database, acting, await draftBy(database, identity))
+  return await describeDraft(database, actor, await draftBy(database, identity))
 }
 
 /** Opens a draft. */
 export async function makeDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   title: string,
   edits: readonly Edit[] = [],
 ): Promise<{ body: object; etag: string }> {
-  judgeDrafting(acting)
+  judgeDrafting(actor)
   judgeRight(
-    acting,
+    actor,
     edits.map((edit) => edit.path),
   )
-  return await begin(database, acting, title, edits, false)
+  return await begin(database, actor, title, edits, false)
 }
 
 /** What a member proposes: a draft that waits for those who may publish it. */
 export async function propose(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   title: string,
   edits: readonly Edit[],
 ): Promise<{ body: object; etag: string }> {
   const [waiting] = await rows<{ count: number }>(
     database,
     'SELECT count(*) AS count FROM draft WHERE closed_at IS NULL AND proposed AND made_by = $1',
-    [acting.person.number],
+    [actor.person.number],
   )
   if (waiting!.count >= 20)
     throw refused('Twenty proposals of yours are waiting already; withdraw one of them first.')
-  return await begin(database, acting, title, edits, true)
+  return await begin(database, actor, title, edits, true)
 }
 
 async function begin(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   title: string,
   edits: readonly Edit[],
   proposed: boolean,
 ): Promise<{ body: object; etag: string }> {
-  const { world, person, now } = acting
+  const { world, person, now } = actor
   return await inTransaction(database, async () => {
-    const changes = added(acting, [], edits)
+    const changes = added(actor, [], edits)
     const [draft] = await rows<Draft>(
       database,
       `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7) RETURNING ${columns}`,
@@ -184,8 +184,8 @@ async function begin(
       { after: { title, changes: changes.length } },
       now,
     )
-    await tell(database, 'draft', draft!.identity, {}, now)
-    return await describeDraft(database, acting, draft!)
+    await announce(database, 'draft', draft!.identity, {}, now)
+    return await describeDraft(database, actor, draft!)
   })
 }
 
@@ -218,17 +218,17 @@ export function judgeVersion(draft: Draft, match: string): void {
 /** Drops a draft; whoever proposed one may withdraw it. */
 export async function dropDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   match: string,
 ): Promise<void> {
-  const { person, now } = acting
+  const { person, now } = actor
   await inTransaction(database, async () => {
     const draft = await draftBy(database, identity, 'FOR UPDATE')
     judgeVersion(draft, match)
     if (!(draft.proposed && draft.made_by === person.number)) {
-      judgeDrafting(acting)
-      if (!draft.changes.every((change) => mayDefine(acting, change.path)))
+      judgeDrafting(actor)
+      if (!draft.changes.every((change) => mayDefine(actor, change.path)))
         throw forbidden(
           'This draft changes what you may not change, so you may not drop it either.',
         )
@@ -242,32 +242,32 @@ export async function dropDraft(
       { before: { title: draft.title, changes: draft.changes.length } },
       now,
     )
-    await tell(database, 'draft', identity, {}, now)
+    await announce(database, 'draft', identity, {}, now)
   })
 }
 
 export async function impactOf(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
 ): Promise<object> {
   const draft = await draftBy(database, identity)
-  const { changes } = await onCurrent(database, acting.world, draft)
-  const { document: before } = acting.world.whole
+  const { changes } = await rebasedChanges(database, actor.world, draft)
+  const { document: before } = actor.world.whole
   const document = fold(before, changes)
   const differences = diff(before, document)
   const found = impact(
     before,
     document,
     differences,
-    await usageOf(database, acting.world, countedProjects(acting), {
+    await usageOf(database, actor.world, countedProjects(actor), {
       optionsOf: fieldsWithOptions(differences),
     }),
     draft.choices,
   )
   return {
     ...found,
-    changes: await countChanges(database, acting, found.changes),
-    items: await countTogether(database, acting, found.changes),
+    changes: await countChanges(database, actor, found.changes),
+    items: await countTogether(database, actor, found.changes),
   }
 }

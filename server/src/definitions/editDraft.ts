@@ -9,10 +9,10 @@ import {
 } from '@bluestem/core/definitions'
 import type { Placing } from './boards.ts'
 import type { Sequelize } from 'sequelize'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
-import { added, columns, type Draft, draftBy, judgeVersion, onCurrent } from './drafts.ts'
+import { added, columns, type Draft, draftBy, judgeVersion, rebasedChanges } from './drafts.ts'
 import { projectTitles } from './editions.ts'
 import { notFound, refused } from '../problems/problem.ts'
 import { inTransaction, rows } from '../database/connect.ts'
@@ -30,37 +30,37 @@ export interface DraftEditing {
 
 export async function editDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   { edits = [], ...given }: DraftEditing,
   match: string,
 ): Promise<{ body: object; etag: string }> {
-  judgeDrafting(acting)
+  judgeDrafting(actor)
   judgeRight(
-    acting,
+    actor,
     edits.map((edit) => edit.path),
   )
-  return await changing(database, acting, identity, match, async (draft, changes) => {
-    const after = added(acting, changes, edits)
-    const document = fold(acting.world.whole.document, after)
+  return await changing(database, actor, identity, match, async (draft, changes) => {
+    const after = added(actor, changes, edits)
+    const document = fold(actor.world.whole.document, after)
     const said = [
       ...edits.map((edit) =>
         inWords(
-          acting.world.whole.document,
+          actor.world.whole.document,
           document,
           { path: edit.path, after: edit.after, before: undefined },
-          projectTitles(acting.world),
+          projectTitles(actor.world),
         ),
       ),
       ...Object.keys(given),
     ]
     await audit(
       database,
-      acting.person.number,
+      actor.person.number,
       'changed a draft',
       `draft ${identity}`,
       { after: said.slice(0, 50) },
-      acting.now,
+      actor.now,
     )
     return {
       ...draft,
@@ -76,18 +76,18 @@ export async function editDraft(
 
 export async function undoChange(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   change: string,
   match: string,
 ): Promise<{ body: object; etag: string }> {
-  const { world } = acting
+  const { world } = actor
   const before = world.whole.document
-  judgeDrafting(acting)
-  return await changing(database, acting, identity, match, async (draft, changes) => {
+  judgeDrafting(actor)
+  return await changing(database, actor, identity, match, async (draft, changes) => {
     const found = changes.find((one) => one.id === change)
     if (!found) throw notFound('change of this draft')
-    judgeRight(acting, [found.path])
+    judgeRight(actor, [found.path])
     const resting = restingOn(changes, change)
     const document = fold(before, changes)
     if (resting.length > 0)
@@ -96,11 +96,11 @@ export async function undoChange(
       )
     await audit(
       database,
-      acting.person.number,
+      actor.person.number,
       'undid a change of a draft',
       `draft ${identity}`,
       { before: inWords(before, document, found, projectTitles(world)) },
-      acting.now,
+      actor.now,
     )
     return { ...draft, changes: changes.filter((one) => one.id !== change) }
   })
@@ -109,7 +109,7 @@ export async function undoChange(
 
 export async function changing(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   match: string,
   change: (draft: Draft, changes: readonly Change[]) => Promise<Draft>,
@@ -118,7 +118,7 @@ export async function changing(
   return await inTransaction(database, async () => {
     const draft = await draftBy(database, identity, 'FOR UPDATE')
     judgeVersion(draft, match)
-    const based = await onCurrent(database, acting.world, draft, choices)
+    const based = await rebasedChanges(database, actor.world, draft, choices)
     judgeClashes(based)
     const next = await change({ ...draft, changes: based.changes }, based.changes)
     const [kept] = await rows<Draft>(
@@ -128,14 +128,14 @@ export async function changing(
         draft.id,
         JSON.stringify(next.changes),
         next.title,
-        acting.world.edition,
+        actor.world.edition,
         JSON.stringify(next.choices),
         JSON.stringify(next.boards),
         next.publish_at,
         next.publish_by,
       ],
     )
-    await tell(database, 'draft', identity, {}, acting.now)
-    return await describeDraft(database, acting, kept!)
+    await announce(database, 'draft', identity, {}, actor.now)
+    return await describeDraft(database, actor, kept!)
   })
 }

@@ -14,7 +14,7 @@ import type { Sequelize } from 'sequelize'
 
 /** A mapping with how many items it was counted to concern. */
 
-export type Counted = Mapping & { readonly items: number }
+export type CountedMapping = Mapping & { readonly items: number }
 /** Items written since they were counted may hold a value that goes out of use and that nobody was asked about. @throws Problem to be tried again */
 export async function judgeSince(
   database: Sequelize,

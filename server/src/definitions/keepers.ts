@@ -1,7 +1,7 @@
 import type { Person } from '../workspace/world.ts'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import { invalid, judgeMatch, notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
@@ -92,12 +92,12 @@ async function replaceKeepers(
 /** Sets who keeps a rulebook. @throws Problem 412 when somebody else did so since `match` */
 export async function setKeepers(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   rulebook: string,
   ids: readonly string[],
   match: string,
 ): Promise<{ body: object; etag: string }> {
-  const { world, person, now } = acting
+  const { world, person, now } = actor
   if (!world.document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
   const people = keepersAmong(world.people, ids)
   return await inTransaction(database, async () => {
@@ -113,7 +113,7 @@ export async function setKeepers(
     const after = people.map((one) => one.name)
     const subject = `rulebook ${rulebook}`
     await audit(database, person.number, 'set keepers', subject, { before, after }, now)
-    await tell(database, 'rulebook', rulebook, {}, now)
+    await announce(database, 'rulebook', rulebook, {}, now)
     return {
       body: { keepers: people.map((one) => ({ id: one.id, title: one.name })) },
       etag: `"${version + 1}"`,

@@ -16,19 +16,19 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { closeGate } from '../database/gate.ts'
 import { project as projectTables } from './projection.ts'
 import { atOnce } from '../items/remap.ts'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import { judge } from '../http/judge.ts'
 import { Problem, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { placeOnBoards } from './boards.ts'
-import { type Draft, draftBy, draftEtag, judgeVersion, onCurrent } from './drafts.ts'
+import { type Draft, draftBy, draftEtag, judgeVersion, rebasedChanges } from './drafts.ts'
 import { judgeClashes } from './rebaseDraft.ts'
 import { fieldsWithOptions } from './describeDraft.ts'
 import { projectTitles } from './editions.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
 import { usageOf } from './usage.ts'
 import { carryOut } from './carryOut.ts'
-import { type Counted, judgeSince } from './judgeSince.ts'
+import { type CountedMapping, judgeSince } from './judgeSince.ts'
 
 export interface Publishing {
   readonly note: string
@@ -43,15 +43,15 @@ export interface Publishing {
  */
 export async function publish(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   publishing: Publishing,
 ): Promise<{ edition: number; mapping: number }> {
-  judgeDrafting(acting)
+  judgeDrafting(actor)
   const until = performance.now() + 60_000
   for (let tries = 1; ; tries += 1) {
     try {
-      return await publishOnce(database, acting, identity, publishing)
+      return await publishOnce(database, actor, identity, publishing)
     } catch (error) {
       if ((error as { parent?: { code?: string } }).parent?.code !== '55P03') throw error
       if (tries >= 40 || performance.now() > until)
@@ -67,12 +67,12 @@ export async function publish(
 
 async function publishOnce(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   { note, match, most = atOnce }: Publishing,
 ): Promise<{ edition: number; mapping: number }> {
-  const { person, now } = acting
-  const { whole: world } = acting.world
+  const { person, now } = actor
+  const { whole: world } = actor.world
   // Counting takes long with many items, so it is done before anybody is held up; what changed since is looked at again below.
   const [before] = await rows<{ xmin: string }>(
     database,
@@ -80,7 +80,7 @@ async function publishOnce(
   )
   const counted = await draftBy(database, identity)
   judgeVersion(counted, match)
-  const ready = await readyToPublish(database, acting, counted)
+  const ready = await readyToPublish(database, actor, counted)
   return await inTransaction(database, async () => {
     await closeGate(database, 5000)
     await run(database, `SET LOCAL lock_timeout = '150ms'`)
@@ -97,22 +97,22 @@ async function publishOnce(
         { retry: true },
       )
     const { document, mappings } = ready
-    await judgeSince(database, acting, document, draft, before!.xmin)
+    await judgeSince(database, actor, document, draft, before!.xmin)
     const differences = diff(world.document, document)
     await projectTables(database, document)
     const number = world.edition + 1
     const words = differences.map((difference) =>
       inWords(world.document, document, difference, projectTitles(world)),
     )
-    await recordEdition(database, acting, {
+    await recordEdition(database, actor, {
       document,
       words,
       paths: differences.map((one) => one.path),
       note,
     })
     await run(database, 'UPDATE draft SET closed_at = $2 WHERE id = $1', [draft.id, now])
-    await placeOnBoards(database, acting, document, draft.boards)
-    const left = await carryOut(database, acting, document, number, mappings, most)
+    await placeOnBoards(database, actor, document, draft.boards)
+    const left = await carryOut(database, actor, document, number, mappings, most)
     await audit(
       database,
       person.number,
@@ -121,7 +121,7 @@ async function publishOnce(
       { after: { note, words, mappings } },
       now,
     )
-    await tell(database, 'edition', String(number), {}, now)
+    await announce(database, 'edition', String(number), {}, now)
     return { edition: number, mapping: left }
   })
 }
@@ -129,17 +129,17 @@ async function publishOnce(
 /** A draft that may become an edition now, with what it maps. @throws Problem that says what is missing */
 export async function readyToPublish(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   draft: Draft,
-): Promise<{ document: DefinitionsDocument; mappings: readonly Counted[] }> {
-  const { whole: world } = acting.world
-  const based = await onCurrent(database, world, draft)
+): Promise<{ document: DefinitionsDocument; mappings: readonly CountedMapping[] }> {
+  const { whole: world } = actor.world
+  const based = await rebasedChanges(database, world, draft)
   judgeClashes(based)
   const document = fold(world.document, based.changes)
   const differences = diff(world.document, document)
   if (differences.length === 0) throw refused('This draft changes nothing.')
   judgeRight(
-    acting,
+    actor,
     differences.map((one) => one.path),
   )
   judge(DefinitionsDocument, document)

@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { invalid } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -12,13 +12,13 @@ import { type Publishing, readyToPublish } from './publish.ts'
 
 export async function publishLater(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   { note, match }: Publishing,
   at: string,
 ): Promise<void> {
-  const { person, now } = acting
-  judgeDrafting(acting)
+  const { person, now } = actor
+  judgeDrafting(actor)
   if (Number.isNaN(Date.parse(at)) || Date.parse(at) <= now.getTime())
     throw invalid([
       {
@@ -31,7 +31,7 @@ export async function publishLater(
   await inTransaction(database, async () => {
     const draft = await draftBy(database, identity, 'FOR UPDATE')
     judgeVersion(draft, match)
-    await readyToPublish(database, acting, draft)
+    await readyToPublish(database, actor, draft)
     await run(
       database,
       'UPDATE draft SET publish_at = $2, publish_by = $3, publish_note = $4, version = version + 1 WHERE id = $1',
@@ -46,6 +46,6 @@ export async function publishLater(
       { after: { at, note } },
       now,
     )
-    await tell(database, 'draft', identity, {}, now)
+    await announce(database, 'draft', identity, {}, now)
   })
 }

@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { audit } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
-import type { Based } from './drafts.ts'
+import type { RebasedDraft } from './drafts.ts'
 import { changing } from './editDraft.ts'
 import { refused } from '../problems/problem.ts'
 
@@ -11,32 +11,32 @@ import { refused } from '../problems/problem.ts'
 
 export async function rebaseDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   choices: ClashChoices,
   match: string,
 ): Promise<{ body: object; etag: string }> {
-  judgeDrafting(acting)
+  judgeDrafting(actor)
   return await changing(
     database,
-    acting,
+    actor,
     identity,
     match,
     async (draft) => {
       await audit(
         database,
-        acting.person.number,
+        actor.person.number,
         'put a draft on the current edition',
         `draft ${identity}`,
-        { before: draft.base, after: { edition: acting.world.edition, choices } },
-        acting.now,
+        { before: draft.base, after: { edition: actor.world.edition, choices } },
+        actor.now,
       )
       return draft
     },
     choices,
   )
 }
-export function judgeClashes({ clashes }: Based): void {
+export function judgeClashes({ clashes }: RebasedDraft): void {
   if (clashes.length > 0)
     throw refused(
       'An edition published since this draft was begun changed the same things otherwise; decide each of them first.',

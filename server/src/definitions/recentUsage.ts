@@ -1,8 +1,8 @@
 import type { Sequelize } from 'sequelize'
-import { withoutAsker } from '../database/asker.ts'
+import { runAsServer } from '../database/asker.ts'
 import { rows } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'
-import { usageOf, type Used } from './usage.ts'
+import { usageOf, type UsageCounts } from './usage.ts'
 
 /** A count with the moment at which it was begun. */
 export interface Counted<T> {
@@ -49,7 +49,7 @@ export async function countedLately<T>(
   if (!usable) return await counting(counts, key, stamp, count)
   if (!known.renewing) {
     counts.set(key, { ...known, renewing: true })
-    withoutAsker(() => void counting(counts, key, stamp, count).catch(() => undefined))
+    runAsServer(() => void counting(counts, key, stamp, count).catch(() => undefined))
   }
   return await (known.counted as Promise<Counted<T>>)
 }
@@ -83,7 +83,7 @@ export const usageCounted = async (
   world: World,
   visible: readonly number[],
   options: { optionsOf?: readonly string[] } = {},
-): Promise<Counted<Used>> =>
+): Promise<Counted<UsageCounts>> =>
   await countedLately(
     database,
     world,
@@ -91,5 +91,5 @@ export const usageCounted = async (
     async () => await usageOf(database, world, visible, options),
   )
 
-export const usageLately = async (...of: Parameters<typeof usageCounted>): Promise<Used> =>
+export const usageLately = async (...of: Parameters<typeof usageCounted>): Promise<UsageCounts> =>
   (await usageCounted(...of)).value

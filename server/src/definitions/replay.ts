@@ -15,8 +15,8 @@ import { throughGate } from '../database/gate.ts'
 import type { World } from '../workspace/world.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { columnOf } from '../sql/property.ts'
-import type { Asking } from '../sql/statement.ts'
-import { draftBy, onCurrent } from './drafts.ts'
+import type { QueryContext } from '../sql/statement.ts'
+import { draftBy, rebasedChanges } from './drafts.ts'
 import { countedProjects } from './describeDraft.ts'
 
 /** How many refs are told of one finding: enough to open, few enough to ask for at once. */
@@ -28,20 +28,20 @@ const mostRefs = 5000
  */
 export async function replayDraft(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   identity: string,
   days: number,
 ): Promise<object> {
   const draft = await draftBy(database, identity)
-  const { changes } = await onCurrent(database, acting.world, draft)
-  const { document: before } = acting.world.whole
+  const { changes } = await rebasedChanges(database, actor.world, draft)
+  const { document: before } = actor.world.whole
   const document = fold(before, changes)
-  const since = new Date(acting.now.getTime() - days * 86_400_000)
+  const since = new Date(actor.now.getTime() - days * 86_400_000)
   const moves = await pastMoves(
     database,
-    acting.world,
+    actor.world,
     askedBy(before, document),
-    countedProjects(acting),
+    countedProjects(actor),
     since,
   )
   const [then, now] = [replay(before, moves), replay(document, moves)]
@@ -133,7 +133,9 @@ function filledCondition(world: World, field: string): string {
     (one) => one.handle === (world.document.fields[field]?.handle ?? field),
   )
   const column =
-    number === undefined ? property && columnOf({ world } as Asking, property) : fieldColumn(number)
+    number === undefined
+      ? property && columnOf({ world } as QueryContext, property)
+      : fieldColumn(number)
   return !column
     ? 'false'
     : property?.type.kind === 'array'

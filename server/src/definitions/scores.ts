@@ -1,7 +1,7 @@
 import { type Property, readQuery, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer, count } from '../queries/answers.ts'
-import { askingOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/asking.ts'
 import { countStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
@@ -34,14 +34,14 @@ export async function previewScore(
     ...world.vocabulary,
     properties: new Map([...world.vocabulary.properties, [handle, property]]),
   }
-  const asking = askingOf({ ...world, vocabulary }, person, now)
+  const queryContext = queryContextOf({ ...world, vocabulary }, person, now)
   const open = { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }
   const condition = (filter: unknown) => {
     const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, vocabulary)
     if (!outcome.ok) throw new Error(outcome.errors[0]!.message)
     return outcome.value.condition
   }
-  const { items } = await answer(database, asking, condition(open), {
+  const { items } = await answer(database, queryContext, condition(open), {
     sort: `-${handle}`,
     fields: `ref,title,${handle}`,
     limit: 8,
@@ -49,7 +49,7 @@ export async function previewScore(
   const without = await count(
     database,
     countStatement(
-      asking,
+      queryContext,
       condition({ op: 'and', args: [open, { op: 'isNull', args: [{ property: handle }] }] }),
     ),
   )

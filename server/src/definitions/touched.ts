@@ -10,8 +10,9 @@ import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { count } from '../queries/answers.ts'
-import { askingOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/asking.ts'
 import { countStatement, idsStatement } from '../sql/answers.ts'
+import type { World } from '../workspace/world.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { calendarOf } from '../calendars/service.ts'
 
@@ -19,7 +20,7 @@ import { calendarOf } from '../calendars/service.ts'
 export type CountedChange = Touched & { readonly items: number }
 
 /** How many clocks of time limits run because of a draft, and how many of them would be past their limit at once. */
-export interface Clocks {
+export interface ClockCounts {
   readonly running: number
   readonly late: number
 }
@@ -33,28 +34,24 @@ function conditionOf({ world }: ActorContext, filter: unknown): Condition | unde
   return read.ok ? read.value.condition : undefined
 }
 
-async function countOf(
-  database: Sequelize,
-  acting: ActorContext,
-  filter: unknown,
-): Promise<number> {
-  const condition = conditionOf(acting, filter)
+async function countOf(database: Sequelize, actor: ActorContext, filter: unknown): Promise<number> {
+  const condition = conditionOf(actor, filter)
   if (!condition) return 0
-  const asking = askingOf(acting.world, acting.person, acting.now)
-  return await count(database, countStatement(asking, condition))
+  const queryContext = queryContextOf(actor.world, actor.person, actor.now)
+  return await count(database, countStatement(queryContext, condition))
 }
 
 /** The changes of a draft with how many items each touches. */
 export async function countChanges(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   changes: readonly Touched[],
 ): Promise<CountedChange[]> {
   const counted: CountedChange[] = []
   for (const change of changes)
     counted.push({
       ...change,
-      items: change.items ?? (await countOf(database, acting, change.filter)),
+      items: change.items ?? (await countOf(database, actor, change.filter)),
     })
   return counted
 }
@@ -62,25 +59,25 @@ export async function countChanges(
 /** How many items changes touch together: each item once, however many of them concern it. */
 export async function countTogether(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   changes: readonly Touched[],
 ): Promise<number> {
   const filters = changes
     .flatMap((change) => (change.filter === undefined ? [] : [change.filter]))
-    .filter((filter) => conditionOf(acting, filter) !== undefined)
+    .filter((filter) => conditionOf(actor, filter) !== undefined)
   if (filters.length === 0) return Math.max(0, ...changes.map((change) => change.items ?? 0))
   const whole = anyOf(filters) as { op?: string; args?: readonly unknown[] }
   const parts = whole.op === 'or' ? whole.args! : [whole]
-  if (parts.length <= partsAtOnce) return await countOf(database, acting, whole)
+  if (parts.length <= partsAtOnce) return await countOf(database, actor, whole)
   const found = new Set<number>()
   for (let at = 0; at < parts.length; at += partsAtOnce) {
-    const condition = conditionOf(acting, {
+    const condition = conditionOf(actor, {
       op: 'or',
       args: [...parts.slice(at, at + partsAtOnce), false],
     })
     const statement =
       condition &&
-      idsStatement(askingOf(acting.world, acting.person, acting.now), condition, 'answers')
+      idsStatement(queryContextOf(actor.world, actor.person, actor.now), condition, 'answers')
     for (const { id } of statement
       ? await rows<{ id: number }>(database, statement.sql, statement.bind)
       : [])
@@ -105,14 +102,14 @@ const limitsIn = (changes: readonly Touched[]): string[] => [
 /** What the time limits a draft changes would say at once: clocks that run, and those of them that are past. Null where it changes none. */
 export async function clocksTouched(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   document: DefinitionsDocument,
   changes: readonly Touched[],
-): Promise<Clocks | null> {
+): Promise<ClockCounts | null> {
   const limits = limitsIn(changes).filter((limit) => document.limits[limit])
   if (limits.length === 0) return null
   const all = await Promise.all(
-    limits.map(async (limit) => await clocksOfLimit(database, acting, document, limit)),
+    limits.map(async (limit) => await clocksOfLimit(database, actor, document, limit)),
   )
   return {
     running: all.reduce((sum, one) => sum + one.running, 0),
@@ -120,63 +117,80 @@ export async function clocksTouched(
   }
 }
 
-async function clocksOfLimit(
+interface LimitedItem {
+  readonly id: number
+  readonly project_id: number
+  readonly priority_id: number | null
+  readonly labels: readonly number[]
+}
+
+/** The items that a time limit of a document would hold for, as far as the person sees them. */
+async function itemsUnder(
   database: Sequelize,
-  { world, person, now }: ActorContext,
+  actor: ActorContext,
   document: DefinitionsDocument,
   limit: string,
-): Promise<Clocks> {
+): Promise<LimitedItem[]> {
+  const { world, person, now } = actor
   const projects = projectsWithLimit(document, limit).filter((project) =>
     world.projects.some((one) => one.id === project),
   )
-  const condition =
-    projects.length === 0
-      ? undefined
-      : conditionOf({ world, person, now }, clocksOf(document, limit, projects))
-  const statement = condition && idsStatement(askingOf(world, person, now), condition, 'answers')
-  const ids = statement
-    ? (await rows<{ id: number }>(database, statement.sql, statement.bind)).map((one) => one.id)
-    : []
-  const items = await rows<{
-    id: number
-    project_id: number
-    priority_id: number | null
-    labels: number[]
-  }>(database, 'SELECT id, project_id, priority_id, labels FROM item WHERE id = ANY($1::int[])', [
-    ids,
-  ])
+  if (projects.length === 0) return []
+  const condition = conditionOf({ world, person, now }, clocksOf(document, limit, projects))
+  const statement =
+    condition && idsStatement(queryContextOf(world, person, now), condition, 'answers')
+  if (!statement) return []
+  const found = await rows<{ id: number }>(database, statement.sql, statement.bind)
+  return await rows<LimitedItem>(
+    database,
+    'SELECT id, project_id, priority_id, labels FROM item WHERE id = ANY($1::int[])',
+    [found.map((one) => one.id)],
+  )
+}
+
+/** The states of items, each item's in the order in which they were. */
+async function livesOf(
+  database: Sequelize,
+  { numbers }: World,
+  items: readonly LimitedItem[],
+): Promise<ReadonlyMap<number, readonly ClockState[]>> {
   const states = await rows<{ id: number; valid_from: Date; status_id: number; on_hold: boolean }>(
     database,
     'SELECT id, valid_from, status_id, on_hold FROM item_state WHERE id = ANY($1::int[]) ORDER BY id, valid_from',
-    [ids],
+    [items.map((item) => item.id)],
   )
-  const lives = new Map<number, typeof states>()
-  for (const state of states) lives.set(state.id, [...(lives.get(state.id) ?? []), state])
-  const late = items.filter((item) => {
+  const lives = new Map<number, ClockState[]>()
+  for (const { id, valid_from: from, status_id: status, on_hold: onHold } of states) {
+    const life = lives.get(id) ?? []
+    life.push({ from: from.getTime(), status: numbers.identity('status', status)!, onHold })
+    lives.set(id, life)
+  }
+  return lives
+}
+
+/** How many clocks a time limit would have begun, and how many of them would have passed by now. */
+async function clocksOfLimit(
+  database: Sequelize,
+  actor: ActorContext,
+  document: DefinitionsDocument,
+  limit: string,
+): Promise<ClockCounts> {
+  const { world, now } = actor
+  const items = await itemsUnder(database, actor, document, limit)
+  const lives = await livesOf(database, world, items)
+  const isLate = (item: LimitedItem): boolean => {
     const priority =
       item.priority_id === null ? null : world.numbers.identity('priority', item.priority_id)!
     const allowed = {
       priority,
-      urgency: priority === null ? null : (document.priorities[priority]?.urgency ?? null),
+      urgency: document.priorities[priority ?? '']?.urgency ?? null,
       labels: item.labels.map((number) => world.numbers.identity('label', number)!),
     }
-    const life = (lives.get(item.id) ?? []).map(
-      ({ valid_from, status_id, on_hold }): ClockState => ({
-        from: valid_from.getTime(),
-        status: world.numbers.identity('status', status_id)!,
-        onHold: on_hold,
-      }),
-    )
-    return (
-      clockOf(
-        document.limits[limit]!,
-        life,
-        allowed,
-        now.getTime(),
-        calendarOf(world, world.numbers.identity('project', item.project_id)!),
-        world.zone,
-      )?.state === 'passed'
-    )
-  })
-  return { running: items.length, late: late.length }
+    const calendar = calendarOf(world, world.numbers.identity('project', item.project_id)!)
+    const life = lives.get(item.id) ?? []
+    const definition = document.limits[limit]!
+    const clock = clockOf(definition, life, allowed, now.getTime(), calendar, world.zone)
+    return clock?.state === 'passed'
+  }
+  return { running: items.length, late: items.filter(isLate).length }
 }

@@ -22,7 +22,7 @@ interface Counted {
 }
 
 /** Everything used, with when it was last: of items in the given projects, and of what is kept and shared. */
-export interface Used extends Usage {
+export interface UsageCounts extends Usage {
   readonly last: Readonly<Record<string, string>>
 }
 
@@ -35,7 +35,7 @@ export async function usageOf(
   world: World,
   visible: readonly number[],
   { optionsOf = [] }: { optionsOf?: readonly string[] } = {},
-): Promise<Used> {
+): Promise<UsageCounts> {
   const counted = await rows<Counted>(
     database,
     'SELECT project_id, type_id, status_id, priority_id, count(*) AS count, max(changed_at) AS last FROM item WHERE NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1, 2, 3, 4',

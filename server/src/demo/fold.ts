@@ -2,7 +2,7 @@ import { flowOf, orderBetween } from '@bluestem/core/definitions'
 import { phases, type Property } from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 import { columnOf } from '../sql/property.ts'
-import type { Asking } from '../sql/statement.ts'
+import type { QueryContext } from '../sql/statement.ts'
 import type { Act, Life } from './events.ts'
 
 /** A state by column, with the instant it began. */
@@ -115,7 +115,7 @@ export class Folder {
   #column(handle: string): { column: string; property: Property } | undefined {
     if (!this.#columns.has(handle)) {
       const property = this.#world.vocabulary.properties.get(handle)
-      const column = property && columnOf({ world: this.#world } as Asking, property)
+      const column = property && columnOf({ world: this.#world } as QueryContext, property)
       this.#columns.set(handle, property && column ? { column, property } : undefined)
     }
     return this.#columns.get(handle)

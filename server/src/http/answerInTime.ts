@@ -1,4 +1,4 @@
-import { askedBy, Asker } from '../database/asker.ts'
+import { runAs, RequestWork } from '../database/asker.ts'
 import type { Response } from 'express'
 import { type Problem, unavailable } from '../problems/problem.ts'
 import type { Answer, Endpoint } from './endpoint.ts'
@@ -24,14 +24,14 @@ export async function answerInTime(
   response: Response,
   answer: () => Promise<Answer>,
 ): Promise<Answer> {
-  const asker = new Asker(person.number)
+  const asker = new RequestWork(person.number)
   const timer = setTimeout(() => asker.end(tooLate()), endpoint.timeout ?? late)
   const left = (): void => {
     if (!response.writableFinished && endpoint.role === 'viewer') asker.end(askerLeft())
   }
   response.on('close', left)
   try {
-    return await askedBy(asker, answer)
+    return await runAs(asker, answer)
   } catch (error) {
     throw asker.ended ?? error
   } finally {

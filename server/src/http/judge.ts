@@ -1,6 +1,6 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js'
 import type { TSchema } from 'typebox'
-import { invalid, type Wrong } from '../problems/problem.ts'
+import { invalid, type ProblemDetail } from '../problems/problem.ts'
 
 /** Stops at the first part that is wrong: a body of a thousand wrong parts takes no longer than one. */
 export const quick = {
@@ -36,7 +36,7 @@ export const worst = (errors: readonly ErrorObject[]): readonly ErrorObject[] =>
   const telling = errors.filter((error) => error.keyword !== 'anyOf')
   return telling.length > 0 ? telling : errors
 }
-export function inWords(error: ErrorObject): Wrong {
+export function inWords(error: ErrorObject): ProblemDetail {
   const pointer =
     error.keyword === 'required'
       ? `${error.instancePath}/${String(error.params['missingProperty'])}`

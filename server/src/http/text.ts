@@ -1,12 +1,12 @@
 import type { NextFunction, Request, Response } from 'express'
 import { cleanText } from '@bluestem/core/work'
-import { invalid, type Wrong } from '../problems/problem.ts'
+import { invalid, type ProblemDetail } from '../problems/problem.ts'
 
 /** No request means anything deeper than this; every later walk may go down as deep as it needs. */
 const deepest = 100
 
 /** The first text in a value that no database can keep, as a name or as a value, or where it is too deep, with its JSON pointer. */
-export function unkeepable(value: unknown, pointer = '', depth = 0): Wrong | undefined {
+export function unkeepable(value: unknown, pointer = '', depth = 0): ProblemDetail | undefined {
   if (typeof value === 'string') {
     const clean = cleanText(value)
     return clean.ok ? undefined : { pointer, message: clean.message, expected: 'text without it' }
@@ -28,7 +28,7 @@ export function unkeepable(value: unknown, pointer = '', depth = 0): Wrong | und
 }
 
 /** What is wrong with an address: bytes that are no text, or a character that nothing can keep. */
-function unreadable(address: string): Wrong | undefined {
+function unreadable(address: string): ProblemDetail | undefined {
   try {
     return decodeURIComponent(address.replaceAll('+', ' ')).includes('\u0000')
       ? {

@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { keepMapping } from './remap.ts'
+import { saveMapping } from './remap.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
 
 /**
@@ -17,7 +17,7 @@ export async function mergeInto(
   to: number,
 ): Promise<PendingMapping> {
   const types = await rows<{ number: number }>(database, 'SELECT number FROM item_type')
-  return await keepMapping(
+  return await saveMapping(
     database,
     {
       edition: null,

@@ -104,7 +104,7 @@ export async function rewriteItems(
 }
 
 /** Keeps a mapping to be carried out, which is known or taken to concern so many items. @returns it as it is kept */
-export async function keepMapping(
+export async function saveMapping(
   database: Sequelize,
   mapping: Omit<PendingMapping, 'id' | 'moved' | 'total'>,
   now: Date,

@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { batch, concernedItems, finishMapping, rewriteItems } from './remap.ts'
-import { tell } from './write.ts'
+import { announce } from './write.ts'
 import type { Worlds } from '../workspace/world.ts'
 import type { Work } from '../jobs/jobs.ts'
 
@@ -54,9 +54,9 @@ export const carryOutMappings =
         await pause(took)
         if (performance.now() - told < 1000) continue
         told = performance.now()
-        await tell(database, 'mapping', job.subject, {}, clock())
+        await announce(database, 'mapping', job.subject, {}, clock())
       }
       await finishMapping(database, mapping.id, clock())
-      await tell(database, 'mapping', job.subject, {}, clock())
+      await announce(database, 'mapping', job.subject, {}, clock())
     }
   }

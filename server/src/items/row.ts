@@ -1,11 +1,11 @@
 import { instantText } from '@bluestem/core/calendar'
-import { type Facts, type Held, isExact, phases, type Property } from '@bluestem/core/queries'
+import { type Facts, type FactValue, isExact, phases, type Property } from '@bluestem/core/queries'
 import { byKinds } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
-import type { Asking, Binds } from '../sql/statement.ts'
+import type { QueryContext, Binds } from '../sql/statement.ts'
 
-export type Row = Readonly<Record<string, unknown>>
+export type ItemRow = Readonly<Record<string, unknown>>
 
 /** A choice as it travels: `mark` carries what its mark on screen needs (a phase, a tier and monogram, a rung, a colour). */
 export interface Chosen {
@@ -16,31 +16,38 @@ export interface Chosen {
 }
 
 /** Which expressions a row of items is read by: a column for each property asked for. */
-export function itemColumns(asking: Asking, properties: readonly Property[]) {
+export function itemColumns(queryContext: QueryContext, properties: readonly Property[]) {
   return (alias: string, binds: Binds): string[] => [
     `${alias}.id`,
     `${alias}.number`,
     `${alias}.project_id`,
     `${alias}.type_id`,
     `${alias}.on_hold`,
-    `${alias}.${asking.asOf ? 'valid_from' : 'row_from'} AS state_from`,
+    `${alias}.${queryContext.asOf ? 'valid_from' : 'row_from'} AS state_from`,
     ...properties
       .filter((property) => property.handle !== 'ref')
-      .map((property) => `${readSql(asking, binds, property, alias)} AS "${property.handle}"`),
+      .map(
+        (property) => `${readSql(queryContext, binds, property, alias)} AS "${property.handle}"`,
+      ),
   ]
 }
 
 /** How a property is read for showing; a parent is read as its ref, where it may be seen. */
-const readSql = (asking: Asking, binds: Binds, property: Property, alias: string): string =>
+const readSql = (
+  queryContext: QueryContext,
+  binds: Binds,
+  property: Property,
+  alias: string,
+): string =>
   property.handle === 'parent'
-    ? parentRefSql(asking, binds, alias)
-    : propertySql(asking, binds, property, alias)
+    ? parentRefSql(queryContext, binds, alias)
+    : propertySql(queryContext, binds, property, alias)
 
-export const refOf = (world: World, row: Row): string =>
+export const refOf = (world: World, row: ItemRow): string =>
   `${world.projects.find((project) => project.number === row['project_id'])?.code ?? '?'}/${String(row['number'])}`
 
 /** A value as items hold it: choices by identity, numbers as decimal text, moments in milliseconds. */
-export function heldOf(world: World, property: Property, value: unknown): Held {
+export function valueOf(world: World, property: Property, value: unknown): FactValue {
   if (value === null || value === undefined) return property.type.kind === 'array' ? [] : null
   switch (property.type.kind) {
     case 'choice':
@@ -64,16 +71,21 @@ export function heldOf(world: World, property: Property, value: unknown): Held {
 }
 
 /** A value as it travels: choices with their titles and marks, moments as RFC 3339 text, numbers as numbers. */
-export function shown(world: World, property: Property, held: Held, project: string): unknown {
+export function displayValue(
+  world: World,
+  property: Property,
+  held: FactValue,
+  project: string,
+): unknown {
   if (held === null) return null
   switch (property.type.kind) {
     case 'choice':
       return property.type.domain === 'item'
         ? { id: held, title: held }
-        : chosen(world, property.type.domain, String(held), project)
+        : choiceShown(world, property.type.domain, String(held), project)
     case 'array':
       return (held as readonly string[]).map((id) =>
-        chosen(world, (property.type as { domain: 'label' }).domain, id, project),
+        choiceShown(world, (property.type as { domain: 'label' }).domain, id, project),
       )
     case 'timestamp':
       return instantText(held as number)
@@ -85,7 +97,7 @@ export function shown(world: World, property: Property, held: Held, project: str
 }
 
 /** A choice with its title of today and what its mark needs. */
-export function chosen(
+export function choiceShown(
   world: World,
   domain: Parameters<World['vocabulary']['choice']>[0],
   id: string,
@@ -123,20 +135,25 @@ function labelled(world: World, id: string, title: string): Chosen {
 /** An item as it travels: built-in properties by handle, custom ones under `fields`. */
 export function itemOf(
   world: World,
-  row: Row,
+  row: ItemRow,
   properties: readonly Property[],
 ): Record<string, unknown> {
   const project = world.numbers.identity('project', row['project_id'] as number) ?? ''
   const type = world.numbers.identity('type', row['type_id'] as number) ?? ''
   const item: Record<string, unknown> = {
     ref: refOf(world, row),
-    type: chosen(world, 'type', type, project),
+    type: choiceShown(world, 'type', type, project),
     on_hold: row['on_hold'],
   }
   const fields: Record<string, unknown> = {}
   for (const property of properties) {
     if (property.handle === 'ref') continue
-    const value = shown(world, property, heldOf(world, property, row[property.handle]), project)
+    const value = displayValue(
+      world,
+      property,
+      valueOf(world, property, row[property.handle]),
+      project,
+    )
     if (property.builtIn) item[property.handle] = value
     else fields[property.handle] = value
   }
@@ -145,13 +162,16 @@ export function itemOf(
 }
 
 /** What a state held, by handle, for the evaluator and for history in words. */
-export function factsOf(world: World, row: Row): Facts {
-  const facts: Record<string, Held> = { deleted: row['deleted'] as boolean, ref: refOf(world, row) }
-  const asking = { world } as Asking
+export function factsOf(world: World, row: ItemRow): Facts {
+  const facts: Record<string, FactValue> = {
+    deleted: row['deleted'] as boolean,
+    ref: refOf(world, row),
+  }
+  const queryContext = { world } as QueryContext
   for (const property of world.vocabulary.properties.values()) {
-    const column = columnOf(asking, property)
+    const column = columnOf(queryContext, property)
     if (column && property.handle !== 'phase')
-      facts[property.handle] = heldOf(
+      facts[property.handle] = valueOf(
         world,
         property,
         row[property.handle === 'parent' ? 'parent_ref' : column],
@@ -168,7 +188,12 @@ export function itemOfFacts(world: World, facts: Facts): Record<string, unknown>
   const item: Record<string, unknown> = { ref: facts['ref'], deleted: facts['deleted'] }
   for (const property of world.vocabulary.properties.values()) {
     if (!(property.handle in facts) || property.handle === 'ref') continue
-    const value = shown(world, property, facts[property.handle] ?? null, String(facts['project']))
+    const value = displayValue(
+      world,
+      property,
+      facts[property.handle] ?? null,
+      String(facts['project']),
+    )
     if (property.builtIn) item[property.handle] = value
     else fields[property.handle] = value
   }
@@ -178,7 +203,7 @@ export function itemOfFacts(world: World, facts: Facts): Record<string, unknown>
 /** Who a state is by, as it travels. */
 export function authorOf(
   world: World,
-  row: Row,
+  row: ItemRow,
 ): { kind: string; id: string | null; title: string } {
   const kind = byKinds[row['by_kind'] as number] ?? 'program'
   const number = row['by_id'] as number | null

@@ -133,7 +133,7 @@ export async function makeItem(
 }
 
 /** Keeps title and description with the span in which they held; writes only when a text changed. */
-export async function keepText(
+export async function saveText(
   database: Sequelize,
   id: number,
   title: string,
@@ -155,7 +155,7 @@ export interface Audience {
 }
 
 /** What others should learn: kept in the transaction of the change itself, read by whoever streams it. */
-export async function tell(
+export async function announce(
   database: Sequelize,
   kind: string,
   subject: string,

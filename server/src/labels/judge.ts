@@ -1,5 +1,5 @@
 import { visibleProjects } from '../workspace/visibility.ts'
-import { keepsProject, rulebooksKeptBy } from '../workspace/rights.ts'
+import { isKeeperOfProject, rulebooksKeptBy } from '../workspace/rights.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
 import type { Label, World } from '../workspace/world.ts'
@@ -37,7 +37,7 @@ export function judgeMaking(
 /** Who may change a label: administrators; keepers of its project; keepers of a rulebook that closes its family. */
 export function judgeChanging({ world, person }: ActorContext, label: Label): void {
   if (person.role === 'administrator') return
-  if (label.project !== null && keepsProject(world, person, label.project)) return
+  if (label.project !== null && isKeeperOfProject(world, person, label.project)) return
   if (
     label.family !== null &&
     closing(world, label.family).some((rulebook) =>

@@ -6,7 +6,7 @@ import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { forbidden, invalid, refused } from '../problems/problem.ts'
 import { atOnce, rewriteNow } from '../items/remap.ts'
-import { tell } from '../items/write.ts'
+import { announce } from '../items/write.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { replaceNamed } from '../saved/replace.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -64,13 +64,13 @@ const audienceOf = ({ world }: ActorContext, { project }: Label): { project: num
 /** Lets items that hold a label hold another one, and retires it. @returns how many items, and whether a job rewrites them */
 async function mergeOne(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   label: Label,
   into: Label,
   most: number,
 ): Promise<{ items: number; later: boolean }> {
-  const { world, person, now } = acting
-  const mapping = await mergeInto(database, acting, 'labels', label.number, into.number)
+  const { world, person, now } = actor
+  const mapping = await mergeInto(database, actor, 'labels', label.number, into.number)
   const later = mapping.total > most
   if (later)
     await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
@@ -85,7 +85,7 @@ async function mergeOne(
     before: { title: label.title, items: mapping.total },
     after: { into: into.id, title: into.title },
   }
-  await recorded(database, acting, 'merged a label', label.id, change, audienceOf(acting, label))
+  await recorded(database, actor, 'merged a label', label.id, change, audienceOf(actor, label))
   return { items: mapping.total, later }
 }
 
@@ -95,27 +95,27 @@ async function mergeOne(
  */
 export async function mergeLabels(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   into: string,
   from: readonly string[],
   most = atOnce,
 ): Promise<Merged> {
-  const one = labelBy(acting, into)
-  const others = [...new Set(from)].map((id) => labelBy(acting, id))
-  for (const label of [one, ...others]) judgeChanging(acting, label)
-  judgeTogether(acting, one, others)
+  const one = labelBy(actor, into)
+  const others = [...new Set(from)].map((id) => labelBy(actor, id))
+  for (const label of [one, ...others]) judgeChanging(actor, label)
+  judgeTogether(actor, one, others)
   return await inTransaction(database, async () => {
     await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
     await judgeMerging(database, 'label', [one, ...others])
     let [items, left] = [0, 0]
     for (const label of others) {
-      const merged = await mergeOne(database, acting, label, one, most)
+      const merged = await mergeOne(database, actor, label, one, most)
       items += merged.items
       if (merged.later) left += merged.items
     }
-    await tell(database, 'label', into, audienceOf(acting, one), acting.now)
+    await announce(database, 'label', into, audienceOf(actor, one), actor.now)
     const numbers = [one, ...others].map((label) => label.number)
-    return { items, left, held: await countHolding(database, acting, 'labels', numbers) }
+    return { items, left, held: await countHolding(database, actor, 'labels', numbers) }
   })
 }
 
@@ -138,20 +138,20 @@ export async function countHolding(
 
 export async function liftLabel(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   family: string | null,
   copies: readonly string[],
 ): Promise<Merged> {
-  if (acting.person.role !== 'administrator')
+  if (actor.person.role !== 'administrator')
     throw forbidden('Only administrators lift a label into what everyone shares.')
-  const label = labelBy(acting, id)
+  const label = labelBy(actor, id)
   const lifted = {
     ...label,
-    ...(await changeLabel(database, acting, id, { family, project: null, retired: false }, '*')),
+    ...(await changeLabel(database, actor, id, { family, project: null, retired: false }, '*')),
   }
-  const world = { ...acting.world, labelOf: new Map([...acting.world.labelOf, [id, lifted]]) }
+  const world = { ...actor.world, labelOf: new Map([...actor.world.labelOf, [id, lifted]]) }
   return copies.length === 0
-    ? { items: 0, left: 0, held: await countHolding(database, acting, 'labels', [label.number]) }
-    : await mergeLabels(database, { ...acting, world }, id, copies)
+    ? { items: 0, left: 0, held: await countHolding(database, actor, 'labels', [label.number]) }
+    : await mergeLabels(database, { ...actor, world }, id, copies)
 }

@@ -5,7 +5,7 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
-import { recorderOf } from '../audit/recorder.ts'
+import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion } from '../database/versioned.ts'
 import { cleanLabel, judgeChanging, judgeMaking, judgeTitle, place } from './judge.ts'
 
@@ -56,14 +56,14 @@ export function labels({ world, person }: ActorContext): object {
 
 export async function makeLabel(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: LabelGiven & { title: string },
 ): Promise<object> {
   const { family = null, project = null, colour = 1, description = '' } = given
-  judgeMaking(acting, family, project)
+  judgeMaking(actor, family, project)
   const title = cleanLabel(given.title)
-  const at = place(acting, family, project)
-  judgeTitle(acting.world, title, family, project)
+  const at = place(actor, family, project)
+  judgeTitle(actor.world, title, family, project)
   const id = newIdentity('la')
   return await inTransaction(database, async () => {
     await run(
@@ -73,7 +73,7 @@ export async function makeLabel(
     )
     await recorded(
       database,
-      acting,
+      actor,
       'made a label',
       id,
       { after: { title, family, project } },
@@ -83,7 +83,7 @@ export async function makeLabel(
   })
 }
 
-export const recorded = recorderOf('label')
+export const recorded = auditorOf('label')
 
 export function labelBy({ world, person }: ActorContext, id: string): Label {
   const label = world.labelOf.get(id)
@@ -99,22 +99,22 @@ export function labelBy({ world, person }: ActorContext, id: string): Label {
 /** Renames, moves, colours, describes, lifts, retires or brings back a label. Items hold its identity, so nothing else changes. */
 export async function changeLabel(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   given: LabelGiven,
   match: string,
 ): Promise<ShownLabel> {
-  const label = labelBy(acting, id)
-  judgeChanging(acting, label)
+  const label = labelBy(actor, id)
+  judgeChanging(actor, label)
   const next = {
     ...label,
     ...given,
     ...(given.title === undefined ? {} : { title: cleanLabel(given.title) }),
   }
   if (given.family !== undefined || given.project !== undefined)
-    judgeMaking(acting, next.family, next.project)
-  const at = place(acting, next.family, next.project)
-  if (!next.retired) judgeTitle(acting.world, next.title, next.family, next.project, id)
+    judgeMaking(actor, next.family, next.project)
+  const at = place(actor, next.family, next.project)
+  if (!next.retired) judgeTitle(actor.world, next.title, next.family, next.project, id)
   return await inTransaction(database, async () => {
     const version = await changeVersion(database, 'label', id, match, {
       title: given.title === undefined ? undefined : { value: next.title },
@@ -126,7 +126,7 @@ export async function changeLabel(
     })
     await recorded(
       database,
-      acting,
+      actor,
       given.retired === true ? 'retired a label' : 'changed a label',
       id,
       { before: shown(label), after: given },

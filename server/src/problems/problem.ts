@@ -1,5 +1,5 @@
 /** One part of a request that is wrong: where, as a JSON pointer, and what would do. */
-export interface Wrong {
+export interface ProblemDetail {
   readonly pointer?: string
   readonly message: string
   readonly expected?: string
@@ -16,7 +16,7 @@ const mostWrong = 20
 export class Problem extends Error {
   readonly status: number
   readonly title: string
-  readonly errors: readonly Wrong[]
+  readonly errors: readonly ProblemDetail[]
   readonly more: Readonly<Record<string, unknown>>
   /** seconds after which asking again makes sense (RFC 9110, Retry-After) */
   readonly retryAfter: number | undefined
@@ -25,7 +25,7 @@ export class Problem extends Error {
     status: number,
     title: string,
     detail: string,
-    errors: readonly Wrong[] = [],
+    errors: readonly ProblemDetail[] = [],
     more: Readonly<Record<string, unknown>> = {},
     retryAfter?: number,
   ) {
@@ -42,7 +42,7 @@ export const notFound = (what: string): Problem =>
   new Problem(404, 'Not found', `There is no ${what}, or you may not see it.`)
 export const forbidden = (detail: string): Problem => new Problem(403, 'Not allowed', detail)
 /** What is wrong with a request; of very much only the first, for nobody mends more at once. */
-export function invalid(errors: readonly Wrong[]): Problem {
+export function invalid(errors: readonly ProblemDetail[]): Problem {
   const told = errors.slice(0, mostWrong)
   const left = errors.length - told.length
   const detail = [
@@ -53,7 +53,7 @@ export function invalid(errors: readonly Wrong[]): Problem {
 }
 export const refused = (
   detail: string,
-  errors: readonly Wrong[] = [],
+  errors: readonly ProblemDetail[] = [],
   more: Readonly<Record<string, unknown>> = {},
 ): Problem => new Problem(409, 'Refused', detail, errors, more)
 /** Nothing is wrong with the request; it can be made again after so many seconds. */

@@ -3,8 +3,8 @@ import { recordEdition } from '../definitions/recordEdition.ts'
 import { inWords, replaceAt } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
-import { audit, tell } from '../items/write.ts'
-import { invalid, notFound, type Wrong } from '../problems/problem.ts'
+import { audit, announce } from '../items/write.ts'
+import { invalid, notFound, type ProblemDetail } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { namedCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
@@ -19,8 +19,8 @@ export interface ProjectGiven {
   readonly open?: boolean
 }
 
-function judgeCode({ world }: ActorContext, code: string): Wrong[] {
-  const wrong: Wrong[] = []
+function judgeCode({ world }: ActorContext, code: string): ProblemDetail[] {
+  const wrong: ProblemDetail[] = []
   if (!/^[A-Z][A-Z0-9]{1,9}$/.test(code))
     wrong.push({
       pointer: '/code',
@@ -39,7 +39,7 @@ function judgeCode({ world }: ActorContext, code: string): Wrong[] {
   return wrong
 }
 
-function judgeRulebook({ world }: ActorContext, id: string): Wrong[] {
+function judgeRulebook({ world }: ActorContext, id: string): ProblemDetail[] {
   const rulebook = world.document.rulebooks[id]
   if (rulebook && !rulebook.retired) return []
   return [
@@ -74,16 +74,16 @@ async function insertProject(
 /** Records the edition in which a new project follows its rulebook. */
 async function recordFollowing(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   { title, rulebook, open }: ProjectGiven,
 ): Promise<number> {
-  const before = acting.world.document
+  const before = actor.world.document
   const path = ['projects', id]
   const document = replaceAt(before, path, rulebook)
   const note =
     open === false ? 'A new project, for its members only.' : `A new project: ${title.trim()}.`
-  return await recordEdition(database, acting, {
+  return await recordEdition(database, actor, {
     document,
     words: [inWords(before, document, { path, after: rulebook }, () => title)],
     paths: [path],
@@ -94,13 +94,13 @@ async function recordFollowing(
 /** Makes a project that follows a rulebook: the project and the edition that says so come together or not at all. */
 export async function makeProject(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: ProjectGiven,
 ): Promise<object> {
-  const { world, person, now } = acting
+  const { world, person, now } = actor
   const wrong = [
-    ...judgeCode(acting, given.code),
-    ...judgeRulebook(acting, given.rulebook),
+    ...judgeCode(actor, given.code),
+    ...judgeRulebook(actor, given.rulebook),
     ...wrongCalendar(world, given.calendar),
   ]
   if (wrong.length > 0) throw invalid(wrong)
@@ -108,10 +108,10 @@ export async function makeProject(
   const { code, rulebook } = given
   return await inTransaction(database, async () => {
     await holdEdition(database, world, 'UPDATE')
-    await insertProject(database, acting, id, given)
-    const edition = await recordFollowing(database, acting, id, given)
+    await insertProject(database, actor, id, given)
+    const edition = await recordFollowing(database, actor, id, given)
     await audit(database, person.number, 'made a project', `project ${code}`, { after: given }, now)
-    await tell(database, 'edition', String(edition), {}, now)
+    await announce(database, 'edition', String(edition), {}, now)
     return { id, code, title: given.title.trim(), rulebook, edition }
   })
 }
@@ -126,12 +126,12 @@ export interface ProjectChange {
 /** Renames a project, says what it is for, which calendar it works by and who keeps it. Its code is in every ref, so it stays. */
 export async function changeProject(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   given: ProjectChange,
   match: string,
 ): Promise<object> {
-  const { world, person, now } = acting
+  const { world, person, now } = actor
   const project = world.projects.find((one) => one.id === id)
   if (!project) throw notFound('project of this identity')
   const wrong = wrongCalendar(world, given.calendar)
@@ -174,7 +174,7 @@ export async function changeProject(
       { before: { title: project.title, calendar: project.calendar }, after: given },
       now,
     )
-    await tell(database, 'project', id, { project: project.number }, now)
+    await announce(database, 'project', id, { project: project.number }, now)
     return { id, title: given.title?.trim() || project.title, version }
   })
 }

@@ -4,8 +4,8 @@ import { rows } from '../database/connect.ts'
 import { codeOf } from '../problems/failure.ts'
 import { invalid } from '../problems/problem.ts'
 import { cannotTellStatement, countStatement, pageStatement } from '../sql/answers.ts'
-import type { Asking, Statement } from '../sql/statement.ts'
-import { itemColumns, itemOf, type Row } from '../items/row.ts'
+import type { QueryContext, Statement } from '../sql/statement.ts'
+import { itemColumns, itemOf, type ItemRow } from '../items/row.ts'
 import { orderOf, propertiesOf } from './properties.ts'
 import { readCursor, writeCursor } from './cursor.ts'
 
@@ -32,13 +32,13 @@ export interface Answers {
 
 export async function answer(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   question: Pick<Question, 'sort' | 'fields' | 'limit' | 'offset' | 'cursor'>,
 ): Promise<Answers> {
-  const { world } = asking
-  const limit = whole(question.limit, 'limit', 100, 1, 1000)
-  const offset = whole(question.offset, 'offset', 0, 0, 10_000_000)
+  const { world } = queryContext
+  const limit = answersOf(question.limit, 'limit', 100, 1, 1000)
+  const offset = answersOf(question.offset, 'offset', 0, 0, 10_000_000)
   const after = question.cursor ? readCursor(question.cursor) : undefined
   const order = orderOf(world, question.sort)
   const properties = propertiesOf(
@@ -52,20 +52,20 @@ export async function answer(
     '/fields',
   )
   const page = pageStatement(
-    asking,
+    queryContext,
     condition,
     order,
     { limit, offset, ...(after ? { after } : {}) },
-    itemColumns(asking, properties),
+    itemColumns(queryContext, properties),
   )
-  const unknown = cannotTellStatement(asking, condition)
+  const unknown = cannotTellStatement(queryContext, condition)
   const [found, cannotTell] = await Promise.all([
-    ask<Row & { total: number }>(database, page),
+    queryRows<ItemRow & { total: number }>(database, page),
     unknown ? count(database, unknown) : 0,
   ])
   const total =
     found[0]?.total ??
-    (offset > 0 || after ? await count(database, countStatement(asking, condition)) : 0)
+    (offset > 0 || after ? await count(database, countStatement(queryContext, condition)) : 0)
   const last = found.at(-1)
   return {
     items: found.map((row) => itemOf(world, row, properties)),
@@ -76,7 +76,7 @@ export async function answer(
 }
 
 /** Runs a statement; a figure that grows beyond what a database computes is the question's fault, not a defect. */
-export async function ask<T extends object>(
+export async function queryRows<T extends object>(
   database: Sequelize,
   statement: Statement,
 ): Promise<T[]> {
@@ -96,9 +96,9 @@ export async function ask<T extends object>(
 }
 
 export const count = async (database: Sequelize, statement: Statement): Promise<number> =>
-  (await ask<{ total: number }>(database, statement))[0]!.total
+  (await queryRows<{ total: number }>(database, statement))[0]!.total
 
-export function whole(
+export function answersOf(
   given: number | string | undefined,
   name: string,
   usually: number,

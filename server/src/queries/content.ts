@@ -1,13 +1,13 @@
 import type { QueryContent } from '@bluestem/core/views'
 import type { RequestContext } from '../http/endpoint.ts'
 import { orderOf, propertiesOf } from './properties.ts'
-import { readFilter, readKept } from './filter.ts'
+import { readFilter, readSavedFilter } from './filter.ts'
 
 export function takeQuery({ world }: RequestContext, content: QueryContent): QueryContent {
   const filter =
     typeof content.filter === 'string'
       ? readFilter(world, content.filter, 'cql2-text').kept
-      : readKept(world, content.filter).kept
+      : readSavedFilter(world, content.filter).kept
   propertiesOf(world, content.columns, '/content/columns')
   content.order.forEach(({ by }) => orderOf(world, by))
   return { ...content, filter }

@@ -1,8 +1,8 @@
 import { invalid } from '../problems/problem.ts'
-import type { Row } from '../items/row.ts'
+import type { ItemRow } from '../items/row.ts'
 
 /** A cursor holds the sort keys of the last row and its id. */
-export function writeCursor(row: Row): string {
+export function writeCursor(row: ItemRow): string {
   const keys: unknown[] = []
   for (let index = 0; `k${index}` in row; index += 1) keys.push(row[`k${index}`])
   return Buffer.from(JSON.stringify([...keys, row['id']])).toString('base64url')

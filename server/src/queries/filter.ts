@@ -29,14 +29,14 @@ export function readFilter(world: World, filter: unknown, lang: string | undefin
 }
 /** Reads the filter a saved query keeps, whose choices are identities. */
 
-export function readKept(world: World, filter: unknown): ReadQuery {
+export function readSavedFilter(world: World, filter: unknown): ReadQuery {
   const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
   if (!outcome.ok) throw invalidFilter(outcome.errors)
   return outcome.value
 }
 /** A kept filter as it is told: its text and its sentence, or what is wrong with it since something it names is gone. */
 
-export function toldFilter(
+export function filterForms(
   world: World,
   filter: Cql2Json,
 ): {

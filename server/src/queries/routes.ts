@@ -2,9 +2,9 @@ import { search, Search } from './search.ts'
 import { Type } from 'typebox'
 import type { Cql2Json } from '@bluestem/core/queries'
 import { QueryContent } from '@bluestem/core/views'
-import { keptEndpoints } from '../saved/endpoints.ts'
+import { savedEndpoints } from '../saved/endpoints.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
-import { toldFilter } from './filter.ts'
+import { filterForms } from './filter.ts'
 import { Check, checked } from './check.ts'
 import { vocabulary } from './vocabulary.ts'
 import { takeQuery } from './content.ts'
@@ -42,11 +42,14 @@ export const queryEndpoints: readonly Endpoint[] = [
       body: vocabulary(context),
     }),
   }),
-  ...keptEndpoints<QueryContent>({
+  ...savedEndpoints<QueryContent>({
     kind: 'query',
     plural: 'queries',
     content: Type.Unsafe<QueryContent>(QueryContent),
     take: takeQuery,
-    show: ({ world }, kept) => ({ ...kept, ...toldFilter(world, kept.content.filter as Cql2Json) }),
+    show: ({ world }, kept) => ({
+      ...kept,
+      ...filterForms(world, kept.content.filter as Cql2Json),
+    }),
   }),
 ]

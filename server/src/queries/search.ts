@@ -1,8 +1,8 @@
 import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
 import { answer, type Question } from './answers.ts'
-import { askingOf } from '../sql/asking.ts'
-import { readFilter, readKept } from './filter.ts'
+import { queryContextOf } from '../sql/asking.ts'
+import { readFilter, readSavedFilter } from './filter.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 export const Search = Type.Object(
@@ -26,11 +26,11 @@ export async function search(
   question: Question & { kept?: boolean },
 ): Promise<object> {
   const { condition } = question.kept
-    ? readKept(context.world, question.filter ?? true)
+    ? readSavedFilter(context.world, question.filter ?? true)
     : readFilter(context.world, question.filter, question['filter-lang'])
   return await answer(
     database,
-    askingOf(context.world, context.person, context.now, question['as-of']),
+    queryContextOf(context.world, context.person, context.now, question['as-of']),
     condition,
     question,
   )

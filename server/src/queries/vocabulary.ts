@@ -1,7 +1,7 @@
 import { type Domain, functionNames, functions } from '@bluestem/core/queries'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { World } from '../workspace/world.ts'
-import { chosen } from '../items/row.ts'
+import { choiceShown } from '../items/row.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 
 const fixedDomains: readonly Domain[] = [
@@ -42,7 +42,7 @@ function visibleChoices(world: World, visible: readonly number[]): Record<string
       .choices(domain)
       .filter((choice) => isVisible(domain, choice.id))
       .map((choice) => ({
-        ...chosen(world, domain, choice.id, ''),
+        ...choiceShown(world, domain, choice.id, ''),
         name: choice.name,
         qualified: choice.qualified,
         ...(choice.own ? { own: choice.own } : {}),

@@ -5,11 +5,11 @@ import { invalid } from '../problems/problem.ts'
 import {
   change,
   discard,
-  keep,
-  type Keeping,
-  type Kept,
-  keptEtag,
-  type KeptKind,
+  save,
+  type SavedChange,
+  type SavedThing,
+  etagOfSaved,
+  type SavedKind,
   list,
   read,
 } from './service.ts'
@@ -20,13 +20,13 @@ const title = Type.String({ minLength: 1, maxLength: 120 })
 const description = Type.String({ maxLength: 2000 })
 
 /** How a kind of kept thing differs from the others: what comes in, and what is told beside it. */
-export interface Keeper<Content> {
-  readonly kind: KeptKind
+export interface SavedPlace<Content> {
+  readonly kind: SavedKind
   readonly plural: string
   readonly content: TUnsafe<Content>
   /** judges and completes what is given, for example a filter written as text */
   readonly take: (context: RequestContext, content: Content) => Content | Promise<Content>
-  readonly show: (context: RequestContext, kept: Kept<Content>) => object
+  readonly show: (context: RequestContext, kept: SavedThing<Content>) => object
 }
 
 /** What a person may not see stands masked in what they read; kept so, it would be lost. */
@@ -60,12 +60,12 @@ const bodiesOf = <Content>(content: TUnsafe<Content>) => ({
 })
 
 /** The endpoints of one kind of saved thing: list, create, read, change, delete and where it is used. */
-export const keptEndpoints = <Content>(keeper: Keeper<Content>): readonly Endpoint[] => [
+export const savedEndpoints = <Content>(keeper: SavedPlace<Content>): readonly Endpoint[] => [
   ...readEndpoints(keeper),
   ...writeEndpoints(keeper),
 ]
 
-function readEndpoints<Content>({ kind, plural, show }: Keeper<Content>): readonly Endpoint[] {
+function readEndpoints<Content>({ kind, plural, show }: SavedPlace<Content>): readonly Endpoint[] {
   const path = `/api/v1/${plural}`
   return [
     endpoint({
@@ -85,7 +85,7 @@ function readEndpoints<Content>({ kind, plural, show }: Keeper<Content>): readon
       summary: `One ${kind}.`,
       answer: async (context) => {
         const found = await read<Content>(context.database, context, kind, context.params.id)
-        return { body: show(context, found), etag: keptEtag(found) }
+        return { body: show(context, found), etag: etagOfSaved(found) }
       },
     }),
     endpoint({
@@ -105,7 +105,7 @@ function readEndpoints<Content>({ kind, plural, show }: Keeper<Content>): readon
   ]
 }
 
-function writeEndpoints<Content>(keeper: Keeper<Content>): readonly Endpoint[] {
+function writeEndpoints<Content>(keeper: SavedPlace<Content>): readonly Endpoint[] {
   const { kind, plural, take, show } = keeper
   const { New, Change } = bodiesOf(keeper.content)
   const path = `/api/v1/${plural}`
@@ -117,11 +117,11 @@ function writeEndpoints<Content>(keeper: Keeper<Content>): readonly Endpoint[] {
       summary: `Keeps a new ${kind}.`,
       body: New,
       answer: async (context) => {
-        const given: Keeping<Content> & { title: string; content: Content } = context.body
+        const given: SavedChange<Content> & { title: string; content: Content } = context.body
         judgeNamed(given.content)
         const content = await take(context, given.content)
-        const made = await keep(context.database, context, kind, { ...given, content })
-        return { status: 201, body: show(context, made), etag: keptEtag(made) }
+        const made = await save(context.database, context, kind, { ...given, content })
+        return { status: 201, body: show(context, made), etag: etagOfSaved(made) }
       },
     }),
     endpoint({
@@ -132,7 +132,7 @@ function writeEndpoints<Content>(keeper: Keeper<Content>): readonly Endpoint[] {
       body: Change,
       answer: async (context) => {
         const { database, params } = context
-        const given: Keeping<Content> = context.body
+        const given: SavedChange<Content> = context.body
         judgeNamed(given.content)
         const taken =
           given.content === undefined
@@ -140,7 +140,7 @@ function writeEndpoints<Content>(keeper: Keeper<Content>): readonly Endpoint[] {
             : { ...given, content: await take(context, given.content) }
         const match = matchOf(context.request)
         const changed = await change(database, context, kind, params.id, taken, match)
-        return { body: show(context, changed), etag: keptEtag(changed) }
+        return { body: show(context, changed), etag: etagOfSaved(changed) }
       },
     }),
     endpoint({

@@ -1,16 +1,16 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
-import { audit, tell } from '../items/write.ts'
+import { audit, announce } from '../items/write.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeSharing, namesOf, usersOf } from './users.ts'
 
 /** The kinds of things people keep: each has its table, and they all have the same columns. */
-export const keptKinds = { query: 'qu', view: 'vi', measure: 'me', dashboard: 'da' } as const
-export type KeptKind = keyof typeof keptKinds
+export const savedKinds = { query: 'qu', view: 'vi', measure: 'me', dashboard: 'da' } as const
+export type SavedKind = keyof typeof savedKinds
 
-export interface Kept<Content> {
+export interface SavedThing<Content> {
   readonly id: string
   readonly title: string
   readonly description: string
@@ -22,7 +22,7 @@ export interface Kept<Content> {
   readonly content: Content
 }
 
-interface KeptRow {
+interface SavedRow {
   readonly identity: string
   readonly title: string
   readonly description: string
@@ -36,15 +36,15 @@ interface KeptRow {
 const columns = 'identity, title, description, content, owner_id, shared, version, changed_at'
 export const seen = `(shared = 'everyone' OR owner_id = $1)`
 
-export const keptEtag = (kept: { version: number }): string => `"${kept.version}"`
+export const etagOfSaved = (kept: { version: number }): string => `"${kept.version}"`
 
 /** Who may change a kept thing: its owner, and administrators once it is shared. Viewers change nothing. */
-const mayEdit = ({ person }: ActorContext, row: KeptRow): boolean =>
+const mayEdit = ({ person }: ActorContext, row: SavedRow): boolean =>
   person.role !== 'viewer' &&
   (row.owner_id === person.number || (row.shared === 'everyone' && person.role === 'administrator'))
 
-function shownTo<Content>(acting: ActorContext, row: KeptRow): Kept<Content> {
-  const owner = acting.world.people.find((person) => person.number === row.owner_id)
+function shownTo<Content>(actor: ActorContext, row: SavedRow): SavedThing<Content> {
+  const owner = actor.world.people.find((person) => person.number === row.owner_id)
   return {
     id: row.identity,
     title: row.title,
@@ -52,7 +52,7 @@ function shownTo<Content>(acting: ActorContext, row: KeptRow): Kept<Content> {
     shared: row.shared,
     owner: { id: owner?.id ?? '', title: owner?.name ?? '' },
     changedAt: row.changed_at.toISOString(),
-    mayEdit: mayEdit(acting, row),
+    mayEdit: mayEdit(actor, row),
     version: row.version,
     content: row.content as Content,
   }
@@ -60,50 +60,50 @@ function shownTo<Content>(acting: ActorContext, row: KeptRow): Kept<Content> {
 
 export async function list<Content>(
   database: Sequelize,
-  acting: ActorContext,
-  kind: KeptKind,
-): Promise<Kept<Content>[]> {
-  const found = await rows<KeptRow>(
+  actor: ActorContext,
+  kind: SavedKind,
+): Promise<SavedThing<Content>[]> {
+  const found = await rows<SavedRow>(
     database,
     `SELECT ${columns} FROM ${kind} WHERE ${seen} ORDER BY title COLLATE "und-x-icu", id`,
-    [acting.person.number],
+    [actor.person.number],
   )
-  return found.map((row) => shownTo<Content>(acting, row))
+  return found.map((row) => shownTo<Content>(actor, row))
 }
 
 export async function read<Content>(
   database: Sequelize,
-  acting: ActorContext,
-  kind: KeptKind,
+  actor: ActorContext,
+  kind: SavedKind,
   identity: string,
-): Promise<Kept<Content>> {
-  const [row] = await rows<KeptRow>(
+): Promise<SavedThing<Content>> {
+  const [row] = await rows<SavedRow>(
     database,
     `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2`,
-    [acting.person.number, identity],
+    [actor.person.number, identity],
   )
   if (!row) throw notFound(kind)
-  return shownTo<Content>(acting, row)
+  return shownTo<Content>(actor, row)
 }
 
-export interface Keeping<Content> {
+export interface SavedChange<Content> {
   readonly title?: string
   readonly description?: string
   readonly shared?: 'me' | 'everyone'
   readonly content?: Content
 }
 
-export async function keep<Content>(
+export async function save<Content>(
   database: Sequelize,
-  acting: ActorContext,
-  kind: KeptKind,
-  given: Keeping<Content> & { title: string; content: Content },
-): Promise<Kept<Content>> {
-  const { person, now } = acting
+  actor: ActorContext,
+  kind: SavedKind,
+  given: SavedChange<Content> & { title: string; content: Content },
+): Promise<SavedThing<Content>> {
+  const { person, now } = actor
   return await inTransaction(database, async () => {
-    const identity = newIdentity(keptKinds[kind])
+    const identity = newIdentity(savedKinds[kind])
     const shared = given.shared ?? 'me'
-    await judgeSharing(database, acting, kind, identity, shared, given.content)
+    await judgeSharing(database, actor, kind, identity, shared, given.content)
     const title = cleanTitle(given.title)
     await run(
       database,
@@ -127,33 +127,33 @@ export async function keep<Content>(
         { after: { title, shared } },
         now,
       )
-    await tell(database, kind, identity, shared === 'me' ? { person: person.number } : {}, now)
-    return await read<Content>(database, acting, kind, identity)
+    await announce(database, kind, identity, shared === 'me' ? { person: person.number } : {}, now)
+    return await read<Content>(database, actor, kind, identity)
   })
 }
 
 export async function change<Content>(
   database: Sequelize,
-  acting: ActorContext,
-  kind: KeptKind,
+  actor: ActorContext,
+  kind: SavedKind,
   identity: string,
-  given: Keeping<Content>,
+  given: SavedChange<Content>,
   match: string,
-): Promise<Kept<Content>> {
-  const { person, now } = acting
+): Promise<SavedThing<Content>> {
+  const { person, now } = actor
   return await inTransaction(database, async () => {
-    const [row] = await rows<KeptRow>(
+    const [row] = await rows<SavedRow>(
       database,
       `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`,
       [person.number, identity],
     )
     if (!row) throw notFound(kind)
-    if (!mayEdit(acting, row))
+    if (!mayEdit(actor, row))
       throw forbidden(`Only its owner may change this ${kind}; keep it as a new one instead.`)
-    judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
+    judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changed_at })
     const shared = given.shared ?? row.shared
     const content = given.content ?? (row.content as Content)
-    await judgeSharing(database, acting, kind, identity, shared, content)
+    await judgeSharing(database, actor, kind, identity, shared, content)
     await run(
       database,
       `UPDATE ${kind} SET title = $2, description = $3, content = $4::jsonb, shared = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1`,
@@ -176,37 +176,37 @@ export async function change<Content>(
         { before: row.shared, after: shared },
         now,
       )
-    await tell(
+    await announce(
       database,
       kind,
       identity,
       shared === 'me' && row.shared === 'me' ? { person: row.owner_id } : {},
       now,
     )
-    return await read<Content>(database, acting, kind, identity)
+    return await read<Content>(database, actor, kind, identity)
   })
 }
 
 export async function discard(
   database: Sequelize,
-  acting: ActorContext,
-  kind: KeptKind,
+  actor: ActorContext,
+  kind: SavedKind,
   identity: string,
   match: string,
 ): Promise<void> {
-  const { person, now } = acting
+  const { person, now } = actor
   await inTransaction(database, async () => {
-    const [row] = await rows<KeptRow>(
+    const [row] = await rows<SavedRow>(
       database,
       `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`,
       [person.number, identity],
     )
     if (!row) throw notFound(kind)
-    if (!mayEdit(acting, row)) throw forbidden(`Only its owner may delete this ${kind}.`)
-    judgeMatch(match, keptEtag(row), { title: row.title, changedAt: row.changed_at })
+    if (!mayEdit(actor, row)) throw forbidden(`Only its owner may delete this ${kind}.`)
+    judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changed_at })
     const users = await usersOf(database, kind, identity)
     if (users.length > 0)
-      throw refused(`This ${kind} is used by ${namesOf(acting, users)}; change those first.`)
+      throw refused(`This ${kind} is used by ${namesOf(actor, users)}; change those first.`)
     await run(database, `DELETE FROM ${kind} WHERE identity = $1`, [identity])
     await audit(
       database,
@@ -216,7 +216,13 @@ export async function discard(
       { before: { title: row.title, content: row.content } },
       now,
     )
-    await tell(database, kind, identity, row.shared === 'me' ? { person: row.owner_id } : {}, now)
+    await announce(
+      database,
+      kind,
+      identity,
+      row.shared === 'me' ? { person: row.owner_id } : {},
+      now,
+    )
   })
 }
 

@@ -1,11 +1,11 @@
 import { rows } from '../database/connect.ts'
 import type { Sequelize } from 'sequelize'
-import { type KeptKind, seen } from './service.ts'
+import { type SavedKind, seen } from './service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { invalid, refused } from '../problems/problem.ts'
 
 export interface User {
-  readonly kind: KeptKind
+  readonly kind: SavedKind
   readonly id: string
   readonly title: string
   readonly shared: 'me' | 'everyone'
@@ -15,7 +15,7 @@ export interface User {
 
 export async function usersOf(
   database: Sequelize,
-  kind: KeptKind,
+  kind: SavedKind,
   identity: string,
 ): Promise<User[]> {
   const by = {
@@ -47,7 +47,7 @@ export const namesOf = ({ person }: ActorContext, users: readonly User[]): strin
     ),
   ].join(', ')
 /** What a kept thing rests on. */
-export function restsOn(kind: KeptKind, content: unknown): { kind: KeptKind; id: string }[] {
+export function restsOn(kind: SavedKind, content: unknown): { kind: SavedKind; id: string }[] {
   const { query, widgets } = content as {
     query?: string
     widgets?: { measure?: string; query?: string }[]
@@ -62,8 +62,8 @@ export function restsOn(kind: KeptKind, content: unknown): { kind: KeptKind; id:
 /** Whoever sees a shared thing must see what it rests on: a page that is blank for its readers is refused before it is made. What it rests on is held, so that nobody deletes it or keeps it to themselves at this moment. */
 export async function judgeSharing(
   database: Sequelize,
-  acting: ActorContext,
-  kind: KeptKind,
+  actor: ActorContext,
+  kind: SavedKind,
   identity: string,
   shared: 'me' | 'everyone',
   content: unknown,
@@ -72,7 +72,7 @@ export async function judgeSharing(
     const [found] = await rows<{ title: string; shared: string }>(
       database,
       `SELECT title, shared FROM ${part.kind} WHERE ${seen} AND identity = $2 FOR SHARE`,
-      [acting.person.number, part.id],
+      [actor.person.number, part.id],
     )
     if (!found)
       throw invalid([
@@ -91,11 +91,11 @@ export async function judgeSharing(
   }
   if (shared === 'me') {
     const users = (await usersOf(database, kind, identity)).filter(
-      (user) => user.shared === 'everyone' || user.owner !== acting.person.number,
+      (user) => user.shared === 'everyone' || user.owner !== actor.person.number,
     )
     if (users.length > 0)
       throw refused(
-        `Others rest on this ${kind}: ${namesOf(acting, users)}. It stays shared until they do not.`,
+        `Others rest on this ${kind}: ${namesOf(actor, users)}. It stays shared until they do not.`,
         [{ pointer: '/shared', message: 'Shared things rest on this.' }],
       )
   }

@@ -2,7 +2,14 @@ import type { Condition, Property } from '@bluestem/core/queries'
 import { Compiler } from './condition.ts'
 import { parentRefSql, propertySql } from './property.ts'
 import { type SortExpression, sortSql } from './sort.ts'
-import { type Asking, atMoment, Binds, permitted, type Statement, stateTable } from './statement.ts'
+import {
+  type QueryContext,
+  atMoment,
+  Binds,
+  permitted,
+  type Statement,
+  stateTable,
+} from './statement.ts'
 
 export interface OrderBy {
   readonly property: Property
@@ -16,17 +23,22 @@ export interface Page {
   readonly after?: readonly (string | number | null)[]
 }
 
-const where = (asking: Asking, binds: Binds, condition: Condition, alias: string): string =>
-  `${permitted(asking, binds, alias)}${atMoment(asking, binds, alias)} AND ${new Compiler(asking, binds, alias).condition(condition)}`
+const where = (
+  queryContext: QueryContext,
+  binds: Binds,
+  condition: Condition,
+  alias: string,
+): string =>
+  `${permitted(queryContext, binds, alias)}${atMoment(queryContext, binds, alias)} AND ${new Compiler(queryContext, binds, alias).condition(condition)}`
 
 interface SortKey extends SortExpression {
   readonly direction: 'up' | 'down'
   readonly nullable: boolean
 }
 
-function sortKeys(asking: Asking, binds: Binds, order: readonly OrderBy[]): SortKey[] {
+function sortKeys(queryContext: QueryContext, binds: Binds, order: readonly OrderBy[]): SortKey[] {
   return order.flatMap(({ property, direction }) =>
-    sortSql(asking, binds, property, 'i').map((one) => ({
+    sortSql(queryContext, binds, property, 'i').map((one) => ({
       ...one,
       direction,
       nullable: property.nullable || property.type.kind === 'array',
@@ -53,21 +65,21 @@ const orderBy = (
  * makes the planner walk the sort index over everything. Each row carries its sort keys, from which the next page is asked.
  */
 export function pageStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   order: readonly OrderBy[],
   page: Page,
   columns: (alias: string, binds: Binds) => readonly string[],
 ): Statement {
   const binds = new Binds('i')
-  const filter = where(asking, binds, condition, 'i')
-  if (binds.onePassOnly) return pageOfOnePass(asking, binds, filter, order, page, columns)
+  const filter = where(queryContext, binds, condition, 'i')
+  if (binds.onePassOnly) return pageOfOnePass(queryContext, binds, filter, order, page, columns)
   // What only the order reads is no part of the count.
   const counted = binds.joins()
-  const keys = sortKeys(asking, binds, order)
-  const table = stateTable(asking)
+  const keys = sortKeys(queryContext, binds, order)
+  const table = stateTable(queryContext)
   const after = page.after ? ` AND ${keyset(keys, page.after, binds, 'i.id')}` : ''
-  const begins = asking.asOf ? 'valid_from' : 'row_from'
+  const begins = queryContext.asOf ? 'valid_from' : 'row_from'
   const names = keys.map((_, index) => `k${index}`)
   const selected = keys.map((key, index) => `${key.sql} AS k${index}`)
   const sql = `SELECT ${[...columns('x', binds), 'm.total', ...names.map((name) => `m.${name}`)].join(', ')}
@@ -79,16 +91,16 @@ export function pageStatement(
 
 /** A page whose condition is much work: all answers are found once, and counted and cut from there. */
 function pageOfOnePass(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   filter: string,
   order: readonly OrderBy[],
   page: Page,
   columns: (alias: string, binds: Binds) => readonly string[],
 ): Statement {
-  const keys = sortKeys(asking, binds, order)
-  const table = stateTable(asking)
-  const begins = asking.asOf ? 'valid_from' : 'row_from'
+  const keys = sortKeys(queryContext, binds, order)
+  const table = stateTable(queryContext)
+  const begins = queryContext.asOf ? 'valid_from' : 'row_from'
   const named = keys.map((key, index): SortKey => ({
     ...key,
     sql: `m.k${index}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}`,
@@ -131,34 +143,37 @@ const keyPlace = (binds: Binds, last: string | number, key: SortKey): string =>
   `${binds.bind(String(last), key.type)}${key.sql.includes('COLLATE "und-x-icu"') ? ' COLLATE "und-x-icu"' : ''}`
 
 /** How many items answer. */
-export function countStatement(asking: Asking, condition: Condition): Statement {
+export function countStatement(queryContext: QueryContext, condition: Condition): Statement {
   const binds = new Binds('i')
-  const filter = where(asking, binds, condition, 'i')
+  const filter = where(queryContext, binds, condition, 'i')
   return binds.statement(
-    `SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${filter}`,
+    `SELECT count(*) AS total FROM ${stateTable(queryContext)} i${binds.joins()} WHERE ${filter}`,
   )
 }
 
 /** How many items can't be told: the whole is unknown for them. Undefined when none can be. */
-export function cannotTellStatement(asking: Asking, condition: Condition): Statement | undefined {
+export function cannotTellStatement(
+  queryContext: QueryContext,
+  condition: Condition,
+): Statement | undefined {
   const binds = new Binds('i')
-  const unknown = new Compiler(asking, binds, 'i').unknown(condition)
+  const unknown = new Compiler(queryContext, binds, 'i').unknown(condition)
   return unknown === undefined
     ? undefined
     : binds.statement(
-        `SELECT count(*) AS total FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${unknown}`,
+        `SELECT count(*) AS total FROM ${stateTable(queryContext)} i${binds.joins()} WHERE ${permitted(queryContext, binds, 'i')}${atMoment(queryContext, binds, 'i')} AND ${unknown}`,
       )
 }
 
 /** Which of several conditions one item meets, a column each in their order; what can't be told counts as no. */
 export function meetsStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   conditions: readonly Condition[],
   id: number,
 ): Statement {
   // One item is asked about: what it needs is looked up in place.
   const binds = new Binds()
-  const compiler = new Compiler(asking, binds, 'i')
+  const compiler = new Compiler(queryContext, binds, 'i')
   const columns = conditions.map(
     (condition, index) => `coalesce(${compiler.condition(condition)}, false) AS c${index}`,
   )
@@ -169,36 +184,37 @@ export function meetsStatement(
 
 /** The ids of all answers, or of all that can't be told: what tests and bulk work read. */
 export function idsStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   which: 'answers' | 'cannot tell',
 ): Statement | undefined {
   const binds = new Binds('i')
-  const compiler = new Compiler(asking, binds, 'i')
+  const compiler = new Compiler(queryContext, binds, 'i')
   const predicate =
     which === 'answers' ? compiler.condition(condition) : compiler.unknown(condition)
   return predicate === undefined
     ? undefined
     : binds.statement(
-        `SELECT i.id FROM ${stateTable(asking)} i${binds.joins()} WHERE ${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${predicate} ORDER BY i.id`,
+        `SELECT i.id FROM ${stateTable(queryContext)} i${binds.joins()} WHERE ${permitted(queryContext, binds, 'i')}${atMoment(queryContext, binds, 'i')} AND ${predicate} ORDER BY i.id`,
       )
 }
 
 /** The key of a group: the property's value; an item with several values stands in each of its groups. */
 export function groupSource(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   property: Property,
   alias: string,
 ): { readonly key: string; readonly join: string } {
-  if (property.handle === 'parent') return { key: parentRefSql(asking, binds, alias), join: '' }
-  const value = propertySql(asking, binds, property, alias)
+  if (property.handle === 'parent')
+    return { key: parentRefSql(queryContext, binds, alias), join: '' }
+  const value = propertySql(queryContext, binds, property, alias)
   if (property.type.kind === 'array')
     return { key: 'member.one', join: ` LEFT JOIN LATERAL unnest(${value}) AS member(one) ON true` }
   return {
     key:
       property.type.kind === 'timestamp'
-        ? `(${value} AT TIME ZONE ${binds.bind(asking.world.zone, 'text')})::date`
+        ? `(${value} AT TIME ZONE ${binds.bind(queryContext.world.zone, 'text')})::date`
         : value,
     join: '',
   }
@@ -206,19 +222,19 @@ export function groupSource(
 
 /** Counts of answers by the values of a property; `late` of each were done before an instant. */
 export function standingStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   property: Property,
   finishedBefore: number | null,
 ): Statement {
   const binds = new Binds('i')
-  const { key, join } = groupSource(asking, binds, property, 'i')
+  const { key, join } = groupSource(queryContext, binds, property, 'i')
   const late =
     finishedBefore === null
       ? '0'
       : `count(*) FILTER (WHERE i.done_at < ${binds.instant(finishedBefore)})`
-  const filter = where(asking, binds, condition, 'i')
+  const filter = where(queryContext, binds, condition, 'i')
   return binds.statement(
-    `SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(asking)} i${binds.joins()}${join} WHERE ${filter} GROUP BY 1`,
+    `SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(queryContext)} i${binds.joins()}${join} WHERE ${filter} GROUP BY 1`,
   )
 }

@@ -1,5 +1,5 @@
 import type { Person, World } from '../workspace/world.ts'
-import type { Asking } from './statement.ts'
+import type { QueryContext } from './statement.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { endOfDay, instantOf, isDay, isInstantText } from '@bluestem/core/calendar'
 import { invalid } from '../problems/problem.ts'
@@ -8,7 +8,12 @@ import { invalid } from '../problems/problem.ts'
 const earliest = '1900-01-01'
 
 /** How a person asks about a moment: the present, or as of an instant or the end of a day. */
-export function askingOf(world: World, person: Person, now: Date, asOf?: string): Asking {
+export function queryContextOf(
+  world: World,
+  person: Person,
+  now: Date,
+  asOf?: string,
+): QueryContext {
   const visible = visibleProjects(world, person)
   if (asOf === undefined || asOf === '')
     return { world, me: person.number, moment: now.getTime(), asOf: false, visible }

@@ -88,7 +88,7 @@ export class Compiler extends IntervalCompiler {
     )
       return undefined
     const [, code, number] = /^([^/]*)\/([1-9]\d{0,8})$/.exec(String(right.value)) ?? []
-    const project = this.asking.world.projects.find((one) => one.code === code)
+    const project = this.queryContext.world.projects.find((one) => one.code === code)
     return project
       ? `(${this.alias}.project_id = ${this.binds.bind(project.number, 'int')} AND ${this.alias}.number = ${this.binds.bind(Number(number), 'int')})`
       : 'FALSE'
@@ -105,8 +105,8 @@ export class Compiler extends IntervalCompiler {
   protected momentToDay(op: CompareOp, moment: Value, day: Value): string {
     const known = this.dayKnown(day)
     if (known === undefined)
-      return `((${this.value(moment)} AT TIME ZONE ${this.binds.bind(this.asking.world.zone, 'text')})::date ${op} ${this.value(day)})`
-    const { zone } = this.asking.world
+      return `((${this.value(moment)} AT TIME ZONE ${this.binds.bind(this.queryContext.world.zone, 'text')})::date ${op} ${this.value(day)})`
+    const { zone } = this.queryContext.world
     const [start, next] = [
       this.binds.instant(startOfDay(known, zone)),
       this.binds.instant(startOfDay(addDays(known, 1), zone)),

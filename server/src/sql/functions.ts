@@ -8,7 +8,7 @@ import {
 } from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
 import { phaseNumber, propertySql } from './property.ts'
-import { type Asking, beginsAt } from './statement.ts'
+import { type QueryContext, beginsAt } from './statement.ts'
 
 export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
 type FunctionSql = (compiler: ValueCompiler, call: CheckedCall) => string
@@ -18,10 +18,14 @@ export const isInterval = (name: FunctionName): boolean =>
   functionEntry(name).result.kind === 'interval'
 
 /** The days of `week(k)` and its kin at the moment asked about. */
-export function intervalOf(name: IntervalFunction, call: CheckedCall, asking: Asking): Days {
+export function intervalOf(
+  name: IntervalFunction,
+  call: CheckedCall,
+  queryContext: QueryContext,
+): Days {
   return periodAround(
     name satisfies Period,
-    dayOf(asking.moment, asking.world.zone),
+    dayOf(queryContext.moment, queryContext.world.zone),
     Number(literalOf(call.args[0])),
   )
 }
@@ -38,8 +42,8 @@ const noExpression: FunctionSql = (_, call) => {
 
 /** The SQL of each function of the core's table; the compiler sees to it that none is missing. */
 const sqlOf: Record<FunctionName, FunctionSql> = {
-  me: ({ binds, asking }) => binds.bind(asking.me, 'int'),
-  now: ({ binds, asking }) => binds.instant(asking.moment),
+  me: ({ binds, queryContext }) => binds.bind(queryContext.me, 'int'),
+  now: ({ binds, queryContext }) => binds.instant(queryContext.moment),
   today: knownDay,
   days_ago: knownDay,
   days_ahead: knownDay,
@@ -61,17 +65,17 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
 export const functionSql = (name: FunctionName): FunctionSql => sqlOf[name]
 
 /** The states of this item up to the one asked about, where their project of then may be seen. */
-function past({ asking, binds, alias }: ValueCompiler): string {
+function past({ queryContext, binds, alias }: ValueCompiler): string {
   const seen =
-    asking.visible.length === asking.world.whole.projects.length
+    queryContext.visible.length === queryContext.world.whole.projects.length
       ? ''
-      : ` AND h.project_id = ANY(${binds.bind(asking.visible, 'int[]')})`
-  return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(asking, alias)}${seen}`
+      : ` AND h.project_id = ANY(${binds.bind(queryContext.visible, 'int[]')})`
+  return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(queryContext, alias)}${seen}`
 }
 
-function inFamily({ asking, binds, alias }: ValueCompiler, call: CheckedCall): string {
+function inFamily({ queryContext, binds, alias }: ValueCompiler, call: CheckedCall): string {
   const family = literalOf(call.args[0])
-  const labels = asking.world.labels
+  const labels = queryContext.world.labels
     .filter((label) => label.family === family)
     .map((label) => label.number)
   return `(${alias}.labels && ${binds.bind(labels, 'int[]')})`
@@ -86,7 +90,7 @@ const propertyOf = (value: Value | undefined): Property => {
 const pastProperty = (compiler: ValueCompiler, property: Property): string =>
   property.handle === 'parent' ? 'h.parent_id' : pastSql(compiler, property)
 const pastSql = (compiler: ValueCompiler, property: Property): string =>
-  propertySql({ ...compiler.asking, asOf: true }, compiler.binds, property, 'h')
+  propertySql({ ...compiler.queryContext, asOf: true }, compiler.binds, property, 'h')
 
 interface Span {
   readonly start: string
@@ -101,7 +105,7 @@ function span(compiler: ValueCompiler, value: Value | undefined): Span {
   const { start, end } = compiler.ends(value)
   const edge = (one: typeof start, side: 'start' | 'end'): string => {
     if (one.kind === 'open') return side === 'start' ? open.start : open.end
-    const zone = compiler.binds.bind(compiler.asking.world.zone, 'text')
+    const zone = compiler.binds.bind(compiler.queryContext.world.zone, 'text')
     const day = (sql: string): string =>
       `((${sql} + ${side === 'start' ? 0 : 1})::timestamp AT TIME ZONE ${zone})`
     if (one.kind === 'day') return day(compiler.binds.bind(one.day, 'date'))
@@ -128,7 +132,7 @@ function daysIn(compiler: ValueCompiler, call: CheckedCall): string {
   const same =
     property.type.kind === 'array' ? `${held} @> ARRAY[${wanted}]` : `${held} = ${wanted}`
   const { start, end, guard } = span(compiler, call.args[2])
-  const seconds = `extract(epoch FROM (least(h.valid_to, ${compiler.binds.instant(compiler.asking.moment)}, ${end}) - greatest(h.valid_from, ${start})))`
+  const seconds = `extract(epoch FROM (least(h.valid_to, ${compiler.binds.instant(compiler.queryContext.moment)}, ${end}) - greatest(h.valid_from, ${start})))`
   return guarded(
     guard,
     `(SELECT coalesce(sum(greatest(${seconds}, 0)), 0) / 86400 FROM item_state h WHERE ${past(compiler)} AND ${same})`,

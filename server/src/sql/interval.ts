@@ -24,7 +24,7 @@ export class IntervalCompiler extends ValueCompiler {
 
   /** An end as a day beside a day, else as an instant: a day is its first or its last millisecond. */
   protected endSql(end: IntervalEnd, side: Side, asDay: boolean): string {
-    const { zone } = this.asking.world
+    const { zone } = this.queryContext.world
     if (end.kind === 'open') throw new Error('an open end has no expression')
     if (end.kind === 'day')
       return asDay

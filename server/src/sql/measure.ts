@@ -3,7 +3,14 @@ import type { Condition, Property } from '@bluestem/core/queries'
 import { groupSource } from './answers.ts'
 import { Compiler } from './condition.ts'
 import { propertySql } from './property.ts'
-import { type Asking, atMoment, Binds, permitted, type Statement, stateTable } from './statement.ts'
+import {
+  type QueryContext,
+  atMoment,
+  Binds,
+  permitted,
+  type Statement,
+  stateTable,
+} from './statement.ts'
 
 /** What a figure reads: its kind, and the number field it is about. */
 export interface FigureSource {
@@ -33,21 +40,25 @@ function aggregate(binds: Binds, { figure }: FigureSource, value: string): strin
   }
 }
 
-const valueOf = (asking: Asking, binds: Binds, { field }: FigureSource, alias: string): string =>
-  field ? propertySql(asking, binds, field, alias) : '1'
+const valueOf = (
+  queryContext: QueryContext,
+  binds: Binds,
+  { field }: FigureSource,
+  alias: string,
+): string => (field ? propertySql(queryContext, binds, field, alias) : '1')
 
 /** A figure at one moment: each group's, and the total over the items, each counted once. */
 export function figureStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   source: FigureSource,
   by: Property | undefined,
 ): Statement {
   const binds = new Binds('i')
-  const group = by ? groupSource(asking, binds, by, 'i') : { key: 'NULL', join: '' }
-  const figure = aggregate(binds, source, valueOf(asking, binds, source, 'i'))
-  const filter = `${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${new Compiler(asking, binds, 'i').condition(condition)}`
-  const table = stateTable(asking)
+  const group = by ? groupSource(queryContext, binds, by, 'i') : { key: 'NULL', join: '' }
+  const figure = aggregate(binds, source, valueOf(queryContext, binds, source, 'i'))
+  const filter = `${permitted(queryContext, binds, 'i')}${atMoment(queryContext, binds, 'i')} AND ${new Compiler(queryContext, binds, 'i').condition(condition)}`
+  const table = stateTable(queryContext)
   const groups = by
     ? `SELECT false AS whole, ${group.key}::text AS key, (${figure})::float8 AS value FROM ${table} i${binds.joins()}${group.join} WHERE ${filter} GROUP BY 2 UNION ALL `
     : ''
@@ -65,14 +76,14 @@ export function figureStatement(
  * @param bounds the instants at which each step ends, ascending
  */
 export function courseStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   source: FigureSource,
   by: Property | undefined,
   bounds: readonly Date[],
 ): Statement {
   const binds = new Binds()
-  const everything: Asking = { ...asking, asOf: true }
+  const everything: QueryContext = { ...queryContext, asOf: true }
   const edges = binds.bind(
     bounds.map((bound) => bound.toISOString()),
     'timestamptz[]',
@@ -120,15 +131,15 @@ export const meanParts = (source: FigureSource): readonly FigureSource[] => [
  * Items whose last entry into `done`, as known at the moment asked about, lies inside a span: when they were done, since when active and since when there.
  */
 export function eventsStatement(
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   by: Property | undefined,
   from: Date,
   to: Date,
 ): Statement {
   const binds = new Binds('i')
-  const group = by ? groupSource(asking, binds, by, 'i') : { key: 'NULL', join: '' }
-  const filter = `${permitted(asking, binds, 'i')}${atMoment(asking, binds, 'i')} AND ${new Compiler(asking, binds, 'i').condition(condition)}`
-  return binds.statement(`SELECT i.id, ${group.key}::text AS key, i.done_at, i.first_active_at, i.created_at FROM ${stateTable(asking)} i${binds.joins()}${group.join}
+  const group = by ? groupSource(queryContext, binds, by, 'i') : { key: 'NULL', join: '' }
+  const filter = `${permitted(queryContext, binds, 'i')}${atMoment(queryContext, binds, 'i')} AND ${new Compiler(queryContext, binds, 'i').condition(condition)}`
+  return binds.statement(`SELECT i.id, ${group.key}::text AS key, i.done_at, i.first_active_at, i.created_at FROM ${stateTable(queryContext)} i${binds.joins()}${group.join}
       WHERE ${filter} AND i.done_at >= ${binds.instant(from.getTime())} AND i.done_at < ${binds.instant(to.getTime())}`)
 }

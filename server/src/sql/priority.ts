@@ -1,18 +1,18 @@
-import type { Asking, Binds } from './statement.ts'
+import type { QueryContext, Binds } from './statement.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import { iterationOffset, releaseOffset } from '@bluestem/core/queries'
 
 /** A CASE from the small number of a choice to what follows from it today; unknown where nothing does. */
 export function byNumber(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   domain: 'type' | 'priority' | 'iteration' | 'release',
   column: string,
   valueOf: (id: string) => number | null,
 ): string {
-  const cases = asking.world.vocabulary.choices(domain).flatMap(({ id }) => {
+  const cases = queryContext.world.vocabulary.choices(domain).flatMap(({ id }) => {
     const value = valueOf(id)
-    const number = asking.world.numbers.of(domain, id)
+    const number = queryContext.world.numbers.of(domain, id)
     return value === null || number === undefined
       ? []
       : [`WHEN ${binds.bind(number, 'int')} THEN ${binds.bind(String(value), 'numeric')}`]
@@ -20,14 +20,14 @@ export function byNumber(
   return cases.length === 0 ? 'NULL::numeric' : `CASE ${column} ${cases.join(' ')} END`
 }
 
-export const urgencySql = (asking: Asking, binds: Binds, alias: string): string =>
-  byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) =>
-    asking.world.vocabulary.urgencyOf(id),
+export const urgencySql = (queryContext: QueryContext, binds: Binds, alias: string): string =>
+  byNumber(queryContext, binds, 'priority', `${alias}.priority_id`, (id) =>
+    queryContext.world.vocabulary.urgencyOf(id),
   )
 
 /** Projects that follow one ladder share a branch. */
-export function rungSql(asking: Asking, binds: Binds, alias: string): string {
-  const { vocabulary, projects } = asking.world
+export function rungSql(queryContext: QueryContext, binds: Binds, alias: string): string {
+  const { vocabulary, projects } = queryContext.world
   const ladders = new Map<string, number[]>()
   for (const project of projects) {
     const rungs = JSON.stringify(
@@ -36,7 +36,7 @@ export function rungSql(asking: Asking, binds: Binds, alias: string): string {
     ladders.set(rungs, [...(ladders.get(rungs) ?? []), project.number])
   }
   const branch = ([first]: number[]): string =>
-    byNumber(asking, binds, 'priority', `${alias}.priority_id`, (id) =>
+    byNumber(queryContext, binds, 'priority', `${alias}.priority_id`, (id) =>
       vocabulary.rungOf(projects.find((project) => project.number === first)!.id, id),
     )
   if (ladders.size === 1) return branch([...ladders.values()][0]!)
@@ -44,14 +44,14 @@ export function rungSql(asking: Asking, binds: Binds, alias: string): string {
 }
 
 export function offsetSql(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   domain: 'iteration' | 'release',
   alias: string,
 ): string {
-  const { vocabulary, zone } = asking.world
-  const today = dayOf(asking.moment, zone)
-  return byNumber(asking, binds, domain, `${alias}.${domain}_id`, (id) =>
+  const { vocabulary, zone } = queryContext.world
+  const today = dayOf(queryContext.moment, zone)
+  return byNumber(queryContext, binds, domain, `${alias}.${domain}_id`, (id) =>
     domain === 'iteration'
       ? iterationOffset(vocabulary.iterations, id, today)
       : releaseOffset(vocabulary.releases, id, today),

@@ -11,7 +11,7 @@ import {
 } from '@bluestem/core/queries'
 import { remappedArray } from './remapped.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
-import { type Asking, beginsAt, type Binds, stateOf } from './statement.ts'
+import { type QueryContext, beginsAt, type Binds, stateOf } from './statement.ts'
 
 /** Built-in properties that are a column of their own. */
 const columns: Record<string, string> = {
@@ -44,63 +44,68 @@ const columns: Record<string, string> = {
 }
 
 /** The column of the item's table that holds a property, or undefined where it is computed. */
-export function columnOf(asking: Asking, property: Property): string | undefined {
+export function columnOf(queryContext: QueryContext, property: Property): string | undefined {
   if (property.builtIn) return columns[property.handle]
-  const field = Object.entries(asking.world.document.fields).find(
+  const field = Object.entries(queryContext.world.document.fields).find(
     ([, one]) => one.handle === property.handle,
   )
   if (field && isComputed(field[1].kind)) return undefined
-  const number = field && asking.world.numbers.of('field', field[0])
+  const number = field && queryContext.world.numbers.of('field', field[0])
   return number === undefined ? undefined : fieldColumn(number)
 }
 
 /** The expression that gives a property of the state under an alias. */
 export function propertySql(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   property: Property,
   alias: string,
 ): string {
   if (property.handle === 'parent')
-    return `(SELECT up.id FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`
-  const column = columnOf(asking, property)
-  if (column) return presentSql(asking, binds, column, alias)
-  if (property.computed) return computedSql(asking, binds, property, property.computed, alias)
+    return `(SELECT up.id FROM ${stateOf(queryContext, binds, `${alias}.parent_id`, 'up')})`
+  const column = columnOf(queryContext, property)
+  if (column) return presentSql(queryContext, binds, column, alias)
+  if (property.computed) return computedSql(queryContext, binds, property, property.computed, alias)
   switch (property.handle) {
     case 'ref':
       return refSql(alias)
     case 'description':
-      return descriptionSql(asking, binds, alias)
+      return descriptionSql(queryContext, binds, alias)
     case 'tier':
-      return byNumber(asking, binds, 'type', `${alias}.type_id`, (id) =>
-        asking.world.vocabulary.tierOf(id),
+      return byNumber(queryContext, binds, 'type', `${alias}.type_id`, (id) =>
+        queryContext.world.vocabulary.tierOf(id),
       )
     case 'urgency':
-      return urgencySql(asking, binds, alias)
+      return urgencySql(queryContext, binds, alias)
     case 'rung':
-      return rungSql(asking, binds, alias)
+      return rungSql(queryContext, binds, alias)
     case 'iteration_offset':
-      return offsetSql(asking, binds, 'iteration', alias)
+      return offsetSql(queryContext, binds, 'iteration', alias)
     case 'release_offset':
-      return offsetSql(asking, binds, 'release', alias)
+      return offsetSql(queryContext, binds, 'release', alias)
     default:
       throw new Error(`no expression gives the property ${property.handle}`)
   }
 }
 
 /** Of the present, texts are joined once, so that their index serves; of the past, the one that held then is looked up. */
-function descriptionSql(asking: Asking, binds: Binds, alias: string): string {
-  if (asking.asOf || binds.joined !== alias)
-    return `(SELECT t.description FROM item_text t WHERE t.item_id = ${alias}.id AND t.valid_from <= ${beginsAt(asking, alias)} AND t.valid_to > ${beginsAt(asking, alias)})`
+function descriptionSql(queryContext: QueryContext, binds: Binds, alias: string): string {
+  if (queryContext.asOf || binds.joined !== alias)
+    return `(SELECT t.description FROM item_text t WHERE t.item_id = ${alias}.id AND t.valid_from <= ${beginsAt(queryContext, alias)} AND t.valid_to > ${beginsAt(queryContext, alias)})`
   return `${binds.join('text', (name) => ` LEFT JOIN item_text ${name} ON ${name}.item_id = ${alias}.id AND ${name}.valid_to = 'infinity'`)}.description`
 }
 
 /** A parent as its ref, where it may be seen. */
-export const parentRefSql = (asking: Asking, binds: Binds, alias: string): string =>
-  `(SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM ${stateOf(asking, binds, `${alias}.parent_id`, 'up')})`
+export const parentRefSql = (queryContext: QueryContext, binds: Binds, alias: string): string =>
+  `(SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number FROM ${stateOf(queryContext, binds, `${alias}.parent_id`, 'up')})`
 
 /** Whether the form of an item has a computed field, which is empty where it has not: projects that follow one rulebook share a branch. */
-function onFormSql({ world }: Asking, binds: Binds, { handle }: Property, alias: string): string {
+function onFormSql(
+  { world }: QueryContext,
+  binds: Binds,
+  { handle }: Property,
+  alias: string,
+): string {
   const field = Object.values(world.document.fields).some((one) => one.handle === handle)
   if (!field) return 'TRUE'
   const types = Object.keys(world.document.types)
@@ -124,10 +129,15 @@ function onFormSql({ world }: Asking, binds: Binds, { handle }: Property, alias:
 }
 
 /** A column as questions about the present read it: what a mapping still has to rewrite counts as its successor already. */
-function presentSql(asking: Asking, binds: Binds, column: string, alias: string): string {
-  if (asking.asOf) return `${alias}.${column}`
-  return asking.world.mappings.reduce((sql, mapping) => {
-    const concerned = concernedSql(asking, binds, mapping, alias)
+function presentSql(
+  queryContext: QueryContext,
+  binds: Binds,
+  column: string,
+  alias: string,
+): string {
+  if (queryContext.asOf) return `${alias}.${column}`
+  return queryContext.world.mappings.reduce((sql, mapping) => {
+    const concerned = concernedSql(queryContext, binds, mapping, alias)
     if (column === 'phase' && mapping.phase !== null)
       return `CASE WHEN ${alias}.status_id = ${binds.bind(mapping.from, 'int')}${concerned} THEN ${binds.bind(mapping.phase, 'smallint')} ELSE ${sql} END`
     if (mapping.column !== column) return sql
@@ -139,7 +149,7 @@ function presentSql(asking: Asking, binds: Binds, column: string, alias: string)
 
 /** Of which projects and types a mapping is; nothing where it is of all, for this is asked of every row. */
 function concernedSql(
-  { world }: Asking,
+  { world }: QueryContext,
   binds: Binds,
   { projects, types }: PendingMapping,
   alias: string,
@@ -157,24 +167,24 @@ function concernedSql(
 
 /** Scores are arithmetic in place. Roll-ups are worked out for all items in one pass where they are part of a question, and in place where a page shows them. */
 function computedSql(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   property: Property,
   computed: Computed,
   alias: string,
 ): string {
-  const onForm = onFormSql(asking, binds, property, alias)
+  const onForm = onFormSql(queryContext, binds, property, alias)
   if (computed.kind === 'score')
-    return `(CASE WHEN ${onForm} THEN ${scoreSql(asking, binds, computed, computed.value, alias)} END)`
+    return `(CASE WHEN ${onForm} THEN ${scoreSql(queryContext, binds, computed, computed.value, alias)} END)`
   if (binds.joined !== alias)
-    return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(asking, binds, computed, alias)} END)`
+    return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(queryContext, binds, computed, alias)} END)`
   binds.onePassOnly = true
   // What is not on the form is not joined: a comparison with the value is then enough for the database to leave other items out.
-  return `${binds.join(`roll-up ${property.handle}`, (name) => ` LEFT JOIN ${rollUpOfAll(asking, binds, computed, name)} ON ${name}.above = ${alias}.id AND ${onForm}`)}.value`
+  return `${binds.join(`roll-up ${property.handle}`, (name) => ` LEFT JOIN ${rollUpOfAll(queryContext, binds, computed, name)} ON ${name}.above = ${alias}.id AND ${onForm}`)}.value`
 }
 
 function scoreSql(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   score: Extract<Computed, { kind: 'score' }>,
   value: Value,
@@ -184,13 +194,13 @@ function scoreSql(
     case 'arithmetic':
       return arithmeticSql(
         value.op,
-        scoreSql(asking, binds, score, value.left, alias),
-        scoreSql(asking, binds, score, value.right, alias),
+        scoreSql(queryContext, binds, score, value.left, alias),
+        scoreSql(queryContext, binds, score, value.right, alias),
       )
     case 'literal':
       return binds.bind(value.value, 'numeric')
     case 'property': {
-      const part = `${propertySql(asking, binds, value.property, alias)}::numeric`
+      const part = `${propertySql(queryContext, binds, value.property, alias)}::numeric`
       return score.empty === null
         ? part
         : `coalesce(${part}, ${binds.bind(String(score.empty), 'numeric')})`

@@ -1,17 +1,22 @@
 import type { Computed } from '@bluestem/core/queries'
-import { type Asking, atMoment, type Binds, permitted, stateTable } from './statement.ts'
+import { type QueryContext, atMoment, type Binds, permitted, stateTable } from './statement.ts'
 import { propertySql } from './property.ts'
 
 type RollUp = Extract<Computed, { kind: 'roll-up' }>
 
 /** What a roll-up tells of the states under an alias. */
-function rolledUp(asking: Asking, binds: Binds, { how, of }: RollUp, alias: string): string {
+function rolledUp(
+  queryContext: QueryContext,
+  binds: Binds,
+  { how, of }: RollUp,
+  alias: string,
+): string {
   if (how === 'share done')
     return shareOf(
       `count(*) FILTER (WHERE ${alias}.phase = 2)`,
       `count(*) FILTER (WHERE ${alias}.phase <> 3)`,
     )
-  return `${aggregates[how]}(${propertySql(asking, binds, of!, alias)})::numeric`
+  return `${aggregates[how]}(${propertySql(queryContext, binds, of!, alias)})::numeric`
 }
 
 const aggregates = { sum: 'sum', least: 'min', greatest: 'max' } as const
@@ -24,12 +29,17 @@ const shareOf = (done: string, counted: string): string =>
  * these sums is carried up, a level at a time, to everything above. UNION keeps each carrying once, so that a circle of parents ends.
  * OFFSET keeps the database from looking up each edge by its id, which takes longer than reading them all.
  */
-export function rollUpOfAll(asking: Asking, binds: Binds, computed: RollUp, name: string): string {
-  const states = `${stateTable(asking)} c WHERE c.parent_id IS NOT NULL${atMoment(asking, binds, 'c')} AND ${permitted(asking, binds, 'c')}`
+export function rollUpOfAll(
+  queryContext: QueryContext,
+  binds: Binds,
+  computed: RollUp,
+  name: string,
+): string {
+  const states = `${stateTable(queryContext)} c WHERE c.parent_id IS NOT NULL${atMoment(queryContext, binds, 'c')} AND ${permitted(queryContext, binds, 'c')}`
   const share = computed.how === 'share done'
   const directly = share
     ? 'count(*) FILTER (WHERE c.phase = 2) AS done, count(*) FILTER (WHERE c.phase <> 3) AS counted'
-    : `${rolledUp(asking, binds, computed, 'c')} AS value`
+    : `${rolledUp(queryContext, binds, computed, 'c')} AS value`
   const carried = share ? ['done', 'counted'] : ['value']
   const whole =
     computed.how === 'share done'
@@ -43,13 +53,13 @@ export function rollUpOfAll(asking: Asking, binds: Binds, computed: RollUp, name
 
 /** A roll-up of one item: what stands below it, a level at a time, each item once. */
 export function rollUpInPlace(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   computed: RollUp,
   alias: string,
 ): string {
   const child = (of: string): string =>
-    `SELECT c.id FROM ${stateTable(asking)} c WHERE c.parent_id = ${of}${atMoment(asking, binds, 'c')} AND ${permitted(asking, binds, 'c')}`
+    `SELECT c.id FROM ${stateTable(queryContext)} c WHERE c.parent_id = ${of}${atMoment(queryContext, binds, 'c')} AND ${permitted(queryContext, binds, 'c')}`
   return `(WITH RECURSIVE below (id) AS (${child(`${alias}.id`)} UNION SELECT c.id FROM below b, LATERAL (${child('b.id')}) c)
-    SELECT ${rolledUp(asking, binds, computed, 'd')} FROM below JOIN ${stateTable(asking)} d ON d.id = below.id${atMoment(asking, binds, 'd')})`
+    SELECT ${rolledUp(queryContext, binds, computed, 'd')} FROM below JOIN ${stateTable(queryContext)} d ON d.id = below.id${atMoment(queryContext, binds, 'd')})`
 }

@@ -1,4 +1,4 @@
-import { type Asking, type Binds, stateOf } from './statement.ts'
+import { type QueryContext, type Binds, stateOf } from './statement.ts'
 import type { Domain, Property } from '@bluestem/core/queries'
 import { propertySql } from './property.ts'
 import { rungSql, urgencySql } from './priority.ts'
@@ -18,7 +18,7 @@ const placed = (sql: string): SortExpression => ({ sql, type: 'int' })
 
 /** Where a property's value stands in its defined order: the expressions to sort by, one after the other. */
 export function sortSql(
-  asking: Asking,
+  queryContext: QueryContext,
   binds: Binds,
   property: Property,
   alias: string,
@@ -29,17 +29,17 @@ export function sortSql(
       placed(`${alias}.number`),
     ]
   if (property.handle === 'parent') {
-    const parent = stateOf(asking, binds, `${alias}.parent_id`, 'up')
+    const parent = stateOf(queryContext, binds, `${alias}.parent_id`, 'up')
     return [
       collated(`(SELECT (SELECT code FROM project WHERE id = up.project_id) FROM ${parent})`),
       placed(`(SELECT up.number FROM ${parent})`),
     ]
   }
-  const value = propertySql(asking, binds, property, alias)
+  const value = propertySql(queryContext, binds, property, alias)
   if (property.handle === 'priority')
     return [
-      { sql: rungSql(asking, binds, alias), type: 'numeric' },
-      { sql: urgencySql(asking, binds, alias), type: 'numeric' },
+      { sql: rungSql(queryContext, binds, alias), type: 'numeric' },
+      { sql: urgencySql(queryContext, binds, alias), type: 'numeric' },
       placed(`(SELECT sort FROM priority WHERE number = ${value})`),
     ]
   if (property.handle === 'position') return [{ sql: value, type: 'text' }]
@@ -50,11 +50,11 @@ export function sortSql(
     case 'array':
       return [
         placed(
-          `(SELECT min(array_position(${binds.bind(ordered(asking, type.domain), 'int[]')}, one)) FROM unnest(${value}) one)`,
+          `(SELECT min(array_position(${binds.bind(ordered(queryContext, type.domain), 'int[]')}, one)) FROM unnest(${value}) one)`,
         ),
       ]
     case 'choice':
-      return [choicePlace(asking, binds, type.domain, value)]
+      return [choicePlace(queryContext, binds, type.domain, value)]
     case 'number':
       return [{ sql: value, type: 'numeric' }]
     case 'timestamp':
@@ -67,7 +67,12 @@ export function sortSql(
   }
 }
 
-function choicePlace(asking: Asking, binds: Binds, domain: Domain, value: string): SortExpression {
+function choicePlace(
+  queryContext: QueryContext,
+  binds: Binds,
+  domain: Domain,
+  value: string,
+): SortExpression {
   if (domain === 'phase') return placed(value)
   const table =
     { status: 'status', type: 'item_type' }[domain as string] ??
@@ -78,13 +83,15 @@ function choicePlace(asking: Asking, binds: Binds, domain: Domain, value: string
       sql: `(SELECT name COLLATE "und-x-icu" FROM person WHERE id = ${value})`,
       type: 'text',
     }
-  return placed(`array_position(${binds.bind(ordered(asking, domain), 'int[]')}, ${value}::int)`)
+  return placed(
+    `array_position(${binds.bind(ordered(queryContext, domain), 'int[]')}, ${value}::int)`,
+  )
 }
 
 const ordered = (
-  asking: Asking,
-  domain: Parameters<typeof asking.world.vocabulary.choices>[0],
+  queryContext: QueryContext,
+  domain: Parameters<typeof queryContext.world.vocabulary.choices>[0],
 ): number[] =>
-  asking.world.vocabulary
+  queryContext.world.vocabulary
     .choices(domain)
-    .flatMap(({ id }) => asking.world.numbers.of(domain, id) ?? [])
+    .flatMap(({ id }) => queryContext.world.numbers.of(domain, id) ?? [])

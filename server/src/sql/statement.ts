@@ -2,7 +2,7 @@ import type { Instant } from '@bluestem/core/calendar'
 import type { World } from '../workspace/world.ts'
 
 /** What a statement is made for: whose question, about which moment, over what they may see. */
-export interface Asking {
+export interface QueryContext {
   readonly world: World
   /** the number of the person who asks */
   readonly me: number | null
@@ -15,8 +15,13 @@ export interface Asking {
 }
 
 /** The states that a moment asks about of an item named by an expression, those that may be seen. */
-export function stateOf(asking: Asking, binds: Binds, id: string, alias: string): string {
-  return `${stateTable(asking)} ${alias} WHERE ${alias}.id = ${id}${atMoment(asking, binds, alias)} AND ${permitted(asking, binds, alias)}`
+export function stateOf(
+  queryContext: QueryContext,
+  binds: Binds,
+  id: string,
+  alias: string,
+): string {
+  return `${stateTable(queryContext)} ${alias} WHERE ${alias}.id = ${id}${atMoment(queryContext, binds, alias)} AND ${permitted(queryContext, binds, alias)}`
 }
 
 export interface Statement {
@@ -96,25 +101,30 @@ export class Binds {
 }
 
 /** The table that holds the states asked about, under an alias, and the column its states begin at. */
-export const stateTable = (asking: Asking): string => (asking.asOf ? 'item_state' : 'item')
-export const beginsAt = (asking: Asking, alias: string): string =>
-  asking.asOf ? `${alias}.valid_from` : `${alias}.row_from`
+export const stateTable = (queryContext: QueryContext): string =>
+  queryContext.asOf ? 'item_state' : 'item'
+export const beginsAt = (queryContext: QueryContext, alias: string): string =>
+  queryContext.asOf ? `${alias}.valid_from` : `${alias}.row_from`
 
 /**
  * The one permission fragment, put on every read of items or states: an item is visible if its present project is;
  * a past state also needs its project of then. Deleted items are nobody's answer.
  */
-export function permitted(asking: Asking, binds: Binds, alias: string): string {
-  const projects = binds.bind(asking.visible, 'int[]')
+export function permitted(queryContext: QueryContext, binds: Binds, alias: string): string {
+  const projects = binds.bind(queryContext.visible, 'int[]')
   const own = `${alias}.project_id = ANY(${projects}) AND NOT ${alias}.deleted`
   // Whoever sees every project sees wherever an item is now.
-  if (!asking.asOf || asking.visible.length === asking.world.whole.projects.length) return own
+  if (
+    !queryContext.asOf ||
+    queryContext.visible.length === queryContext.world.whole.projects.length
+  )
+    return own
   return `${own} AND EXISTS (SELECT FROM item present WHERE present.id = ${alias}.id AND present.project_id = ANY(${projects}))`
 }
 
 /** The states that held at the moment asked about; nothing to say for the present table. */
-export function atMoment(asking: Asking, binds: Binds, alias: string): string {
-  if (!asking.asOf) return ''
-  const moment = binds.instant(asking.moment)
+export function atMoment(queryContext: QueryContext, binds: Binds, alias: string): string {
+  if (!queryContext.asOf) return ''
+  const moment = binds.instant(queryContext.moment)
   return ` AND ${alias}.valid_from <= ${moment} AND ${alias}.valid_to > ${moment}`
 }

@@ -3,16 +3,16 @@ import { addDays, dayOf, instantOf } from '@bluestem/core/calendar'
 import { accenti, casei, type Property, type Value } from '@bluestem/core/queries'
 import { valueMayBeEmpty } from './unknown.ts'
 import { arithmeticSql, propertySql } from './property.ts'
-import { type Asking, type Binds, permitted } from './statement.ts'
+import { type QueryContext, type Binds, permitted } from './statement.ts'
 
 /** Turns the values of a condition into expressions over the columns of an item. */
 export class ValueCompiler {
-  readonly asking: Asking
+  readonly queryContext: QueryContext
   readonly binds: Binds
   readonly alias: string
 
-  constructor(asking: Asking, binds: Binds, alias: string) {
-    this.asking = asking
+  constructor(queryContext: QueryContext, binds: Binds, alias: string) {
+    this.queryContext = queryContext
     this.binds = binds
     this.alias = alias
   }
@@ -24,7 +24,7 @@ export class ValueCompiler {
       case 'property':
         return value.ofParent
           ? this.parents(value.property)
-          : propertySql(this.asking, this.binds, value.property, this.alias)
+          : propertySql(this.queryContext, this.binds, value.property, this.alias)
       case 'interval':
         throw new Error('an interval has no expression of its own')
       case 'list':
@@ -63,7 +63,7 @@ export class ValueCompiler {
         return type.domain === 'item'
           ? this.item(String(value.value))
           : this.binds.bind(
-              this.asking.world.numbers.of(type.domain, String(value.value)) ?? -1,
+              this.queryContext.world.numbers.of(type.domain, String(value.value)) ?? -1,
               'int',
             )
       default:
@@ -75,20 +75,20 @@ export class ValueCompiler {
   protected item(ref: string): string {
     const [code, number] = ref.split('/')
     // Refs are today's; an item that was there then may have been deleted since.
-    const there = this.asking.asOf
-      ? `r.project_id = ANY(${this.binds.bind(this.asking.visible, 'int[]')})`
-      : permitted(this.asking, this.binds, 'r')
+    const there = this.queryContext.asOf
+      ? `r.project_id = ANY(${this.binds.bind(this.queryContext.visible, 'int[]')})`
+      : permitted(this.queryContext, this.binds, 'r')
     return `coalesce((SELECT r.id FROM item r JOIN project rp ON rp.id = r.project_id WHERE rp.code = ${this.binds.bind(code, 'text')} AND r.number = ${this.binds.bind(Number(number), 'int')} AND ${there}), -1)`
   }
 
   /** A property of the parent, at the moment asked about, when the asker may see it; an array of no parent is empty. */
   protected parents(property: Property): string {
-    const { asking, binds, alias } = this
-    const moment = binds.instant(asking.moment)
-    const from = asking.asOf
+    const { queryContext, binds, alias } = this
+    const moment = binds.instant(queryContext.moment)
+    const from = queryContext.asOf
       ? `item_state parent WHERE parent.id = ${alias}.parent_id AND parent.valid_from <= ${moment} AND parent.valid_to > ${moment}`
       : `item parent WHERE parent.id = ${alias}.parent_id`
-    const read = `(SELECT ${propertySql(asking, binds, property, 'parent')} FROM ${from} AND ${permitted(asking, binds, 'parent')})`
+    const read = `(SELECT ${propertySql(queryContext, binds, property, 'parent')} FROM ${from} AND ${permitted(queryContext, binds, 'parent')})`
     return property.type.kind === 'array' ? `coalesce(${read}, '{}'::int[])` : read
   }
 
@@ -106,7 +106,7 @@ export class ValueCompiler {
   dayKnown(value: Value): string | undefined {
     if (value.kind === 'literal' && value.type.kind === 'date') return String(value.value)
     if (value.kind !== 'call' || value.type.kind !== 'date') return undefined
-    const today = dayOf(this.asking.moment, this.asking.world.zone)
+    const today = dayOf(this.queryContext.moment, this.queryContext.world.zone)
     const count = value.args[0]?.kind === 'literal' ? Number(value.args[0].value) : 0
     return addDays(today, value.name === 'days_ago' ? -count : count)
   }
@@ -114,7 +114,7 @@ export class ValueCompiler {
   /** The two ends of an interval, or of a day or moment taken as one. */
   ends(value: Value): { start: IntervalEnd; end: IntervalEnd } {
     if (value.kind === 'call' && isInterval(value.name)) {
-      const { from, to } = intervalOf(value.name as IntervalFunction, value, this.asking)
+      const { from, to } = intervalOf(value.name as IntervalFunction, value, this.queryContext)
       return { start: { kind: 'day', day: from }, end: { kind: 'day', day: to } }
     }
     if (value.kind === 'interval') return { start: this.end(value.start), end: this.end(value.end) }

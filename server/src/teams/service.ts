@@ -3,14 +3,14 @@ import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { Team, World } from '../workspace/world.ts'
-import { invalid, notFound, refused, type Wrong } from '../problems/problem.ts'
-import { askingOf } from '../sql/asking.ts'
-import { toldFilter } from '../queries/filter.ts'
+import { invalid, notFound, refused, type ProblemDetail } from '../problems/problem.ts'
+import { queryContextOf } from '../sql/asking.ts'
+import { filterForms } from '../queries/filter.ts'
 import { meetsStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { calendarOf, namedCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
-import { recorderOf } from '../audit/recorder.ts'
+import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion, deleteVersion } from '../database/versioned.ts'
 
 /** Teams as they are told: the remit as text and as a sentence, or what is wrong with it since something it names is gone. */
@@ -21,7 +21,7 @@ export const teams = ({ world }: ActorContext): object => ({
 function shown(world: World, { id, title, people, remit, calendar, version }: Team): object {
   const told = {
     kept: remit,
-    ...(remit === null ? { text: '', sentence: [], errors: [] } : toldFilter(world, remit)),
+    ...(remit === null ? { text: '', sentence: [], errors: [] } : filterForms(world, remit)),
   }
   return {
     id,
@@ -33,7 +33,7 @@ function shown(world: World, { id, title, people, remit, calendar, version }: Te
   }
 }
 
-const recorded = recorderOf('team')
+const recorded = auditorOf('team')
 
 export interface TeamGiven {
   readonly title?: string
@@ -49,7 +49,7 @@ interface Taken {
   readonly people: readonly number[]
 }
 
-function judgeTitle(world: World, title: string, before?: Team): Wrong[] {
+function judgeTitle(world: World, title: string, before?: Team): ProblemDetail[] {
   if (title === '')
     return [
       { pointer: '/title', message: 'A team needs a title.', expected: 'its name', found: title },
@@ -67,7 +67,7 @@ function judgeTitle(world: World, title: string, before?: Team): Wrong[] {
   ]
 }
 
-const judgePeople = (world: World, ids: readonly string[]): Wrong[] =>
+const judgePeople = (world: World, ids: readonly string[]): ProblemDetail[] =>
   ids.flatMap((id, index) =>
     world.people.some((one) => one.id === id)
       ? []
@@ -125,33 +125,33 @@ function readRemit(world: World, text: string): Cql2Json | null {
 
 export async function makeTeam(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: TeamGiven,
 ): Promise<object> {
-  const taken = take(acting.world, given)
+  const taken = take(actor.world, given)
   const id = newIdentity('tm')
   return await inTransaction(database, async () => {
     await run(database, 'INSERT INTO team (identity, title, version) VALUES ($1, $2, 0)', [
       id,
       taken.title,
     ])
-    return await store(database, acting, id, '*', taken, 'made a team', { after: given })
+    return await store(database, actor, id, '*', taken, 'made a team', { after: given })
   })
 }
 
 export async function changeTeam(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   given: TeamGiven,
   match: string,
 ): Promise<object> {
-  const team = teamBy(acting.world, id)
-  const taken = take(acting.world, given, team)
+  const team = teamBy(actor.world, id)
+  const taken = take(actor.world, given, team)
   return await inTransaction(
     database,
     async () =>
-      await store(database, acting, id, match, taken, 'changed a team', {
+      await store(database, actor, id, match, taken, 'changed a team', {
         before: { title: team.title, remit: team.remit, calendar: team.calendar },
         after: given,
       }),
@@ -161,11 +161,11 @@ export async function changeTeam(
 /** Deletes a team that owns no iteration. */
 export async function discardTeam(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   match: string,
 ): Promise<void> {
-  const { title, remit, calendar } = teamBy(acting.world, id)
+  const { title, remit, calendar } = teamBy(actor.world, id)
   await inTransaction(database, async () => {
     const [owned] = await rows<{ count: number }>(
       database,
@@ -182,7 +182,7 @@ export async function discardTeam(
       [id],
     )
     await deleteVersion(database, 'team', id, match)
-    await recorded(database, acting, 'deleted a team', id, { before: { title, remit, calendar } })
+    await recorded(database, actor, 'deleted a team', id, { before: { title, remit, calendar } })
   })
 }
 
@@ -194,7 +194,7 @@ function teamBy(world: World, id: string): Team {
 
 async function store(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   match: string,
   taken: Taken,
@@ -217,8 +217,8 @@ async function store(
     'INSERT INTO team_member (team_id, person_id) SELECT t.id, one FROM team t, unnest($2::int[]) AS one WHERE t.identity = $1',
     [id, people],
   )
-  await recorded(database, acting, act, id, change)
-  return shown(acting.world, { id, title, remit, calendar, people: new Set(people), version })
+  await recorded(database, actor, act, id, change)
+  return shown(actor.world, { id, title, remit, calendar, people: new Set(people), version })
 }
 
 /**
@@ -242,7 +242,7 @@ export async function calendarOfItem(
     })
   if (remits.length === 0) return { calendar: calendarOf(world, project), team: null }
   const { sql, bind } = meetsStatement(
-    askingOf(world, person, now),
+    queryContextOf(world, person, now),
     remits.map((one) => one.condition),
     id,
   )

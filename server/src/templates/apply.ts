@@ -1,7 +1,7 @@
 import type { ActorContext } from '../workspace/actor.ts'
-import { find } from '../work/storedItem.ts'
+import { findItem } from '../work/storedItem.ts'
 import { readItem } from '../work/readItem.ts'
-import { edit } from '../work/editItem.ts'
+import { editItem } from '../work/editItem.ts'
 import { run } from '../database/connect.ts'
 import type { Sequelize } from 'sequelize'
 import { fillInto } from '@bluestem/core/templates'
@@ -17,18 +17,18 @@ export interface Applying extends Omit<Using, 'project'> {
 
 export async function applyTo(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   { ref, how, keep, blanks }: Applying,
   match: string,
 ): Promise<object> {
-  const row = await templateBy(database, acting, id)
-  const { project } = await find(database, acting, ref)
+  const row = await templateBy(database, actor, id)
+  const { project } = await findItem(database, actor, ref)
   const {
     items: [item],
     left,
-  } = filledFor(acting, row, { project: project.code, ...(blanks ? { blanks } : {}) })
-  const { body } = await readItem(database, acting, ref)
+  } = filledFor(actor, row, { project: project.code, ...(blanks ? { blanks } : {}) })
+  const { body } = await readItem(database, actor, ref)
   const held = body as Readonly<Record<string, unknown>> & {
     fields?: Readonly<Record<string, unknown>>
   }
@@ -36,23 +36,23 @@ export async function applyTo(
     Object.fromEntries(Object.entries(of).map(([handle, value]) => [handle, bare(value)]))
   const values = fillInto(
     {
-      ...withMe(acting, item!.values),
+      ...withMe(actor, item!.values),
       ...(item!.description === undefined ? {} : { description: item!.description }),
     },
     plain(held),
     how,
   )
-  const fields = fillInto(withMe(acting, item!.fields), plain(held.fields ?? {}), how)
+  const fields = fillInto(withMe(actor, item!.fields), plain(held.fields ?? {}), how)
   if (keep) {
     if (Object.keys(values).length + Object.keys(fields).length > 0)
-      await edit(
+      await editItem(
         database,
-        acting,
+        actor,
         ref,
         { ...values, ...(Object.keys(fields).length > 0 ? { fields } : {}) },
         match,
       )
-    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, acting.now])
+    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, actor.now])
   }
   return {
     values,

@@ -8,7 +8,7 @@ import {
 } from '@bluestem/core/templates'
 import type { Sequelize } from 'sequelize'
 import { readItem } from '../work/readItem.ts'
-import { find } from '../work/storedItem.ts'
+import { findItem } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { bare } from './apply.ts'
 import { groundOf } from './service.ts'
@@ -38,14 +38,14 @@ const filled = (entries: readonly (readonly [string, unknown])[]): Record<string
 /** One item as a node of a template, and the refs of what stands directly below it. */
 async function nodeOf(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
 ): Promise<Pick<TemplateContent, 'item'> & { children: ReadItem['children'] }> {
-  const { body } = await readItem(database, acting, ref)
+  const { body } = await readItem(database, actor, ref)
   const item = body as ReadItem & Readonly<Record<string, unknown>>
   const { title, type, description, children } = item
   const computed = new Set(
-    Object.values(acting.world.document.fields)
+    Object.values(actor.world.document.fields)
       .filter((field) => isComputed(field.kind))
       .map((field) => field.handle),
   )
@@ -68,20 +68,20 @@ const mostChildren = 200
 /** A template made from an item that exists, with what stands below it if wished. */
 export async function contentFrom(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
   withChildren: boolean,
 ): Promise<{ content: TemplateContent; left: readonly Stale[] }> {
-  const top = await nodeOf(database, acting, ref)
+  const top = await nodeOf(database, actor, ref)
   const below = withChildren ? top.children.slice(0, mostChildren) : []
   const children = await Promise.all(
     below.map(async (child, index) => {
-      const { item } = await nodeOf(database, acting, child.ref)
+      const { item } = await nodeOf(database, actor, child.ref)
       return { key: `c${index + 1}`, ...item }
     }),
   )
-  const { project } = await find(database, acting, ref)
-  const ground = groundOf(acting.world, { rulebook: null, project: project.id })
+  const { project } = await findItem(database, actor, ref)
+  const ground = groundOf(actor.world, { rulebook: null, project: project.id })
   return fitting({ item: top.item, children, links: [] }, ground)
 }
 

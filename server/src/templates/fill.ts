@@ -25,7 +25,7 @@ export interface Using {
 }
 /** A template's items for a project, without what no longer fits, and what was left out. */
 export function filledFor(
-  acting: ActorContext,
+  actor: ActorContext,
   row: TemplateRow,
   { project: code, blanks = {} }: Using,
 ): {
@@ -34,9 +34,9 @@ export function filledFor(
   left: readonly Stale[]
   content: TemplateContent
 } {
-  const { world, now } = acting
+  const { world, now } = actor
   const project = world.projects.find((one) => one.code === code || one.id === code)
-  if (!project || !seen(acting).includes(project.number)) throw notFound('project of this code')
+  if (!project || !seen(actor).includes(project.number)) throw notFound('project of this code')
   const ground = groundOf(world, { rulebook: null, project: project.id })
   const left = staleParts(row.content, ground)
   const undecided = left.find((one) => one.mend === null)
@@ -61,23 +61,23 @@ export function filledFor(
 
 export async function fill(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   using: Using,
 ): Promise<object> {
-  const { items, left } = filledFor(acting, await templateBy(database, acting, id), using)
+  const { items, left } = filledFor(actor, await templateBy(database, actor, id), using)
   return { item: items[0], children: items.slice(1), left }
 }
 /** Makes a template's item with everything below it: all of them, or none. */
 
 export async function makeFrom(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   using: Using,
 ): Promise<object> {
-  const row = await templateBy(database, acting, id)
-  const { project, items, left, content } = filledFor(acting, row, using)
+  const row = await templateBy(database, actor, id)
+  const { project, items, left, content } = filledFor(actor, row, using)
   return await inTransaction(database, async () => {
     const refs = new Map<string, string>()
     for (const item of items) {
@@ -85,12 +85,12 @@ export async function makeFrom(
       const title = item.under === null && using.title?.trim() ? using.title.trim() : item.title
       const over = item.under === null ? (using.over ?? {}) : {}
       const fields = {
-        ...withMe(acting, item.fields),
+        ...withMe(actor, item.fields),
         ...(over['fields'] as Record<string, unknown> | undefined),
       }
       const given = {
         ...(item.description === undefined ? {} : { description: item.description }),
-        ...withMe(acting, item.values),
+        ...withMe(actor, item.values),
         ...(parent ? { parent } : {}),
         ...over,
         ...(Object.keys(fields).length > 0 ? { fields } : {}),
@@ -98,11 +98,11 @@ export async function makeFrom(
         type: item.type,
         title,
       }
-      refs.set(item.key, (await makeInside(database, acting, given, undefined)).ref)
+      refs.set(item.key, (await makeInside(database, actor, given, undefined)).ref)
     }
     for (const link of content.links)
-      await linkItems(database, acting, link.kind, refs.get(link.from)!, refs.get(link.to)!)
-    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, acting.now])
+      await linkItems(database, actor, link.kind, refs.get(link.from)!, refs.get(link.to)!)
+    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, actor.now])
     return { ref: refs.get('item'), refs: [...refs.values()], left }
   })
 }

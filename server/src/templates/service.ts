@@ -15,8 +15,8 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
-import { recorderOf } from '../audit/recorder.ts'
-import { keepsProject, rulebooksKeptBy } from '../workspace/rights.ts'
+import { auditorOf } from '../audit/recorder.ts'
+import { isKeeperOfProject, rulebooksKeptBy } from '../workspace/rights.ts'
 
 export interface TemplateRow {
   readonly identity: string
@@ -34,7 +34,7 @@ export interface TemplateRow {
 const columns =
   't.identity, t.title, t.description, t.rulebook, (SELECT p.identity FROM project p WHERE p.id = t.project_id) AS project, t.content, t.retired, t.version, t.used_at, t.changed_at'
 
-const recorded = recorderOf('template')
+const recorded = auditorOf('template')
 
 export const templateEtag = ({ version }: { version: number }): string => `"${version}"`
 
@@ -73,13 +73,13 @@ function mayKeep(
   if (person.role === 'administrator') return true
   return template.project === null
     ? person.role === 'member' && rulebooksKeptBy(world, person).includes(template.rulebook ?? '')
-    : keepsProject(world, person, template.project)
+    : isKeeperOfProject(world, person, template.project)
 }
 
-function shown(acting: ActorContext, row: TemplateRow): object {
+function shown(actor: ActorContext, row: TemplateRow): object {
   const stales: readonly Stale[] = row.retired
     ? []
-    : staleParts(row.content, groundOf(acting.world, row))
+    : staleParts(row.content, groundOf(actor.world, row))
   return {
     id: row.identity,
     title: row.title,
@@ -93,29 +93,29 @@ function shown(acting: ActorContext, row: TemplateRow): object {
     changedAt: row.changed_at.toISOString(),
     stale: stales,
     blanks: blanksOf(row.content),
-    mayEdit: mayKeep(acting, row),
+    mayEdit: mayKeep(actor, row),
   }
 }
 
-export const seen = (acting: ActorContext): readonly number[] =>
-  visibleProjects(acting.world, acting.person)
+export const seen = (actor: ActorContext): readonly number[] =>
+  visibleProjects(actor.world, actor.person)
 
-export async function templates(database: Sequelize, acting: ActorContext): Promise<object> {
+export async function templates(database: Sequelize, actor: ActorContext): Promise<object> {
   const found = await rows<TemplateRow>(
     database,
     `SELECT ${columns} FROM template t WHERE t.project_id IS NULL OR t.project_id = ANY($1::int[]) ORDER BY t.title COLLATE "und-x-icu", t.id`,
-    [seen(acting)],
+    [seen(actor)],
   )
-  return { templates: found.map((row) => shown(acting, row)) }
+  return { templates: found.map((row) => shown(actor, row)) }
 }
 
 /** The templates that may be used in a project: its own, and those of the rulebooks it rests on. */
 export async function templatesFor(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   project: World['projects'][number],
 ): Promise<object[]> {
-  const { document } = acting.world
+  const { document } = actor.world
   const found = await rows<TemplateRow>(
     database,
     `SELECT ${columns} FROM template t WHERE NOT t.retired AND (t.project_id = $1 OR t.rulebook = ANY($2::text[])) ORDER BY t.title COLLATE "und-x-icu", t.id`,
@@ -133,14 +133,14 @@ export async function templatesFor(
 
 export async function templateBy(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   lock: '' | 'FOR UPDATE OF t' = '',
 ): Promise<TemplateRow> {
   const [row] = await rows<TemplateRow>(
     database,
     `SELECT ${columns} FROM template t WHERE t.identity = $2 AND (t.project_id IS NULL OR t.project_id = ANY($1::int[])) ${lock}`,
-    [seen(acting), id],
+    [seen(actor), id],
   )
   if (!row) throw notFound('template of this identity')
   return row
@@ -148,11 +148,11 @@ export async function templateBy(
 
 export async function readTemplate(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
 ): Promise<{ body: object; etag: string }> {
-  const row = await templateBy(database, acting, id)
-  return { body: shown(acting, row), etag: templateEtag(row) }
+  const row = await templateBy(database, actor, id)
+  return { body: shown(actor, row), etag: templateEtag(row) }
 }
 
 export interface TemplateGiven {
@@ -163,11 +163,11 @@ export interface TemplateGiven {
 }
 
 function judgeContent(
-  acting: ActorContext,
+  actor: ActorContext,
   owner: Pick<TemplateRow, 'rulebook' | 'project'>,
   content: TemplateContent,
 ): void {
-  const found = staleParts(content, groundOf(acting.world, owner))
+  const found = staleParts(content, groundOf(actor.world, owner))
   if (found.length > 0)
     throw invalid(
       found.map(({ pointer, message, mend }) => ({
@@ -181,8 +181,8 @@ function judgeContent(
 type Owner = Pick<TemplateRow, 'rulebook' | 'project'>
 
 /** The number of the project a new template belongs to, or null. @throws Problem where nobody may own it so */
-function judgeOwner(acting: ActorContext, { rulebook, project }: Owner): number | null {
-  const { world } = acting
+function judgeOwner(actor: ActorContext, { rulebook, project }: Owner): number | null {
+  const { world } = actor
   const pointer = '/rulebook'
   if ((rulebook === null) === (project === null))
     throw invalid([
@@ -202,9 +202,9 @@ function judgeOwner(acting: ActorContext, { rulebook, project }: Owner): number 
       },
     ])
   const number = project === null ? null : world.numbers.of('project', project)
-  if (number === undefined || (number !== null && !seen(acting).includes(number)))
+  if (number === undefined || (number !== null && !seen(actor).includes(number)))
     throw notFound('project of this identity')
-  if (!mayKeep(acting, { rulebook, project }))
+  if (!mayKeep(actor, { rulebook, project }))
     throw forbidden('Only the keepers of the rulebook or project make its templates.')
   return number
 }
@@ -212,14 +212,14 @@ function judgeOwner(acting: ActorContext, { rulebook, project }: Owner): number 
 /** Makes a template of a rulebook or a project. */
 export async function makeTemplate(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: NewTemplate,
 ): Promise<{ body: object; etag: string }> {
-  const { person, now } = acting
+  const { person, now } = actor
   const { title, description = '', rulebook = null, content } = given
   const owner = { rulebook, project: given.project ?? null }
-  const project = judgeOwner(acting, owner)
-  judgeContent(acting, owner, content)
+  const project = judgeOwner(actor, owner)
+  judgeContent(actor, owner, content)
   const id = newIdentity('te')
   return await inTransaction(database, async () => {
     await run(
@@ -236,25 +236,25 @@ export async function makeTemplate(
         person.number,
       ],
     )
-    await recorded(database, acting, 'made a template', id, { after: { title } }, { project })
-    return await readTemplate(database, acting, id)
+    await recorded(database, actor, 'made a template', id, { after: { title } }, { project })
+    return await readTemplate(database, actor, id)
   })
 }
 
 export async function changeTemplate(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   given: TemplateGiven,
   match: string,
 ): Promise<{ body: object; etag: string }> {
-  const { person, now } = acting
+  const { person, now } = actor
   return await inTransaction(database, async () => {
-    const row = await templateBy(database, acting, id, 'FOR UPDATE OF t')
-    if (!mayKeep(acting, row))
+    const row = await templateBy(database, actor, id, 'FOR UPDATE OF t')
+    if (!mayKeep(actor, row))
       throw forbidden('Only the keepers of its rulebook or project change this template.')
     judgeMatch(match, templateEtag(row), { title: row.title })
-    if (given.content) judgeContent(acting, row, given.content)
+    if (given.content) judgeContent(actor, row, given.content)
     await run(
       database,
       'UPDATE template SET title = $2, description = $3, content = $4::jsonb, retired = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1',
@@ -270,30 +270,30 @@ export async function changeTemplate(
     )
     await recorded(
       database,
-      acting,
+      actor,
       given.retired ? 'retired a template' : 'changed a template',
       id,
       { before: { title: row.title, content: row.content }, after: given },
-      { project: acting.world.numbers.of('project', row.project ?? '') ?? null },
+      { project: actor.world.numbers.of('project', row.project ?? '') ?? null },
     )
-    return await readTemplate(database, acting, id)
+    return await readTemplate(database, actor, id)
   })
 }
 
 /** Takes out of a template what no longer fits. */
 export async function mend(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: string,
   match: string,
 ): Promise<{ body: object; etag: string }> {
-  const row = await templateBy(database, acting, id)
-  const content = mendTemplate(row.content, groundOf(acting.world, row))
-  const left = staleParts(content, groundOf(acting.world, row))
+  const row = await templateBy(database, actor, id)
+  const content = mendTemplate(row.content, groundOf(actor.world, row))
+  const left = staleParts(content, groundOf(actor.world, row))
   if (left.length > 0)
     throw refused(
       `This takes a decision: ${left[0]!.message}`,
       left.map(({ pointer, message }) => ({ pointer: `/content${pointer}`, message })),
     )
-  return await changeTemplate(database, acting, id, { content }, match)
+  return await changeTemplate(database, actor, id, { content }, match)
 }

@@ -3,12 +3,12 @@ import { arrange, finishedBefore, type QueryContent, type ViewContent } from '@b
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
 import { answer, count } from '../queries/answers.ts'
-import { askingOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/asking.ts'
 import { propertiesOf } from '../queries/properties.ts'
-import { readKept } from '../queries/filter.ts'
+import { readSavedFilter } from '../queries/filter.ts'
 import { read } from '../saved/service.ts'
 import { cannotTellStatement } from '../sql/answers.ts'
-import { chosen } from '../items/row.ts'
+import { choiceShown } from '../items/row.ts'
 import { takeView } from './content.ts'
 import { standings } from './standings.ts'
 
@@ -22,34 +22,39 @@ export async function arranged(
   const view = given.kind === 'list' ? { ...given, board: null } : given
   takeView(context, view)
   const query = await read<QueryContent>(database, context, 'query', view.query)
-  const { condition, kept } = readKept(context.world, query.content.filter)
-  const asking = askingOf(context.world, context.person, context.now, context.query['as-of'])
-  const unknown = cannotTellStatement(asking, condition)
+  const { condition, kept } = readSavedFilter(context.world, query.content.filter)
+  const queryContext = queryContextOf(
+    context.world,
+    context.person,
+    context.now,
+    context.query['as-of'],
+  )
+  const unknown = cannotTellStatement(queryContext, condition)
   const cannotTell = unknown ? await count(database, unknown) : 0
   const base = { query: { id: query.id, title: query.title }, filter: kept, cannotTell }
   if (view.kind === 'list' || !view.board) {
     if (!view.group)
       return {
         ...base,
-        total: (await answer(database, asking, condition, { limit: 1, fields: 'ref' })).total,
+        total: (await answer(database, queryContext, condition, { limit: 1, fields: 'ref' })).total,
         groups: null,
       }
-    const groups = await standings(database, asking, condition, context, view.group, null)
+    const groups = await standings(database, queryContext, condition, context, view.group, null)
     return { ...base, groups, total: groups.reduce((sum, group) => sum + group.count, 0) }
   }
   const before = finishedBefore(
     view.board,
-    dayOf(asking.moment, context.world.zone),
+    dayOf(queryContext.moment, context.world.zone),
     context.world.zone,
   )
-  const found = await standings(database, asking, condition, context, view.board.by, before)
+  const found = await standings(database, queryContext, condition, context, view.board.by, before)
   const [property] = propertiesOf(context.world, [view.board.by], '/view')
   const title = (value: string | null) =>
     value === null
       ? null
       : (found.find((one) => one.value === value)?.shown ??
         (property!.type.kind === 'choice'
-          ? chosen(context.world, property!.type.domain, value, '')
+          ? choiceShown(context.world, property!.type.domain, value, '')
           : { id: value, title: value }))
   const arrangement = arrange(view.board, found)
   return {

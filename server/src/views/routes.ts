@@ -1,6 +1,6 @@
 import { ViewContent } from '@bluestem/core/views'
 import { Type } from 'typebox'
-import { keptEndpoints } from '../saved/endpoints.ts'
+import { savedEndpoints } from '../saved/endpoints.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { takeView } from './content.ts'
 import { arranged } from './arrange.ts'
@@ -21,7 +21,7 @@ export const viewEndpoints: readonly Endpoint[] = [
       body: await arranged(context.database, context, context.body.view),
     }),
   }),
-  ...keptEndpoints<ViewContent>({
+  ...savedEndpoints<ViewContent>({
     kind: 'view',
     plural: 'views',
     content: Type.Unsafe<ViewContent>(ViewContent),

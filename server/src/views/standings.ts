@@ -1,10 +1,10 @@
 import type { Condition } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
-import { ask } from '../queries/answers.ts'
+import { queryRows } from '../queries/answers.ts'
 import { standingStatement } from '../sql/answers.ts'
-import type { Asking } from '../sql/statement.ts'
-import { chosen, heldOf, shown } from '../items/row.ts'
+import type { QueryContext } from '../sql/statement.ts'
+import { choiceShown, valueOf, displayValue } from '../items/row.ts'
 import { groupable } from './content.ts'
 
 export interface Standing {
@@ -16,18 +16,18 @@ export interface Standing {
 
 export async function standings(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   condition: Condition,
   context: RequestContext,
   handle: string,
   before: number | null,
 ) {
   const property = groupable(context, handle, '/view')
-  const found = await ask<Standing>(
+  const found = await queryRows<Standing>(
     database,
-    standingStatement(asking, condition, property, before),
+    standingStatement(queryContext, condition, property, before),
   )
-  const { world } = asking
+  const { world } = queryContext
   const choices =
     property.type.kind === 'choice' ? world.vocabulary.choices(property.type.domain) : []
   const place = (value: string | null): number =>
@@ -46,7 +46,7 @@ export async function standings(
             : property.type.kind === 'choice'
               ? Number(key)
               : key
-      const held = heldOf(world, property, raw)
+      const held = valueOf(world, property, raw)
       const value = held === null ? null : String(held)
       return {
         value,
@@ -54,7 +54,7 @@ export async function standings(
         late,
         shown:
           property.type.kind === 'choice' && value !== null
-            ? chosen(world, property.type.domain, value, '')
+            ? choiceShown(world, property.type.domain, value, '')
             : value === null
               ? null
               : {
@@ -64,7 +64,7 @@ export async function standings(
                       ? value === 'true'
                         ? 'yes'
                         : 'no'
-                      : String(shown(world, property, held, '')),
+                      : String(displayValue(world, property, held, '')),
                 },
       }
     })

@@ -5,7 +5,7 @@ import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { calendarOfItem } from '../teams/service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Row } from '../items/row.ts'
+import type { ItemRow } from '../items/row.ts'
 
 type Limit = DefinitionsDocument['limits'][string] & { readonly id: string }
 
@@ -39,7 +39,7 @@ async function statesOf(database: Sequelize, world: World, id: number): Promise<
 }
 
 /** What an item's allowance under a limit depends on. */
-function allowedOf({ numbers, vocabulary }: World, row: Row): Allowed {
+function allowedOf({ numbers, vocabulary }: World, row: ItemRow): Allowed {
   const priority =
     row['priority_id'] === null ? null : numbers.identity('priority', row['priority_id'] as number)!
   return {
@@ -52,17 +52,17 @@ function allowedOf({ numbers, vocabulary }: World, row: Row): Allowed {
 /** Where the clocks of an item's time limits stand, and the calendar they run by. */
 export async function clocksOf(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: number,
   project: string,
-  row: Row,
+  row: ItemRow,
 ): Promise<object[]> {
-  const { world, now } = acting
+  const { world, now } = actor
   const limits = limitsOf(world.document, project)
   if (limits.length === 0) return []
   const states = await statesOf(database, world, id)
   const allowed = allowedOf(world, row)
-  const { calendar, team } = await calendarOfItem(database, acting, id, project)
+  const { calendar, team } = await calendarOfItem(database, actor, id, project)
   return limits.flatMap((limit) => {
     const clock = clockOf(limit, states, allowed, now.getTime(), calendar, world.zone)
     if (!clock) return []

@@ -2,11 +2,11 @@ import type { Sequelize } from 'sequelize'
 import { invalid, stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { changedSince } from './history.ts'
-import { authorOf, type Row } from '../items/row.ts'
-import { find, stateMeant } from './storedItem.ts'
+import { authorOf, type ItemRow } from '../items/row.ts'
+import { findItem, stateMeant } from './storedItem.ts'
 import { cleanText } from '@bluestem/core/work'
 import { inTransaction, rows } from '../database/connect.ts'
-import { changeItems, tell } from '../items/write.ts'
+import { changeItems, announce } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
 
@@ -14,21 +14,21 @@ import { holdEdition } from '../workspace/edition.ts'
 
 export async function judgeRead(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: number,
-  row: Row,
+  row: ItemRow,
   match: string,
 ): Promise<void> {
   const meant = stateMeant(match)
   if (meant === undefined || meant === (row['row_from'] as Date).getTime()) return
-  const changed = await changedSince(database, acting, id, meant)
+  const changed = await changedSince(database, actor, id, meant)
   if (
     changed.length === 0 ||
     changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'bulk job')
   )
     throw stale(changed)
 }
-export function saidWell(body: string): string {
+export function judgeComment(body: string): string {
   const clean = cleanText(body)
   if (!clean.ok || clean.text.trim() === '')
     throw invalid([
@@ -40,7 +40,7 @@ export function saidWell(body: string): string {
     ])
   return clean.text.trim()
 }
-export const keepComment = async (
+export const insertComment = async (
   database: Sequelize,
   { person }: ActorContext,
   id: number,
@@ -54,34 +54,34 @@ export const keepComment = async (
   ))
 /** Adds a comment; it is a new state of the item, whose count of comments moves. */
 
-export async function say(
+export async function addComment(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
   body: string,
 ): Promise<void> {
-  const said = saidWell(body)
+  const said = judgeComment(body)
   await inTransaction(database, async () => {
-    await holdEdition(database, acting.world)
-    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
+    await holdEdition(database, actor.world)
+    const { row, id, project } = await findItem(database, actor, ref, 'FOR UPDATE')
     const [changed] = await changeItems(
       database,
-      acting.world.columns,
+      actor.world.columns,
       [id],
       { comment_count: (row['comment_count'] as number) + 1 },
-      personAuthor(acting.person),
-      acting.now,
+      personAuthor(actor.person),
+      actor.now,
     )
-    await keepComment(database, acting, id, said, changed!.row_from)
-    await tell(database, 'item', ref, { project: project.number }, acting.now)
+    await insertComment(database, actor, id, said, changed!.row_from)
+    await announce(database, 'item', ref, { project: project.number }, actor.now)
   })
 }
 export async function comments(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
 ): Promise<object> {
-  const { id } = await find(database, acting, ref)
+  const { id } = await findItem(database, actor, ref)
   const found = await rows<{ id: number; body: string; by_id: number; at: Date }>(
     database,
     `SELECT id, body, by_id, at FROM comment WHERE item_id = $1 AND valid_to = 'infinity' ORDER BY at, id`,
@@ -92,7 +92,7 @@ export async function comments(
       id: number,
       body,
       at: at.toISOString(),
-      by: authorOf(acting.world, { by_kind: 0, by_id }),
+      by: authorOf(actor.world, { by_kind: 0, by_id }),
     })),
   }
 }

@@ -1,32 +1,32 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
-import { changeItems, tell } from '../items/write.ts'
+import { changeItems, announce } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { holdEdition } from '../workspace/edition.ts'
 import { judgeRead } from './comments.ts'
-import { find } from './storedItem.ts'
+import { findItem } from './storedItem.ts'
 
 /** Deletes an item: it answers no question about the present any more, and its history stays. */
 
-export async function remove(
+export async function deleteItem(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
   match: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    await holdEdition(database, acting.world)
-    const { row, id, project } = await find(database, acting, ref, 'FOR UPDATE')
-    await judgeRead(database, acting, id, row, match)
+    await holdEdition(database, actor.world)
+    const { row, id, project } = await findItem(database, actor, ref, 'FOR UPDATE')
+    await judgeRead(database, actor, id, row, match)
     await changeItems(
       database,
-      acting.world.columns,
+      actor.world.columns,
       [id],
       { deleted: true },
-      personAuthor(acting.person),
-      acting.now,
+      personAuthor(actor.person),
+      actor.now,
     )
-    await tell(database, 'item', ref, { project: project.number }, acting.now)
+    await announce(database, 'item', ref, { project: project.number }, actor.now)
   })
 }

@@ -1,9 +1,9 @@
-import { pickOne, type Reading, readValues } from './given.ts'
-import type { Row } from '../items/row.ts'
+import { pickOne, type ReadValues, readValues } from './given.ts'
+import type { ItemRow } from '../items/row.ts'
 import { type EditItem, refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows } from '../database/connect.ts'
-import { changeItems, keepText, tell } from '../items/write.ts'
+import { changeItems, saveText, announce } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { rememberLabels } from '../labels/recent.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -12,8 +12,8 @@ import { judgeBelow, judgeParent } from './parent.ts'
 import { judgeFamilies, keeperOf } from './making.ts'
 import { placed } from './position.ts'
 import { holdEdition } from '../workspace/edition.ts'
-import { judgeRead, keepComment, saidWell } from './comments.ts'
-import { find, type StoredItem } from './storedItem.ts'
+import { judgeRead, insertComment, judgeComment } from './comments.ts'
+import { findItem, type StoredItem } from './storedItem.ts'
 import { flowOf, typesOf } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import { refused } from '../problems/problem.ts'
@@ -22,11 +22,11 @@ import type { Project, World } from '../workspace/world.ts'
 type Values = Record<string, unknown>
 
 /** Labels that are in the item's new state and were not in the one before. */
-const added = (values: Values, row: Row, column: 'labels' | 'components'): number[] =>
+const added = (values: Values, row: ItemRow, column: 'labels' | 'components'): number[] =>
   (values[column] as number[]).filter((one) => !(row[column] as number[]).includes(one))
 
 /** What follows from a change of hold: a reason stands only while an item is on hold. */
-function holdValues(values: Values, row: Row): Values {
+function holdValues(values: Values, row: ItemRow): Values {
   const { hold_reason: reason, ...others } = values
   if (values['on_hold'] === false) return { ...values, hold_reason: null }
   if (reason === undefined || values['on_hold'] !== undefined || row['on_hold']) return values
@@ -34,7 +34,7 @@ function holdValues(values: Values, row: Row): Values {
 }
 
 /** The keeper of a component that an item gets, where the item has nobody and nobody is given. */
-function keeperValues(world: World, values: Values, row: Row): Values {
+function keeperValues(world: World, values: Values, row: ItemRow): Values {
   if (!Array.isArray(values['components']) || 'assignee_id' in values) return {}
   if (row['assignee_id'] !== null) return {}
   const keeper = keeperOf(world, added(values, row, 'components'))
@@ -44,30 +44,30 @@ function keeperValues(world: World, values: Values, row: Row): Values {
 /** Judges how an item would stand to its parent and to what is below it. */
 async function judgeFamily(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: number,
   type: string,
   values: Values,
-  row: Row,
+  row: ItemRow,
 ): Promise<void> {
   const changesType = values['type_id'] !== undefined
   const parent = values['parent_id'] === undefined ? row['parent_id'] : values['parent_id']
   if (typeof parent === 'number' && (changesType || values['parent_id'] !== undefined))
-    await judgeParent(database, acting, id, type, parent)
-  if (changesType) await judgeBelow(database, acting, id, type)
+    await judgeParent(database, actor, id, type, parent)
+  if (changesType) await judgeBelow(database, actor, id, type)
 }
 
 /** The values an edit gives, with what follows from them, judged against the item as it is. */
 async function judgeEdit(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   { row, id, project }: StoredItem,
   given: EditItem,
-): Promise<{ read: Reading; type: string; values: Values }> {
-  const { world } = acting
+): Promise<{ read: ReadValues; type: string; values: Values }> {
+  const { world } = actor
   const { comment: _comment, ...changes } = given
-  const read = await readValues(database, acting, { ...changes }, project, row)
-  const position = await placed(database, acting, given, project)
+  const read = await readValues(database, actor, { ...changes }, project, row)
+  const position = await placed(database, actor, given, project)
   const values = holdValues({ ...read.values, ...position }, row)
   judgeMoves(world, project, row, values)
   if (Array.isArray(values['labels']))
@@ -77,25 +77,25 @@ async function judgeEdit(
     const labels = (values['labels'] ?? row['labels']) as number[]
     judgeFamilies(world, world.document.projects[project.id]!, type, labels)
   }
-  await judgeFamily(database, acting, id, type, values, row)
+  await judgeFamily(database, actor, id, type, values, row)
   return { read, type, values: { ...values, ...keeperValues(world, values, row) } }
 }
 
 /** Judges what the status asks that an item enters. */
 async function judgeStatus(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   project: Project,
   type: string,
-  after: Row,
-  before: Row,
+  after: ItemRow,
+  before: ItemRow,
   commented: boolean,
 ): Promise<void> {
-  const { world } = acting
+  const { world } = actor
   const status = world.numbers.identity('status', after['status_id'] as number)!
   const facts = await enteringFacts(
     database,
-    acting,
+    actor,
     project,
     { ...after, status_id: before['status_id'] },
     commented,
@@ -113,32 +113,32 @@ async function descriptionOf(database: Sequelize, id: number): Promise<string | 
 }
 
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
-export async function edit(
+export async function editItem(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
   given: EditItem,
   match: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    await holdEdition(database, acting.world)
-    const found = await find(database, acting, ref, 'FOR UPDATE')
-    await judgeRead(database, acting, found.id, found.row, match)
-    const said = given.comment === undefined ? undefined : saidWell(given.comment)
-    const { read, type, values } = await judgeEdit(database, acting, found, given)
+    await holdEdition(database, actor.world)
+    const found = await findItem(database, actor, ref, 'FOR UPDATE')
+    await judgeRead(database, actor, found.id, found.row, match)
+    const said = given.comment === undefined ? undefined : judgeComment(given.comment)
+    const { read, type, values } = await judgeEdit(database, actor, found, given)
     const { id, row, project } = found
     const before = await descriptionOf(database, id)
     const description = read.description === undefined ? before : read.description
     if (values['status_id'] !== undefined) {
       const after = { ...row, ...values, description }
-      await judgeStatus(database, acting, project, type, after, row, said !== undefined)
+      await judgeStatus(database, actor, project, type, after, row, said !== undefined)
     }
     const differs =
       description !== before ||
       Object.entries(values).some(([column, value]) => !sameStored(row[column], value))
     if (!differs && said === undefined) return
-    await writeEdit(database, acting, found, { values, types: read.types, description, said })
-    await tell(database, 'item', ref, { project: project.number }, acting.now)
+    await writeEdit(database, actor, found, { values, types: read.types, description, said })
+    await announce(database, 'item', ref, { project: project.number }, actor.now)
   })
 }
 
@@ -152,18 +152,18 @@ interface JudgedEdit {
 /** Writes a judged edit: the new state, its text, its comment, and which labels the person gave last. */
 async function writeEdit(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   { id, row }: StoredItem,
   { values, types, description, said }: JudgedEdit,
 ): Promise<void> {
-  const { world, person, now } = acting
+  const { world, person, now } = actor
   const counted =
     said === undefined ? values : { ...values, comment_count: (row['comment_count'] as number) + 1 }
   const author = personAuthor(person)
   const [changed] = await changeItems(database, world.columns, [id], counted, author, now, types)
   const { row_from: from } = changed!
-  await keepText(database, id, String(values['title'] ?? row['title']), description, from)
-  if (said !== undefined) await keepComment(database, acting, id, said, from)
+  await saveText(database, id, String(values['title'] ?? row['title']), description, from)
+  if (said !== undefined) await insertComment(database, actor, id, said, from)
   if (Array.isArray(values['labels']))
     await rememberLabels(database, person.number, added(values, row, 'labels'), now)
 }
@@ -183,7 +183,7 @@ export const sameStored = (a: unknown, b: unknown): boolean => {
 export function judgeMoves(
   world: World,
   project: Project,
-  row: Row,
+  row: ItemRow,
   values: Record<string, unknown>,
 ): void {
   const rulebook = world.document.projects[project.id]!

@@ -5,9 +5,9 @@ import { rows } from '../database/connect.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { refused } from '../problems/problem.ts'
 import { columnOf } from '../sql/property.ts'
-import type { Asking } from '../sql/statement.ts'
+import type { QueryContext } from '../sql/statement.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Row } from '../items/row.ts'
+import type { ItemRow } from '../items/row.ts'
 
 /** The flow an item is in: its project's, for its type. */
 export const flowFor = (world: World, project: string, type: string): Flow =>
@@ -18,7 +18,7 @@ export async function enteringFacts(
   database: Sequelize,
   { world, person }: ActorContext,
   project: Project,
-  row: Row,
+  row: ItemRow,
   reasoned: boolean,
 ): Promise<Entering> {
   const id = row['id'] as number
@@ -48,9 +48,9 @@ export async function enteringFacts(
 }
 
 /** Whether a row holds something in a field, named by identity or, for a built-in one, by handle. */
-export function holdsSomething(world: World, row: Row, field: string): boolean {
+export function holdsSomething(world: World, row: ItemRow, field: string): boolean {
   const property = world.vocabulary.properties.get(world.document.fields[field]?.handle ?? field)
-  const column = property && columnOf({ world } as Asking, property)
+  const column = property && columnOf({ world } as QueryContext, property)
   const value = column ? row[column] : field === 'description' ? row['description'] : undefined
   return (
     value !== null &&

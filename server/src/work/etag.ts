@@ -1,6 +1,6 @@
-import type { Row } from '../items/row.ts'
+import type { ItemRow } from '../items/row.ts'
 import type { World } from '../workspace/world.ts'
 
 /** The ETag of an item is the instant its present state began, and the edition in whose words it is told. */
-export const etagOf = (world: World, row: Row): string =>
+export const etagOf = (world: World, row: ItemRow): string =>
   `"${(row['row_from'] as Date).getTime()}.${world.edition}"`

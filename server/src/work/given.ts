@@ -1,14 +1,14 @@
 import { type Field, isComputed } from '@bluestem/core/definitions'
-import type { Domain, Held, Property } from '@bluestem/core/queries'
+import type { Domain, FactValue, Property } from '@bluestem/core/queries'
 import { givenHandles, readValue, type Rules } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { columnTypes } from '../workspace/columns.ts'
 import type { Project, World } from '../workspace/world.ts'
-import { invalid, type Wrong } from '../problems/problem.ts'
+import { invalid, type ProblemDetail } from '../problems/problem.ts'
 import { columnOf } from '../sql/property.ts'
-import type { Asking } from '../sql/statement.ts'
+import type { QueryContext } from '../sql/statement.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Row } from '../items/row.ts'
+import type { ItemRow } from '../items/row.ts'
 import { parentId } from './parent.ts'
 
 /** What rules a value of a custom field must meet beside its kind. */
@@ -24,7 +24,7 @@ const rulesOf = (field: Field | undefined): Rules => ({
 const fieldByHandle = (world: World, handle: string): [string, Field] | undefined =>
   Object.entries(world.document.fields).find(([, field]) => field.handle === handle)
 
-export interface Reading {
+export interface ReadValues {
   readonly values: Record<string, unknown>
   readonly types: Record<string, string>
   readonly description?: string | null
@@ -61,7 +61,7 @@ function valuesGiven(given: Record<string, unknown>): GivenValue[] {
 function propertyGiven(
   world: World,
   { handle, pointer, amongFields }: GivenValue,
-): { property: Property } | { wrong: Wrong } {
+): { property: Property } | { wrong: ProblemDetail } {
   const property = world.vocabulary.properties.get(handle)
   if (property?.builtIn && amongFields)
     return {
@@ -98,12 +98,12 @@ function heldGiven(
   world: World,
   { handle, raw, pointer }: GivenValue,
   property: Property,
-): { value: Held } | { wrong: Wrong } {
+): { value: FactValue } | { wrong: ProblemDetail } {
   const rules = handle === 'title' ? { longest: 300 } : rulesOf(fieldByHandle(world, handle)?.[1])
   const reading = readValue(property, rules, raw, world.vocabulary)
   if (!reading.ok) {
     const { message, expected, found } = reading
-    return { wrong: { pointer, message, expected, found } }
+    return { wrong: { pointer, message: message, expected, found } }
   }
   if (handle === 'title' && reading.value === null)
     return { wrong: { pointer, message: 'An item needs a title.', expected: 'a title' } }
@@ -120,22 +120,22 @@ function castOf(world: World, handle: string): string | undefined {
 /** Reads what was given of an item into columns; every value that does not fit is told, each with its place. */
 export async function readValues(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: Record<string, unknown>,
   project: Project,
-  held: Row = {},
-): Promise<Reading> {
-  const { world } = acting
+  held: ItemRow = {},
+): Promise<ReadValues> {
+  const { world } = actor
   const values: Record<string, unknown> = {}
   const types: Record<string, string> = {}
-  const wrong: Wrong[] = []
+  const wrong: ProblemDetail[] = []
   let description: string | null | undefined
   for (const one of valuesGiven(given)) {
     const { handle, pointer } = one
     const named = propertyGiven(world, one)
     const read = 'wrong' in named ? named : heldGiven(world, one, named.property)
     if ('wrong' in read || 'wrong' in named) {
-      wrong.push('wrong' in named ? named.wrong : (read as { wrong: Wrong }).wrong)
+      wrong.push('wrong' in named ? named.wrong : (read as { wrong: ProblemDetail }).wrong)
       continue
     }
     if (handle === 'description') {
@@ -143,15 +143,15 @@ export async function readValues(
       continue
     }
     const { property } = named
-    const column = columnOf({ world } as Asking, property)!
+    const column = columnOf({ world } as QueryContext, property)!
     const retired = retiredIn(world, property, read.value, held[column], project)
     if (retired) {
       const message = `${property.title}: ${retired}`
-      wrong.push({ pointer, message, expected: 'a value that is offered' })
+      wrong.push({ pointer, message: message, expected: 'a value that is offered' })
       continue
     }
     try {
-      values[column] = await stored(database, acting, property, read.value, project)
+      values[column] = await stored(database, actor, property, read.value, project)
     } catch (error) {
       wrong.push({ pointer, message: (error as Error).message })
     }
@@ -162,7 +162,7 @@ export async function readValues(
   return { values, types, ...(description === undefined ? {} : { description }) }
 }
 
-const listOf = (value: Held): readonly string[] => {
+const listOf = (value: FactValue): readonly string[] => {
   if (Array.isArray(value)) return value as readonly string[]
   return value === null ? [] : [String(value)]
 }
@@ -191,7 +191,7 @@ function whyNotOffered(
 function retiredIn(
   world: World,
   { type }: Property,
-  value: Held,
+  value: FactValue,
   held: unknown,
   project: Project,
 ): string | undefined {
@@ -209,12 +209,12 @@ function retiredIn(
 /** A held value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
 async function stored(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   property: Property,
-  held: Held,
+  held: FactValue,
   project: Project,
 ): Promise<unknown> {
-  const { numbers } = acting.world
+  const { numbers } = actor.world
   if (property.type.kind === 'array')
     return (held as readonly string[])
       .map((id) => numbers.of((property.type as { domain: 'label' }).domain, id)!)
@@ -222,14 +222,14 @@ async function stored(
   if (held === null) return null
   if (property.type.kind === 'timestamp') return new Date(held as number)
   if (property.type.kind !== 'choice') return held
-  if (property.type.domain === 'item') return await parentId(database, acting, String(held))
+  if (property.type.domain === 'item') return await parentId(database, actor, String(held))
   const number = numbers.of(property.type.domain, String(held))!
   if (
     property.handle === 'priority' &&
-    acting.world.vocabulary.rungOf(project.id, String(held)) === null
+    actor.world.vocabulary.rungOf(project.id, String(held)) === null
   )
     throw new Error(
-      `The priority “${acting.world.vocabulary.choice('priority', String(held))?.title}” is not on the ladder of ${project.title}.`,
+      `The priority “${actor.world.vocabulary.choice('priority', String(held))?.title}” is not on the ladder of ${project.title}.`,
     )
   return number
 }

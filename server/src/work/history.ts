@@ -6,7 +6,7 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
 import { isNumber } from './storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { authorOf, factsOf, itemOfFacts, type Row } from '../items/row.ts'
+import { authorOf, factsOf, itemOfFacts, type ItemRow } from '../items/row.ts'
 
 const statesSql = (
   world: World,
@@ -18,10 +18,10 @@ const statesSql = (
 /** Everything that happened to an item, oldest first: each state with its span, who made it, and what changed, in words. */
 export async function history(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
 ): Promise<object> {
-  const { world, person } = acting
+  const { world, person } = actor
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
   const visible = visibleProjects(world, person)
@@ -34,7 +34,7 @@ export async function history(
         )
       : []
   if (!item) throw notFound(`item ${ref}`)
-  return { versions: await versions(database, acting, item.id, visible) }
+  return { versions: await versions(database, actor, item.id, visible) }
 }
 
 async function versions(
@@ -43,7 +43,7 @@ async function versions(
   id: number,
   visible: readonly number[],
 ): Promise<object[]> {
-  const states = await rows<Row>(database, statesSql(world), [id, visible])
+  const states = await rows<ItemRow>(database, statesSql(world), [id, visible])
   const facts = states.map((row) => factsOf(world, row))
   return states.map((row, index) => ({
     from: (row['valid_from'] as Date).toISOString(),
@@ -57,16 +57,15 @@ async function versions(
 /** What was changed since the version somebody read, for the answer to a lost race. */
 export async function changedSince(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   id: number,
   since: number,
 ): Promise<{ from: string; by: { kind: string }; words: object }[]> {
-  const all = (await versions(
-    database,
-    acting,
-    id,
-    visibleProjects(acting.world, acting.person),
-  )) as { from: string; by: { kind: string }; words: object }[]
+  const all = (await versions(database, actor, id, visibleProjects(actor.world, actor.person))) as {
+    from: string
+    by: { kind: string }
+    words: object
+  }[]
   return all
     .filter((version) => Date.parse(version.from) > since)
     .map(({ from, by, words }) => ({ from, by, words }))

@@ -2,18 +2,18 @@ import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
 import { changeItems } from '../items/write.ts'
 import { invalid, refused } from '../problems/problem.ts'
-import { find } from './storedItem.ts'
+import { findItem } from './storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Links one item with another in the direction of the kind's title. What a kind may join, and whether a circle is refused, its definition says. */
 export async function linkItems(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   kind: string,
   from: string,
   to: string,
 ): Promise<void> {
-  const { world, person, now } = acting
+  const { world, person, now } = actor
   const definition = world.document.linkKinds[kind]
   if (!definition || definition.retired)
     throw invalid([
@@ -25,8 +25,8 @@ export async function linkItems(
       },
     ])
   const [a, b] = [
-    await find(database, acting, from, 'FOR UPDATE'),
-    await find(database, acting, to, 'FOR UPDATE'),
+    await findItem(database, actor, from, 'FOR UPDATE'),
+    await findItem(database, actor, to, 'FOR UPDATE'),
   ]
   if (a.id === b.id) throw refused('An item is not linked with itself.')
   const type = (row: typeof a): string =>

@@ -4,14 +4,14 @@ import { phases } from '@bluestem/core/queries'
 import type { MakeItem } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows } from '../database/connect.ts'
-import { keepText, makeItem, tell } from '../items/write.ts'
+import { saveText, makeItem, announce } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { invalid, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeFamilies, judgeRequired, standardValues } from './making.ts'
-import { pickOne, type Reading, readValues } from './given.ts'
+import { pickOne, type ReadValues, readValues } from './given.ts'
 import { judgeParent } from './parent.ts'
 import { holdEdition } from '../workspace/edition.ts'
 
@@ -68,14 +68,14 @@ function startingStatus(
 /** What is given of a new item, judged, with what its definitions give where nothing is said. */
 async function judgeNew(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: MakeItem,
   project: Project,
   rulebook: string,
-): Promise<{ read: Reading; labels: readonly number[]; values: Record<string, unknown> }> {
-  const { world } = acting
-  const completed = standardValues(acting, rulebook, project, { ...given })
-  const read = await readValues(database, acting, completed, project)
+): Promise<{ read: ReadValues; labels: readonly number[]; values: Record<string, unknown> }> {
+  const { world } = actor
+  const completed = standardValues(actor, rulebook, project, { ...given })
+  const read = await readValues(database, actor, completed, project)
   const type = world.numbers.identity('type', read.values['type_id'] as number)!
   judgeOffered(world, rulebook, project, type)
   const status = startingStatus(
@@ -85,7 +85,7 @@ async function judgeNew(
     read.values['status_id'] as number | undefined,
   )
   if (typeof read.values['parent_id'] === 'number')
-    await judgeParent(database, acting, null, type, read.values['parent_id'])
+    await judgeParent(database, actor, null, type, read.values['parent_id'])
   judgeRequired(world, rulebook, type, read)
   const labels = pickOne(world, (read.values['labels'] as number[] | undefined) ?? [], [])
   judgeFamilies(world, rulebook, type, labels)
@@ -103,16 +103,16 @@ async function judgeNew(
 /** Makes an item inside a transaction that may make more. */
 export async function makeInside(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: MakeItem,
   key: string | undefined,
 ): Promise<{ ref: string; made: boolean }> {
-  const { world, person, now } = acting
-  const { project, rulebook } = projectGiven(acting, given.project)
+  const { world, person, now } = actor
+  const { project, rulebook } = projectGiven(actor, given.project)
   await holdEdition(database, world)
   const before = key ? await answeredBefore(database, person.number, key) : undefined
   if (before !== undefined) return { ref: before, made: false }
-  const { read, labels, values } = await judgeNew(database, acting, given, project, rulebook)
+  const { read, labels, values } = await judgeNew(database, actor, given, project, rulebook)
   const { number, last } = await nextInProject(database, project)
   const row = {
     ...values,
@@ -122,7 +122,7 @@ export async function makeInside(
     position: orderBetween(last, null),
   }
   const id = await makeItem(database, row, personAuthor(person), now, read.types)
-  await keepText(database, id, String(read.values['title']), read.description ?? null, now)
+  await saveText(database, id, String(read.values['title']), read.description ?? null, now)
   await rememberLabels(database, person.number, labels, now)
   const ref = `${project.code}/${number}`
   if (key)
@@ -131,7 +131,7 @@ export async function makeInside(
       'INSERT INTO answered (by_id, key, subject) VALUES ($1, $2, $3) RETURNING key',
       [person.number, key, ref],
     )
-  await tell(database, 'item', ref, { project: project.number }, now)
+  await announce(database, 'item', ref, { project: project.number }, now)
   return { ref, made: true }
 }
 
@@ -191,10 +191,10 @@ export async function nextPosition(
 }
 /** Makes an item; with an idempotency key, asking again gives the item made the first time. */
 
-export const make = async (
+export const makeItemOnce = async (
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: MakeItem,
   key: string | undefined,
 ): Promise<{ ref: string; made: boolean }> =>
-  await inTransaction(database, async () => await makeInside(database, acting, given, key))
+  await inTransaction(database, async () => await makeInside(database, actor, given, key))

@@ -12,7 +12,7 @@ import type { Project, World } from '../workspace/world.ts'
 import { invalid } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { holdsSomething } from './entering.ts'
-import type { Reading } from './given.ts'
+import type { ReadValues } from './given.ts'
 
 type Given = Readonly<Record<string, unknown>>
 
@@ -77,7 +77,7 @@ export function judgeRequired(
   world: World,
   rulebook: string,
   type: string,
-  { values, description }: Reading,
+  { values, description }: ReadValues,
 ): void {
   const row = { ...values, description }
   const missing = formOf(world.document, rulebook, type, 'make').filter(

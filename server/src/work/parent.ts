@@ -1,18 +1,18 @@
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
-import { find } from './storedItem.ts'
+import { findItem } from './storedItem.ts'
 import { mayStandBelow } from '@bluestem/core/definitions'
 import { rows } from '../database/connect.ts'
 import { refused } from '../problems/problem.ts'
-import { refOf, type Row } from '../items/row.ts'
+import { refOf, type ItemRow } from '../items/row.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 
 export async function parentId(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
 ): Promise<number> {
-  return (await find(database, acting, ref)).id
+  return (await findItem(database, actor, ref)).id
 }
 /** The lock under which the tree of items changes: two moves at once could close a circle that neither sees. */
 export const treeLock = 7104
@@ -26,7 +26,7 @@ export async function judgeParent(
   parent: number,
 ): Promise<void> {
   await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
-  const [above] = await rows<Row>(
+  const [above] = await rows<ItemRow>(
     database,
     'SELECT id, type_id, number, project_id FROM item WHERE id = $1',
     [parent],
@@ -85,7 +85,7 @@ export async function judgeBelow(
   type: string,
 ): Promise<void> {
   await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
-  const children = await rows<Row>(
+  const children = await rows<ItemRow>(
     database,
     'SELECT number, project_id, type_id FROM item WHERE parent_id = $1 AND NOT deleted ORDER BY id',
     [id],

@@ -4,19 +4,19 @@ import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Project } from '../workspace/world.ts'
 import { holdProject, nextPosition } from './makeItem.ts'
-import { find } from './storedItem.ts'
+import { findItem } from './storedItem.ts'
 
 /** The key of a place in hand order: right after one neighbour, or right before the other where there is none; what others put between the two meanwhile stays beside it. */
 export async function placed(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   given: EditItem,
   project: Project,
 ): Promise<{ position?: string }> {
   if (!given.position) return {}
   await holdProject(database, project)
   const positionOf = async (ref: string | undefined): Promise<string | null> =>
-    ref ? ((await find(database, acting, ref)).row['position'] as string) : null
+    ref ? ((await findItem(database, actor, ref)).row['position'] as string) : null
   const [after, before] = [
     await positionOf(given.position.after),
     await positionOf(given.position.before),

@@ -4,13 +4,13 @@ import { refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { etagOf } from './etag.ts'
-import { askingOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/asking.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { clocksOf } from './clocks.ts'
 import { enteringFacts, flowFor, missingFor } from './entering.ts'
-import { itemColumns, itemOf, refOf, type Row } from '../items/row.ts'
-import { find } from './storedItem.ts'
-import { type Asking, Binds } from '../sql/statement.ts'
+import { itemColumns, itemOf, refOf, type ItemRow } from '../items/row.ts'
+import { findItem } from './storedItem.ts'
+import { type QueryContext, Binds } from '../sql/statement.ts'
 
 interface ChosenStatus {
   readonly id: string
@@ -25,8 +25,8 @@ const chosenStatus = ({ document }: World, id: string): ChosenStatus => ({
 })
 
 /** What stands directly below an item, as its page lists it: at most two hundred. */
-async function childrenOf(database: Sequelize, { world, visible }: Asking, id: number) {
-  const children = await rows<Row>(
+async function childrenOf(database: Sequelize, { world, visible }: QueryContext, id: number) {
+  const children = await rows<ItemRow>(
     database,
     `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`,
     [id, visible],
@@ -52,17 +52,17 @@ async function statusSince(database: Sequelize, id: number, status: unknown): Pr
 /** Where an item may go, with what each move still needs, and where it may not, with why. */
 async function movesOf(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   project: Project,
-  row: Row,
+  row: ItemRow,
 ): Promise<{ moves: object[]; refusals: object[] }> {
-  const { world } = acting
+  const { world } = actor
   const status = world.numbers.identity('status', row['status_id'] as number)!
   const type = world.numbers.identity('type', row['type_id'] as number)!
   const flow = flowFor(world, project.id, type)
   const entering =
     flow.requirements.size > 0
-      ? await enteringFacts(database, acting, project, row, false)
+      ? await enteringFacts(database, actor, project, row, false)
       : undefined
   const moves = movesFrom(flow, status, world.document.statuses).map((to) => {
     const requirement = flow.requirements.get(to)
@@ -83,44 +83,44 @@ async function movesOf(
 /** One item whole: its values, where it may go, and how it stands to its relatives. */
 export async function readItem(
   database: Sequelize,
-  acting: ActorContext,
+  actor: ActorContext,
   ref: string,
 ): Promise<{ body: object; etag: string }> {
-  const { world } = acting
-  const { row, id, project } = await find(database, acting, ref)
-  const asking = askingOf(world, acting.person, acting.now)
+  const { world } = actor
+  const { row, id, project } = await findItem(database, actor, ref)
+  const queryContext = queryContextOf(world, actor.person, actor.now)
   const since = await statusSince(database, id, row['status_id'])
   const etag = etagOf(world, row)
   return {
     etag,
     body: {
-      ...(await itemById(database, asking, id)),
+      ...(await rowOfItem(database, queryContext, id)),
       etag,
       rulebook: world.document.projects[project.id],
       statusSince: since.toISOString(),
       holdSince: row['held_since'],
-      ...(await movesOf(database, acting, project, row)),
-      limits: await clocksOf(database, acting, id, project.id, row),
-      children: await childrenOf(database, asking, id),
+      ...(await movesOf(database, actor, project, row)),
+      limits: await clocksOf(database, actor, id, project.id, row),
+      children: await childrenOf(database, queryContext, id),
     },
   }
 }
 
-export const chosenType = (world: World, row: Row): object => {
+export const chosenType = (world: World, row: ItemRow): object => {
   const id = world.numbers.identity('type', row['type_id'] as number)!
   const type = world.document.types[id]!
   return { id, title: type.title, mark: `${type.monogram}${type.tier}` }
 }
-export async function itemById(
+export async function rowOfItem(
   database: Sequelize,
-  asking: Asking,
+  queryContext: QueryContext,
   id: number,
 ): Promise<Record<string, unknown>> {
   const binds = new Binds()
-  const properties = [...asking.world.vocabulary.properties.values()]
+  const properties = [...queryContext.world.vocabulary.properties.values()]
   const { sql, bind } = binds.statement(
-    `SELECT ${itemColumns(asking, properties)('x', binds).join(', ')} FROM item x WHERE x.id = ${binds.bind(id, 'int')}`,
+    `SELECT ${itemColumns(queryContext, properties)('x', binds).join(', ')} FROM item x WHERE x.id = ${binds.bind(id, 'int')}`,
   )
-  const [row] = await rows<Row>(database, sql, bind)
-  return itemOf(asking.world, row!, properties)
+  const [row] = await rows<ItemRow>(database, sql, bind)
+  return itemOf(queryContext.world, row!, properties)
 }

@@ -2,10 +2,10 @@ import { EditItem, MakeComment, MakeItem } from '@bluestem/core/work'
 import { endpoint, type Endpoint, type RequestContext } from '../http/endpoint.ts'
 import { keyOf, matchOf } from '../http/headers.ts'
 import { history } from './history.ts'
-import { comments, say } from './comments.ts'
-import { remove } from './deleteItem.ts'
-import { edit } from './editItem.ts'
-import { make } from './makeItem.ts'
+import { comments, addComment } from './comments.ts'
+import { deleteItem } from './deleteItem.ts'
+import { editItem } from './editItem.ts'
+import { makeItemOnce } from './makeItem.ts'
 import { readItem } from './readItem.ts'
 
 const ref = ({ params }: RequestContext<{ code: string; number: string }>): string =>
@@ -19,7 +19,12 @@ export const workEndpoints: readonly Endpoint[] = [
     summary: 'Makes an item.',
     body: MakeItem,
     answer: async (context) => {
-      const made = await make(context.database, context, context.body, keyOf(context.request))
+      const made = await makeItemOnce(
+        context.database,
+        context,
+        context.body,
+        keyOf(context.request),
+      )
       const { body, etag } = await readItem(context.database, context, made.ref)
       return {
         status: made.made ? 201 : 200,
@@ -43,7 +48,13 @@ export const workEndpoints: readonly Endpoint[] = [
     summary: 'Changes an item.',
     body: EditItem,
     answer: async (context) => {
-      await edit(context.database, context, ref(context), context.body, matchOf(context.request))
+      await editItem(
+        context.database,
+        context,
+        ref(context),
+        context.body,
+        matchOf(context.request),
+      )
       return await readItem(context.database, context, ref(context))
     },
   }),
@@ -53,7 +64,7 @@ export const workEndpoints: readonly Endpoint[] = [
     role: 'member',
     summary: 'Deletes an item; its history stays.',
     answer: async (context) => (
-      await remove(context.database, context, ref(context), matchOf(context.request)),
+      await deleteItem(context.database, context, ref(context), matchOf(context.request)),
       {}
     ),
   }),
@@ -78,7 +89,7 @@ export const workEndpoints: readonly Endpoint[] = [
     summary: 'Says something about an item.',
     body: MakeComment,
     answer: async (context) => {
-      await say(context.database, context, ref(context), context.body.body)
+      await addComment(context.database, context, ref(context), context.body.body)
       return { status: 201, body: await comments(context.database, context, ref(context)) }
     },
   }),

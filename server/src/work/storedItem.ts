@@ -4,7 +4,7 @@ import { concerns, rewriteItems } from '../items/remap.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
-import type { Row } from '../items/row.ts'
+import type { ItemRow } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** The instant of the state that a change is meant for; undefined for any. The edition has no part in it: new words are nobody's change. */
@@ -12,7 +12,7 @@ export const stateMeant = (match: string): number | undefined =>
   match === '*' ? undefined : Number(/^"(\d{1,15})(?:\.\d+)?"$/.exec(match)?.[1] ?? -1)
 
 export interface StoredItem {
-  readonly row: Row
+  readonly row: ItemRow
   readonly id: number
   readonly project: Project
 }
@@ -21,7 +21,7 @@ export interface StoredItem {
 export const isNumber = (text: string | undefined): boolean => /^[1-9]\d{0,8}$/.test(text ?? '')
 
 /** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
-export async function find(
+export async function findItem(
   database: Sequelize,
   { world, person, now }: ActorContext,
   ref: string,
@@ -31,7 +31,7 @@ export async function find(
   const project = world.projects.find((one) => one.code === code)
   if (!project || !visibleProjects(world, person).includes(project.number) || !isNumber(number))
     throw notFound(`item ${ref}`)
-  const [row] = await rows<Row>(
+  const [row] = await rows<ItemRow>(
     database,
     `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`,
     [project.number, Number(number)],
@@ -44,8 +44,8 @@ export async function find(
 }
 
 /** A row as a mapping that is still being carried out will leave it. */
-export function asMapped(world: World, row: Row): Row {
-  return world.mappings.reduce<Row>((all, mapping) => {
+export function asMapped(world: World, row: ItemRow): ItemRow {
+  return world.mappings.reduce<ItemRow>((all, mapping) => {
     if (!concerns(mapping, row)) return all
     const value = mapping.several
       ? [
@@ -74,7 +74,7 @@ async function settle(
   const mappings = world.mappings.filter((mapping) => concerns(mapping, row))
   if (mappings.length === 0) return { row, id, project }
   for (const mapping of mappings) await rewriteItems(database, world.columns, mapping, [id], now)
-  const [mapped] = await rows<Row>(
+  const [mapped] = await rows<ItemRow>(
     database,
     `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE id = $1`,
     [id],

@@ -24,8 +24,8 @@ export function mayDefine(
 }
 
 /** @throws Problem 403 that names the first part the person may not change */
-export function judgeRight(acting: ActorContext, paths: readonly (readonly string[])[]): void {
-  const beyond = paths.find((path) => !mayDefine(acting, path))
+export function judgeRight(actor: ActorContext, paths: readonly (readonly string[])[]): void {
+  const beyond = paths.find((path) => !mayDefine(actor, path))
   if (beyond)
     throw forbidden(
       `Only administrators change ${beyond[0] === 'rulebooks' ? 'this rulebook; its keepers may change its entries' : `${beyond[0]}, which all rulebooks share`}. Propose it instead: a proposal waits for those who may.`,
@@ -33,8 +33,8 @@ export function judgeRight(acting: ActorContext, paths: readonly (readonly strin
 }
 
 /** Whoever may work on drafts at all: administrators, and members who keep a rulebook. */
-export function judgeDrafting(acting: ActorContext): void {
-  const { world, person } = acting
+export function judgeDrafting(actor: ActorContext): void {
+  const { world, person } = actor
   if (
     person.role === 'administrator' ||
     (person.role === 'member' && rulebooksKeptBy(world, person).length > 0)
@@ -46,7 +46,7 @@ export function judgeDrafting(acting: ActorContext): void {
 }
 
 /** Whether a person keeps a project: its components, labels and templates. */
-export const keepsProject = (world: World, person: Person, project: string): boolean =>
+export const isKeeperOfProject = (world: World, person: Person, project: string): boolean =>
   person.role === 'administrator' ||
   (person.role === 'member' &&
     (world.projects.find((one) => one.id === project)?.keepers.has(person.number) ?? false))

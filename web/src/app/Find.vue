@@ -2,7 +2,7 @@
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { post, get } from '../api/http.ts'
-import type { Answers, Kept } from '../api/types.ts'
+import type { Answers, SavedThing } from '../api/types.ts'
 import { quoteText } from '@bluestem/core/queries'
 
 interface Found {
@@ -56,7 +56,7 @@ async function definedThings(): Promise<readonly Found[]> {
 async function keptThings(): Promise<readonly Found[]> {
   const lists = await Promise.all(
     (['queries', 'views', 'dashboards'] as const).map(async (place) => {
-      const answered = await get<Record<string, readonly Kept<unknown>[]>>(`/${place}`)
+      const answered = await get<Record<string, readonly SavedThing<unknown>[]>>(`/${place}`)
       return (answered[place] ?? []).map((one) => ({
         to: `/${place}/${one.id}`,
         kind: place === 'queries' ? 'query' : place.slice(0, -1),

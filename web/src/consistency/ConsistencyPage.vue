@@ -1,27 +1,27 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { get, post } from '../api/http.ts'
-import type { KeptQuery, KeptView } from '../api/types.ts'
+import type { SavedQuery, SavedView } from '../api/types.ts'
 import { counted } from '../parts/words.ts'
 import { messageOf } from '../api/http.ts'
 import type { Arranged } from '../views/arranged.ts'
 
 /** What drifted, as far as it can be told from what exists: boards that leave work out, and queries that no longer make sense. */
-const hidden = ref<readonly { view: KeptView; count: number; names: string }[]>()
-const broken = ref<readonly KeptQuery[]>([])
+const hidden = ref<readonly { view: SavedView; count: number; names: string }[]>()
+const broken = ref<readonly SavedQuery[]>([])
 
 interface Readable {
-  readonly view: KeptView
+  readonly view: SavedView
   readonly arranged: Arranged
 }
 interface Unreadable {
-  readonly view: KeptView
+  readonly view: SavedView
   readonly reason: string
 }
 const unreadable = ref<readonly Unreadable[]>([])
 
 /** One board that cannot be read is told as such; the others are looked at all the same. */
-async function arrangedOrNot(view: KeptView): Promise<Readable | Unreadable> {
+async function arrangedOrNot(view: SavedView): Promise<Readable | Unreadable> {
   try {
     return { view, arranged: await post<Arranged>('/views/arrange', { view: view.content }) }
   } catch (error) {
@@ -31,8 +31,8 @@ async function arrangedOrNot(view: KeptView): Promise<Readable | Unreadable> {
 
 onMounted(async () => {
   const [{ views }, { queries }] = await Promise.all([
-    get<{ views: readonly KeptView[] }>('/views'),
-    get<{ queries: readonly KeptQuery[] }>('/queries'),
+    get<{ views: readonly SavedView[] }>('/views'),
+    get<{ queries: readonly SavedQuery[] }>('/queries'),
   ])
   broken.value = queries.filter((query) => query.errors.length > 0)
   const boards = await Promise.all(

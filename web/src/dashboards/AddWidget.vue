@@ -1,19 +1,19 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Widget } from '@bluestem/core/dashboards'
-import type { KeptMeasure, KeptQuery } from '../api/types.ts'
+import type { SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import MakeMeasure from './MakeMeasure.vue'
 
 const { measures, queries } = defineProps<{
-  measures: readonly KeptMeasure[]
-  queries: readonly KeptQuery[]
+  measures: readonly SavedMeasure[]
+  queries: readonly SavedQuery[]
 }>()
 const emit = defineEmits<{
   close: []
   add: [Omit<Widget, 'id' | 'x' | 'y'>]
-  measured: [KeptMeasure]
+  measured: [SavedMeasure]
 }>()
 const vocabulary = useVocabulary()
 const kinds = [
@@ -58,7 +58,7 @@ function add(): void {
   })
 }
 
-function measured(made: KeptMeasure): void {
+function measured(made: SavedMeasure): void {
   making.value = false
   emit('measured', made)
   measure.value = made.id

@@ -5,7 +5,7 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { DashboardContent, Widget } from '@bluestem/core/dashboards'
 import { ApiProblem, call, get, post } from '../api/http.ts'
-import type { KeptDashboard, KeptMeasure, KeptQuery } from '../api/types.ts'
+import type { SavedDashboard, SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -17,10 +17,10 @@ const router = useRouter()
 const session = useSession()
 const notes = useNotes()
 const id = String(route.params['id'])
-const kept = ref<KeptDashboard>()
+const kept = ref<SavedDashboard>()
 const widgets = ref<Widget[]>([])
-const measures = ref<readonly KeptMeasure[]>([])
-const queries = ref<readonly KeptQuery[]>([])
+const measures = ref<readonly SavedMeasure[]>([])
+const queries = ref<readonly SavedQuery[]>([])
 const missing = ref('')
 const arranging = ref(false)
 const adding = ref(false)
@@ -37,9 +37,9 @@ const changed = computed(
 onMounted(async () => {
   try {
     const [dashboard, all, asked] = await Promise.all([
-      get<KeptDashboard>(`/dashboards/${id}`),
-      get<{ measures: readonly KeptMeasure[] }>('/measures'),
-      get<{ queries: readonly KeptQuery[] }>('/queries'),
+      get<SavedDashboard>(`/dashboards/${id}`),
+      get<{ measures: readonly SavedMeasure[] }>('/measures'),
+      get<{ queries: readonly SavedQuery[] }>('/queries'),
     ])
     measures.value = all.measures
     queries.value = asked.queries
@@ -140,7 +140,7 @@ function keys(event: KeyboardEvent, widget: Widget): void {
 async function keep(): Promise<void> {
   await notes.attempt(async () => {
     const content: DashboardContent = { widgets: widgets.value }
-    const { body } = await call<KeptDashboard>(
+    const { body } = await call<SavedDashboard>(
       'PATCH',
       `/dashboards/${id}`,
       { content },
@@ -168,7 +168,7 @@ async function rename(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const { body } = await call<KeptDashboard>('PATCH', `/dashboards/${id}`, given, {
+  const { body } = await call<SavedDashboard>('PATCH', `/dashboards/${id}`, given, {
     'If-Match': `"${kept.value!.version}"`,
   })
   kept.value = body
@@ -188,7 +188,7 @@ async function discard(): Promise<void> {
 
 async function copy(): Promise<void> {
   await notes.attempt(async () => {
-    const made = await post<KeptDashboard>('/dashboards', {
+    const made = await post<SavedDashboard>('/dashboards', {
       title: `${kept.value!.title} (copy)`,
       shared: 'me',
       content: { widgets: widgets.value },
@@ -196,9 +196,9 @@ async function copy(): Promise<void> {
     await router.push(`/dashboards/${made.id}`)
   })
 }
-const measureOf = (widget: Widget): KeptMeasure | undefined =>
+const measureOf = (widget: Widget): SavedMeasure | undefined =>
   measures.value.find((one) => one.id === widget.measure)
-const queryOf = (widget: Widget): KeptQuery | undefined =>
+const queryOf = (widget: Widget): SavedQuery | undefined =>
   queries.value.find((one) => one.id === (widget.query ?? measureOf(widget)?.content.query))
 </script>
 

@@ -2,17 +2,19 @@
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post } from '../api/http.ts'
-import type { KeptDashboard } from '../api/types.ts'
+import type { SavedDashboard } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { agoWords, counted } from '../parts/words.ts'
 
 const session = useSession()
 const router = useRouter()
-const dashboards = ref<readonly KeptDashboard[]>()
+const dashboards = ref<readonly SavedDashboard[]>()
 const making = ref(false)
 onMounted(async () => {
-  dashboards.value = (await get<{ dashboards: readonly KeptDashboard[] }>('/dashboards')).dashboards
+  dashboards.value = (
+    await get<{ dashboards: readonly SavedDashboard[] }>('/dashboards')
+  ).dashboards
 })
 
 async function make(given: {
@@ -20,7 +22,7 @@ async function make(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const made = await post<KeptDashboard>('/dashboards', { ...given, content: { widgets: [] } })
+  const made = await post<SavedDashboard>('/dashboards', { ...given, content: { widgets: [] } })
   await router.push(`/dashboards/${made.id}`)
 }
 </script>

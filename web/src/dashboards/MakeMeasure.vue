@@ -2,13 +2,13 @@
 import { computed, ref } from 'vue'
 import { fieldFigures, type FigureKind } from '@bluestem/core/dashboards'
 import { messageOf, post } from '../api/http.ts'
-import type { KeptMeasure, KeptQuery } from '../api/types.ts'
+import type { SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 
 /** Naming a figure: what is counted or summed, over which query, and which way is better. */
-const { queries } = defineProps<{ queries: readonly KeptQuery[] }>()
-const emit = defineEmits<{ close: []; made: [KeptMeasure] }>()
+const { queries } = defineProps<{ queries: readonly SavedQuery[] }>()
+const emit = defineEmits<{ close: []; made: [SavedMeasure] }>()
 const vocabulary = useVocabulary()
 const kinds: readonly [FigureKind, string][] = [
   ['count', 'how many items'],
@@ -44,7 +44,7 @@ async function make(): Promise<void> {
     }
     emit(
       'made',
-      await post<KeptMeasure>('/measures', {
+      await post<SavedMeasure>('/measures', {
         title: title.value,
         shared: shared.value,
         content: {

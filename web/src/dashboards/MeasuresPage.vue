@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
 import { get } from '../api/http.ts'
-import type { KeptMeasure, KeptQuery } from '../api/types.ts'
+import type { SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { numberWords } from '../parts/words.ts'
@@ -12,15 +12,15 @@ import { evaluate, figureWords } from './measures.ts'
 
 const session = useSession()
 const vocabulary = useVocabulary()
-const measures = ref<readonly KeptMeasure[]>()
-const queries = ref<readonly KeptQuery[]>([])
+const measures = ref<readonly SavedMeasure[]>()
+const queries = ref<readonly SavedQuery[]>([])
 const values = ref<Record<string, MeasureAnswer>>({})
 const making = ref(false)
 
 async function load(): Promise<void> {
   const [all, asked] = await Promise.all([
-    get<{ measures: readonly KeptMeasure[] }>('/measures'),
-    get<{ queries: readonly KeptQuery[] }>('/queries'),
+    get<{ measures: readonly SavedMeasure[] }>('/measures'),
+    get<{ queries: readonly SavedQuery[] }>('/queries'),
   ])
   measures.value = all.measures
   queries.value = asked.queries

@@ -3,7 +3,7 @@ import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { cellFilter, type MeasureAnswer, type Widget } from '@bluestem/core/dashboards'
 import type { Cql2Json } from '@bluestem/core/queries'
 import { messageOf, post } from '../api/http.ts'
-import type { Answers, KeptMeasure, KeptQuery } from '../api/types.ts'
+import type { Answers, SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import TypeMark from '../parts/TypeMark.vue'
@@ -19,8 +19,8 @@ const Course = defineAsyncComponent(async () => await import('./Course.vue'))
 
 const { widget, measure, query } = defineProps<{
   widget: Widget
-  measure: KeptMeasure | undefined
-  query: KeptQuery | undefined
+  measure: SavedMeasure | undefined
+  query: SavedQuery | undefined
 }>()
 const vocabulary = useVocabulary()
 const session = useSession()

@@ -1,11 +1,11 @@
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
-import type { KeptMeasure } from '../api/types.ts'
+import type { SavedMeasure } from '../api/types.ts'
 import { post } from '../api/http.ts'
 import { dayAfter, dayIn } from '../parts/zone.ts'
 
 /** A figure in words: “sum of estimate”. */
 export function figureWords(
-  { kind, field, p }: KeptMeasure['content']['figure'],
+  { kind, field, p }: SavedMeasure['content']['figure'],
   title: (handle: string) => string,
 ): string {
   const of = field ? ` of ${title(field).toLowerCase()}` : ''

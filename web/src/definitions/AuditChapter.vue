@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
-import type { Act } from '../api/types.ts'
+import type { Act } from './types.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
 import { useNotes } from '../parts/notes.store.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
-import type { Component } from '../api/types.ts'
+import type { Component } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
 import { agoWords, counted, numberWords } from '../parts/words.ts'
 import { useSession } from '../app/session.store.ts'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Draft } from '../api/types.ts'
+import type { Draft } from './types.ts'
 import { useSession } from '../app/session.store.ts'
 import { itemsBehind } from '../queries/itemsBehind.ts'
 import { agoWords, counted, firstOf } from '../parts/words.ts'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
-import { sectionWords, type Clash, type Section } from '@bluestem/core/definitions'
-import type { Draft } from '../api/types.ts'
+import { type Clash, type Section, sectionWords } from '@bluestem/core/definitions'
+import type { Draft } from './types.ts'
 import { useDefinitions } from './definitions.store.ts'
 
 /** What this draft and an edition published since changed differently, side by side, to be decided one by one. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { MappingNeed } from '@bluestem/core/definitions'
-import type { Draft } from '../api/types.ts'
+import type { Draft } from './types.ts'
 import { counted } from '../parts/words.ts'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'

@@ -2,7 +2,7 @@
 import { computed, reactive, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import type { Label } from '../api/types.ts'
+import type { Label } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
 import { counted } from '../parts/words.ts'
 import ColourChoice from './ColourChoice.vue'

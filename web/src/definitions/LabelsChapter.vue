@@ -2,7 +2,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { nearGroups, nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import type { Label } from '../api/types.ts'
+import type { Label } from './types.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted } from '../parts/words.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Label } from '../api/types.ts'
+import type { Label } from './types.ts'
 import LabelMark from '../parts/LabelMark.vue'
 import { agoWords, numberWords } from '../parts/words.ts'
 import { useSession } from '../app/session.store.ts'

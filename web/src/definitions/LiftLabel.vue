@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import type { Label } from '../api/types.ts'
+import type { Label } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted } from '../parts/words.ts'

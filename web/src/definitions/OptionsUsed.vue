@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { inOrder, type Field } from '@bluestem/core/definitions'
+import { type Field, inOrder } from '@bluestem/core/definitions'
 import { get } from '../api/http.ts'
-import type { Usage } from '../api/types.ts'
+import type { Usage } from './types.ts'
 import { itemsBehind } from '../queries/itemsBehind.ts'
 import { numberWords } from '../parts/words.ts'
 

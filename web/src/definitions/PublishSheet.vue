@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { Draft } from '../api/types.ts'
+import type { Draft } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
 import { counted } from '../parts/words.ts'
 import { useDefinitions } from './definitions.store.ts'

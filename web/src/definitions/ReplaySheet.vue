@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
-import type { Draft, Replay } from '../api/types.ts'
+import type { Draft, Replay } from './types.ts'
 import { itemsNamed } from '../queries/itemsBehind.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
-import { templateTypes, type Stale, type TemplateContent } from '@bluestem/core/templates'
+import { type Stale, type TemplateContent, templateTypes } from '@bluestem/core/templates'
 import { call, messageOf, messagesOf, post } from '../api/http.ts'
-import type { Template } from '../api/types.ts'
+import type { Template } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
 import TemplateNode from './TemplateNode.vue'
 import { nextKey, withoutChild } from './template.ts'

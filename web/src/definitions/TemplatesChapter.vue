@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { chainOf } from '@bluestem/core/definitions'
 import type { TemplateContent } from '@bluestem/core/templates'
-import type { Template } from '../api/types.ts'
+import type { Template } from './types.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
 import TypeMark from '../parts/TypeMark.vue'

@@ -2,22 +2,22 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   changedSince,
+  type DefinitionsDocument,
+  type Edit,
   emptyDocument,
   inOrder,
   makeIdentity,
+  type MappingChoices,
   orderBetween,
   prefixes,
-  same,
-  say,
-  valueAt,
-  type DefinitionsDocument,
-  type Edit,
-  type MappingChoices,
   type RulebookEntry,
+  same,
+  setEntry,
   type Section,
+  valueAt,
 } from '@bluestem/core/definitions'
 import { call, get } from '../api/http.ts'
-import type { BoardOfStatuses, Draft, DraftSummary, Usage } from '../api/types.ts'
+import type { BoardOfStatuses, Draft, DraftSummary, Usage } from './types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
@@ -217,7 +217,7 @@ export const useDefinitions = defineStore('definitions', () => {
 
   /** Says something of a key of the rulebook at hand, or leaves it out. */
   const sayEntry = (key: string, entry: RulebookEntry | null): Edit =>
-    say(document.value, rulebook.value, key, entry)
+    setEntry(document.value, rulebook.value, key, entry)
 
   const choose = async (choices: MappingChoices): Promise<boolean> =>
     await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))

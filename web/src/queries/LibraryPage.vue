@@ -2,15 +2,15 @@
 import { computed, onMounted, ref } from 'vue'
 import { inOneLine } from '@bluestem/core/queries'
 import { get } from '../api/http.ts'
-import type { KeptQuery } from '../api/types.ts'
+import type { SavedQuery } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import { agoWords } from '../parts/words.ts'
 
 const session = useSession()
-const queries = ref<readonly KeptQuery[]>()
+const queries = ref<readonly SavedQuery[]>()
 const wanted = ref('')
 onMounted(async () => {
-  queries.value = (await get<{ queries: readonly KeptQuery[] }>('/queries')).queries
+  queries.value = (await get<{ queries: readonly SavedQuery[] }>('/queries')).queries
 })
 const shown = computed(
   () =>

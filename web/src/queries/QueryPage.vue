@@ -3,7 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Line, QueryError } from '@bluestem/core/queries'
 import { ApiProblem, call, get, post } from '../api/http.ts'
-import type { Answers, Checked, Item, KeptQuery } from '../api/types.ts'
+import type { Answers, Checked, Item, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
@@ -23,7 +23,7 @@ const session = useSession()
 const notes = useNotes()
 const vocabulary = useVocabulary()
 const id = String(route.params['id'])
-const kept = ref<KeptQuery>()
+const kept = ref<SavedQuery>()
 const missing = ref('')
 const cameFor = id === 'new' ? filterCameFor(route.query) : undefined
 const tab = ref<'Sentence' | 'Text' | 'JSON'>(
@@ -58,7 +58,7 @@ const changed = computed(
     JSON.stringify([filter.value, columns.value, order.value]) !== keptState.value,
 )
 
-function take(query: KeptQuery): void {
+function take(query: SavedQuery): void {
   kept.value = query
   text.value = query.text
   filter.value = query.content.filter
@@ -70,7 +70,7 @@ function take(query: KeptQuery): void {
 
 onMounted(async () => {
   try {
-    if (id !== 'new') take(await get<KeptQuery>(`/queries/${id}`))
+    if (id !== 'new') take(await get<SavedQuery>(`/queries/${id}`))
     else if (cameFor !== undefined)
       await check({ filter: JSON.parse(cameFor) as unknown, kept: true })
     else await check({ filter: true })
@@ -117,7 +117,7 @@ const content = computed(() => ({
 async function keep(): Promise<void> {
   if (!kept.value?.mayEdit) return void (keeping.value = true)
   await notes.attempt(async () => {
-    const { body } = await call<KeptQuery>(
+    const { body } = await call<SavedQuery>(
       'PATCH',
       `/queries/${id}`,
       { content: content.value },
@@ -130,7 +130,7 @@ async function keep(): Promise<void> {
 
 async function share(): Promise<void> {
   await notes.attempt(async () => {
-    const { body } = await call<KeptQuery>(
+    const { body } = await call<SavedQuery>(
       'PATCH',
       `/queries/${id}`,
       { shared: kept.value!.shared === 'me' ? 'everyone' : 'me' },
@@ -148,11 +148,11 @@ async function keepAs(given: {
   const renaming = kept.value?.mayEdit && !changed.value && renamed.value
   const made = renaming
     ? (
-        await call<KeptQuery>('PATCH', `/queries/${id}`, given, {
+        await call<SavedQuery>('PATCH', `/queries/${id}`, given, {
           'If-Match': `"${kept.value!.version}"`,
         })
       ).body
-    : await post<KeptQuery>('/queries', { ...given, content: content.value })
+    : await post<SavedQuery>('/queries', { ...given, content: content.value })
   keeping.value = false
   renamed.value = false
   if (renaming) take(made)

@@ -2,14 +2,14 @@
 import { computed } from 'vue'
 import type { ViewContent } from '@bluestem/core/views'
 import { get, post } from '../api/http.ts'
-import type { KeptQuery, Offers } from '../api/types.ts'
+import type { SavedQuery, Offers } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
 import type { Arranged } from './arranged.ts'
 
 /** How a view is arranged: kind, query, columns or board, order, groups. */
 const view = defineModel<ViewContent>({ required: true })
-const { queries } = defineProps<{ queries: readonly KeptQuery[] }>()
+const { queries } = defineProps<{ queries: readonly SavedQuery[] }>()
 const vocabulary = useVocabulary()
 const boards = computed(() => vocabulary.groupable.filter((one) => one.type.kind === 'choice'))
 

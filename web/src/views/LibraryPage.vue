@@ -1,24 +1,24 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { get } from '../api/http.ts'
-import type { KeptQuery, KeptView } from '../api/types.ts'
+import type { SavedQuery, SavedView } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { agoWords } from '../parts/words.ts'
 
 const session = useSession()
 const vocabulary = useVocabulary()
-const views = ref<readonly KeptView[]>()
-const queries = ref<readonly KeptQuery[]>([])
+const views = ref<readonly SavedView[]>()
+const queries = ref<readonly SavedQuery[]>([])
 onMounted(async () => {
   const [all, asked] = await Promise.all([
-    get<{ views: readonly KeptView[] }>('/views'),
-    get<{ queries: readonly KeptQuery[] }>('/queries'),
+    get<{ views: readonly SavedView[] }>('/views'),
+    get<{ queries: readonly SavedQuery[] }>('/queries'),
   ])
   views.value = all.views
   queries.value = asked.queries
 })
-const queryOf = (view: KeptView): KeptQuery | undefined =>
+const queryOf = (view: SavedView): SavedQuery | undefined =>
   queries.value.find((query) => query.id === view.content.query)
 </script>
 

@@ -6,7 +6,7 @@ import type { Cql2Json } from '@bluestem/core/queries'
 import { notShown, type ViewContent } from '@bluestem/core/views'
 import { ApiProblem, call, get, post } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
-import type { Answers, Item, KeptQuery, KeptView } from '../api/types.ts'
+import type { Answers, Item, SavedQuery, SavedView } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import ItemTable from '../parts/ItemTable.vue'
@@ -24,9 +24,9 @@ const session = useSession()
 const notes = useNotes()
 const vocabulary = useVocabulary()
 const id = String(route.params['id'])
-const kept = ref<KeptView>()
+const kept = ref<SavedView>()
 const content = ref<ViewContent>()
-const queries = ref<readonly KeptQuery[]>([])
+const queries = ref<readonly SavedQuery[]>([])
 const arranged = ref<Arranged>()
 const arranging = ref(false)
 const keeping = ref(false)
@@ -46,7 +46,7 @@ const changed = computed(
 
 onMounted(async () => {
   try {
-    queries.value = (await get<{ queries: readonly KeptQuery[] }>('/queries')).queries
+    queries.value = (await get<{ queries: readonly SavedQuery[] }>('/queries')).queries
     if (id === 'new') {
       const query = queries.value.find((one) => one.id === route.query['query']) ?? queries.value[0]
       if (!query) return void (missing.value = 'A view starts from a query, and there is none yet.')
@@ -60,7 +60,7 @@ onMounted(async () => {
       }
       arranging.value = true
     } else {
-      kept.value = await get<KeptView>(`/views/${id}`)
+      kept.value = await get<SavedView>(`/views/${id}`)
       content.value = copyOf(kept.value.content)
     }
   } catch (error) {
@@ -94,7 +94,7 @@ onBeforeUnmount(() => {
 async function keep(): Promise<void> {
   if (!kept.value?.mayEdit) return void (keeping.value = true)
   await notes.attempt(async () => {
-    const { body } = await call<KeptView>(
+    const { body } = await call<SavedView>(
       'PATCH',
       `/views/${id}`,
       { content: content.value },
@@ -111,7 +111,7 @@ async function keepAs(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const made = await post<KeptView>('/views', { ...given, content: content.value })
+  const made = await post<SavedView>('/views', { ...given, content: content.value })
   await router.push(`/views/${made.id}`)
 }
 
@@ -121,7 +121,9 @@ async function rename(given: {
   shared: 'me' | 'everyone'
 }): Promise<void> {
   kept.value = (
-    await call<KeptView>('PATCH', `/views/${id}`, given, { 'If-Match': `"${kept.value!.version}"` })
+    await call<SavedView>('PATCH', `/views/${id}`, given, {
+      'If-Match': `"${kept.value!.version}"`,
+    })
   ).body
   renaming.value = false
 }

@@ -9,7 +9,7 @@ import {
   makeIdentity,
   orderBetween,
   prefixes,
-  say,
+  setEntry,
   type DefinitionsDocument,
   type Edit,
 } from '@bluestem/core/definitions'
@@ -68,7 +68,7 @@ const spare = computed(() =>
 function edits(): { title: string; edits: Edit[] } {
   const whole = document.value!
   const place = (id: string): Edit =>
-    say(whole, item.rulebook, `form:${item.type.id}:item:${id}`, {
+    setEntry(whole, item.rulebook, `form:${item.type.id}:item:${id}`, {
       order: lastPlace(whole, item.rulebook, `form:${item.type.id}`),
     })
   if (wish.value === 'word') {

@@ -9,7 +9,7 @@ import { entriesOf, resolve } from '../rulebook/resolve.ts'
  *
  * @param entry what is to hold; null where nothing is
  */
-export function say(
+export function setEntry(
   document: DefinitionsDocument,
   rulebook: string,
   key: string,
@@ -38,7 +38,8 @@ export const takeOver = (
   from: string,
   into: string,
   keys: readonly string[],
-): Edit[] => keys.map((key) => say(document, into, key, entriesOf(document, from).get(key) ?? null))
+): Edit[] =>
+  keys.map((key) => setEntry(document, into, key, entriesOf(document, from).get(key) ?? null))
 
 /** A rulebook of one's own that begins as another is: a copy of what it says, or one that extends it and changes nothing yet. */
 export function rulebookLike(

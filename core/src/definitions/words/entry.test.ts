@@ -7,7 +7,7 @@ import type { Rulebook, RulebookEntry } from '../document/rules.ts'
 import { entryInWords, keyInWords } from './entry.ts'
 import { replacedIn } from '../document/replaced.ts'
 import { compare, entriesOf } from '../rulebook/resolve.ts'
-import { entriesInUse, giveBack, ownKeys, rulebookLike, say, takeOver } from '../draft/say.ts'
+import { entriesInUse, giveBack, ownKeys, rulebookLike, setEntry, takeOver } from '../draft/say.ts'
 
 const own = (
   entries: Rulebook['entries'],
@@ -85,7 +85,7 @@ describe('saying something of a key', () => {
   it('holds afterwards, and says no more than is needed', () => {
     fc.assert(
       fc.property(fc.constantFrom(...keys), entry, (key, wanted) => {
-        const document = done(own({}), [say(own({}), 'rb_own', key, wanted)])
+        const document = done(own({}), [setEntry(own({}), 'rb_own', key, wanted)])
         const [held] = [document.rulebooks['rb_own']!.entries[key]]
         const parent = entriesOf(document, 'rb_all').get(key)
         expect(held).toEqual(
