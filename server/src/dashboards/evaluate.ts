@@ -14,7 +14,7 @@ import { changingWith, type Condition, type Property } from '@bluestem/core/quer
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import { queryRows } from '../queries/answers.ts'
-import { queryContextOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/queryContext.ts'
 import { throughGate } from '../database/gate.ts'
 import { type FigureSource, figureStatement } from '../sql/measure.ts'
 import type { QueryContext } from '../sql/statement.ts'

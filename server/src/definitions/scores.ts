@@ -1,7 +1,7 @@
 import { type Property, readQuery, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer, count } from '../queries/answers.ts'
-import { queryContextOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/queryContext.ts'
 import { countStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 

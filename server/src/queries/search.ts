@@ -1,7 +1,7 @@
 import { Type } from 'typebox'
 import type { Sequelize } from 'sequelize'
 import { answer, type Question } from './answers.ts'
-import { queryContextOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/queryContext.ts'
 import { readFilter, readSavedFilter } from './filter.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 

@@ -3,7 +3,7 @@ import { arrange, finishedBefore, type QueryContent, type ViewContent } from '@b
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
 import { answer, count } from '../queries/answers.ts'
-import { queryContextOf } from '../sql/asking.ts'
+import { queryContextOf } from '../sql/queryContext.ts'
 import { propertiesOf } from '../queries/properties.ts'
 import { readSavedFilter } from '../queries/filter.ts'
 import { read } from '../saved/service.ts'

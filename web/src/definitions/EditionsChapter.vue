@@ -71,7 +71,7 @@ async function goBack(number: number): Promise<void> {
         class="narrow"
         type="search"
         aria-label="Narrow the editions"
-        placeholder="Words in them"
+        placeholder="Search the changes"
       />
       <template #acts
         ><a class="act" href="/api/v1/definitions/file" download="definitions.json"

@@ -35,13 +35,13 @@ export function inWords(
   const titleOf: TitleOf = (where, what) => `“${titleIn([after, before], where, what)}”`
   if (section === 'projects')
     return typeof difference.after === 'string'
-      ? `lets ${projectTitle(id)} follow rulebook ${titleOf('rulebooks', difference.after)}`
-      : `takes the rulebook from ${projectTitle(id)}`
+      ? `assigns rulebook ${titleOf('rulebooks', difference.after)} to ${projectTitle(id)}`
+      : `removes the rulebook from ${projectTitle(id)}`
   const place = section as Section
   const word = sectionWords[place]
   const name = titleOf(place, id)
   if (part === undefined)
-    return difference.after === undefined ? `takes away ${word} ${name}` : `adds ${word} ${name}`
+    return difference.after === undefined ? `removes ${word} ${name}` : `adds ${word} ${name}`
   if (section === 'rulebooks' && part === 'entries' && key) {
     const words = entryWords(after, key, difference, titleOf)
     return Object.keys(after.rulebooks).length > 1 ? `${words}, in ${name}` : words
@@ -59,8 +59,8 @@ function ladderWords({ difference, part, key, name, titleOf }: Told): string | u
   if (part !== 'rungs' || !key || (before !== undefined && after !== undefined)) return undefined
   const priority = titleOf('priorities', key)
   return after === undefined
-    ? `takes priority ${priority} off ladder ${name}`
-    : `puts priority ${priority} on ladder ${name}`
+    ? `removes priority ${priority} from ladder ${name}`
+    : `adds priority ${priority} to ladder ${name}`
 }
 
 function partInWords(told: Told): string {
@@ -71,19 +71,19 @@ function partInWords(told: Told): string {
       if (!key) return `renames ${word} “${String(before)}” to “${String(after)}”`
       break
     case 'retired':
-      return after === true ? `retires ${word} ${name}` : `offers ${word} ${name} again`
+      return after === true ? `retires ${word} ${name}` : `brings back ${word} ${name}`
     case 'order':
     case 'rungs':
       return `moves ${word} ${name} to another place`
     case 'description':
-      return `describes ${word} ${name} anew`
+      return `changes the description of ${word} ${name}`
     case 'options':
       if (key) return optionWords(name, difference)
       break
     case 'extends':
       return typeof after === 'string'
-        ? `lets rulebook ${name} extend ${titleOf('rulebooks', after)}`
-        : `lets rulebook ${name} stand alone`
+        ? `makes rulebook ${name} extend ${titleOf('rulebooks', after)}`
+        : `makes rulebook ${name} independent`
   }
   const fromTo =
     primitive(before) && primitive(after) ? ` from ${said(before)} to ${said(after)}` : ''
@@ -120,11 +120,11 @@ interface ToldOption {
 function optionWords(field: string, { before, after }: Difference): string {
   const [was, is] = [before, after] as (ToldOption | undefined)[]
   if (!was) return `adds option “${is?.title ?? ''}” to field ${field}`
-  if (!is) return `takes option “${was.title}” from field ${field}`
+  if (!is) return `removes option “${was.title}” from field ${field}`
   if (was.title !== is.title)
     return `renames option “${was.title}” of field ${field} to “${is.title}”`
   if (was.retired !== is.retired)
-    return `${is.retired ? 'retires' : 'offers again'} option “${is.title}” of field ${field}`
+    return `${is.retired ? 'retires' : 'brings back'} option “${is.title}” of field ${field}`
   return `${was.colour === is.colour ? 'changes' : 'colours'} option “${is.title}” of field ${field}`
 }
 
@@ -142,15 +142,15 @@ const wordsOfEntry: Record<EntryKind, (told: ToldEntry) => string> = {
   move: ({ away, parts: [type, from, to], titleOf }) =>
     `${away ? 'forbids' : 'allows'} ${titleOf('types', type)} to go from ${titleOf('statuses', from)} to ${titleOf('statuses', to)}`,
   status: ({ away, parts: [type, status], titleOf }) =>
-    `${away ? 'takes' : 'puts'} status ${titleOf('statuses', status)} ${away ? 'out of' : 'into'} the flow of ${titleOf('types', type)}`,
+    `${away ? 'removes' : 'adds'} status ${titleOf('statuses', status)} ${away ? 'from' : 'to'} the flow of ${titleOf('types', type)}`,
   requirement: ({ document, entry, away, parts: [type, status], titleOf }) => {
     const move = `${titleOf('types', type)} to enter ${titleOf('statuses', status)}`
-    if (away) return `asks nothing for ${move}`
-    return `asks for ${move}: ${requirementInWords(document, entry.requires ?? {}) || 'nothing'}`
+    if (away) return `requires nothing for ${move}`
+    return `requires for ${move}: ${requirementInWords(document, entry.requires ?? {}) || 'nothing'}`
   },
   form: ({ document, away, parts: [type, , field], titleOf }) => {
     const title = field.startsWith('fi_') ? titleOf('fields', field) : fieldTitle(document, field)
-    return `${away ? 'takes' : 'puts'} ${title} ${away ? 'off' : 'on'} the form of ${titleOf('types', type)}`
+    return `${away ? 'removes' : 'adds'} ${title} ${away ? 'from' : 'to'} the form of ${titleOf('types', type)}`
   },
   type: ({ entry, away, parts: [type], titleOf }) => {
     if (away) return `no longer offers type ${titleOf('types', type)}`
@@ -165,7 +165,7 @@ const wordsOfEntry: Record<EntryKind, (told: ToldEntry) => string> = {
   family: ({ away, parts: [family], titleOf }) =>
     `${away ? 'no longer offers' : 'offers'} family ${titleOf('families', family)}`,
   limit: ({ away, parts: [limit], titleOf }) =>
-    `${away ? 'no longer keeps' : 'keeps'} time limit ${titleOf('limits', limit)}`,
+    `${away ? 'no longer applies' : 'applies'} time limit ${titleOf('limits', limit)}`,
   link: ({ away, parts: [link], titleOf }) =>
     `${away ? 'no longer offers' : 'offers'} link kind ${titleOf('linkKinds', link)}`,
 }
