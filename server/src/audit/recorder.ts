@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { type Audience, audit, announce } from '../items/write.ts'
+import { announce, type Audience, audit } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Records an act on one living thing of a kind: in the audit, and for everybody who looks at it now and may see it. */

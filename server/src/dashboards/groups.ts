@@ -1,7 +1,7 @@
 import type { ActorContext } from '../workspace/actor.ts'
 import { Decimal, type Property } from '@bluestem/core/queries'
 import type { Key, MeasureAnswer } from '@bluestem/core/dashboards'
-import { valueOf, displayValue } from '../items/row.ts'
+import { displayValue, valueOf } from '../items/row.ts'
 import type { Sequelize } from 'sequelize'
 import { queryRows } from '../queries/answers.ts'
 

@@ -3,7 +3,7 @@ import { phases } from '@bluestem/core/queries'
 import type { ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
-import { audit, announce } from '../items/write.ts'
+import { announce, audit } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** A status that a draft places on a board when it is published. */

@@ -16,7 +16,7 @@ import {
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'
-import { audit, announce } from '../items/write.ts'
+import { announce, audit } from '../items/write.ts'
 import { judge } from '../http/judge.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'

@@ -9,7 +9,7 @@ import {
 } from '@bluestem/core/definitions'
 import type { Placing } from './boards.ts'
 import type { Sequelize } from 'sequelize'
-import { audit, announce } from '../items/write.ts'
+import { announce, audit } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
 import { added, columns, type Draft, draftBy, judgeVersion, rebasedChanges } from './drafts.ts'

@@ -1,7 +1,7 @@
 import type { Person } from '../workspace/world.ts'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
-import { audit, announce } from '../items/write.ts'
+import { announce, audit } from '../items/write.ts'
 import { invalid, judgeMatch, notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 

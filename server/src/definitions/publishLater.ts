@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
-import { audit, announce } from '../items/write.ts'
+import { announce, audit } from '../items/write.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { invalid } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'

@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 import { runAsServer } from '../database/asker.ts'
 import { rows } from '../database/connect.ts'
 import type { World } from '../workspace/world.ts'
-import { usageOf, type UsageCounts } from './usage.ts'
+import { type UsageCounts, usageOf } from './usage.ts'
 
 /** A count with the moment at which it was begun. */
 export interface Counted<T> {

@@ -1,4 +1,4 @@
-import { runAs, RequestWork } from '../database/asker.ts'
+import { RequestWork, runAs } from '../database/asker.ts'
 import type { Response } from 'express'
 import { type Problem, unavailable } from '../problems/problem.ts'
 import type { Answer, Endpoint } from './endpoint.ts'

@@ -3,7 +3,7 @@ import { type Facts, type FactValue, isExact, phases, type Property } from '@blu
 import { byKinds } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
-import type { QueryContext, Binds } from '../sql/statement.ts'
+import type { Binds, QueryContext } from '../sql/statement.ts'
 
 export type ItemRow = Readonly<Record<string, unknown>>
 

@@ -5,13 +5,13 @@ import { invalid } from '../problems/problem.ts'
 import {
   change,
   discard,
-  save,
-  type SavedChange,
-  type SavedThing,
   etagOfSaved,
-  type SavedKind,
   list,
   read,
+  save,
+  type SavedChange,
+  type SavedKind,
+  type SavedThing,
 } from './service.ts'
 import { usersOf } from './users.ts'
 

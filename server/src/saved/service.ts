@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
-import { audit, announce } from '../items/write.ts'
+import { announce, audit } from '../items/write.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'

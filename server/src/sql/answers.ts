@@ -3,10 +3,10 @@ import { Compiler } from './condition.ts'
 import { parentRefSql, propertySql } from './property.ts'
 import { type SortExpression, sortSql } from './sort.ts'
 import {
-  type QueryContext,
   atMoment,
   Binds,
   permitted,
+  type QueryContext,
   type Statement,
   stateTable,
 } from './statement.ts'

@@ -8,7 +8,7 @@ import {
 } from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
 import { phaseNumber, propertySql } from './property.ts'
-import { type QueryContext, beginsAt } from './statement.ts'
+import { beginsAt, type QueryContext } from './statement.ts'
 
 export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
 type FunctionSql = (compiler: ValueCompiler, call: CheckedCall) => string

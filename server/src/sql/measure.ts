@@ -4,10 +4,10 @@ import { groupSource } from './answers.ts'
 import { Compiler } from './condition.ts'
 import { propertySql } from './property.ts'
 import {
-  type QueryContext,
   atMoment,
   Binds,
   permitted,
+  type QueryContext,
   type Statement,
   stateTable,
 } from './statement.ts'

@@ -1,4 +1,4 @@
-import type { QueryContext, Binds } from './statement.ts'
+import type { Binds, QueryContext } from './statement.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import { iterationOffset, releaseOffset } from '@bluestem/core/queries'
 

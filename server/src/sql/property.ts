@@ -11,7 +11,7 @@ import {
 } from '@bluestem/core/queries'
 import { remappedArray } from './remapped.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
-import { type QueryContext, beginsAt, type Binds, stateOf } from './statement.ts'
+import { beginsAt, type Binds, type QueryContext, stateOf } from './statement.ts'
 
 /** Built-in properties that are a column of their own. */
 const columns: Record<string, string> = {

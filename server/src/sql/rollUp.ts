@@ -1,5 +1,5 @@
 import type { Computed } from '@bluestem/core/queries'
-import { type QueryContext, atMoment, type Binds, permitted, stateTable } from './statement.ts'
+import { atMoment, type Binds, permitted, type QueryContext, stateTable } from './statement.ts'
 import { propertySql } from './property.ts'
 
 type RollUp = Extract<Computed, { kind: 'roll-up' }>

@@ -1,4 +1,4 @@
-import { type QueryContext, type Binds, stateOf } from './statement.ts'
+import { type Binds, type QueryContext, stateOf } from './statement.ts'
 import type { Domain, Property } from '@bluestem/core/queries'
 import { propertySql } from './property.ts'
 import { rungSql, urgencySql } from './priority.ts'

@@ -3,7 +3,7 @@ import { addDays, dayOf, instantOf } from '@bluestem/core/calendar'
 import { accenti, casei, type Property, type Value } from '@bluestem/core/queries'
 import { valueMayBeEmpty } from './unknown.ts'
 import { arithmeticSql, propertySql } from './property.ts'
-import { type QueryContext, type Binds, permitted } from './statement.ts'
+import { type Binds, permitted, type QueryContext } from './statement.ts'
 
 /** Turns the values of a condition into expressions over the columns of an item. */
 export class ValueCompiler {

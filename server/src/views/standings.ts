@@ -4,7 +4,7 @@ import type { RequestContext } from '../http/endpoint.ts'
 import { queryRows } from '../queries/answers.ts'
 import { standingStatement } from '../sql/answers.ts'
 import type { QueryContext } from '../sql/statement.ts'
-import { choiceShown, valueOf, displayValue } from '../items/row.ts'
+import { choiceShown, displayValue, valueOf } from '../items/row.ts'
 import { groupable } from './content.ts'
 
 export interface Standing {

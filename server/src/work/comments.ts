@@ -6,7 +6,7 @@ import { authorOf, type ItemRow } from '../items/row.ts'
 import { findItem, stateMeant } from './storedItem.ts'
 import { cleanText } from '@bluestem/core/work'
 import { inTransaction, rows } from '../database/connect.ts'
-import { changeItems, announce } from '../items/write.ts'
+import { announce, changeItems } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
 

@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
-import { changeItems, announce } from '../items/write.ts'
+import { announce, changeItems } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { holdEdition } from '../workspace/edition.ts'

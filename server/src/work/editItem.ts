@@ -1,9 +1,9 @@
-import { pickOne, type ReadValues, readValues } from './given.ts'
+import { pickOne, readValues, type ReadValues } from './given.ts'
 import type { ItemRow } from '../items/row.ts'
 import { type EditItem, refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows } from '../database/connect.ts'
-import { changeItems, saveText, announce } from '../items/write.ts'
+import { announce, changeItems, saveText } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { rememberLabels } from '../labels/recent.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -11,9 +11,8 @@ import { enteringFacts, flowFor, judgeEntering } from './entering.ts'
 import { judgeBelow, judgeParent } from './parent.ts'
 import { judgeFamilies, keeperOf } from './making.ts'
 import { placed } from './position.ts'
-import { holdEdition } from '../workspace/edition.ts'
-import { judgeRead, insertComment, judgeComment } from './comments.ts'
-import { findItem, type StoredItem } from './storedItem.ts'
+import { insertComment, judgeComment, judgeRead } from './comments.ts'
+import { findToEdit, type StoredItem } from './storedItem.ts'
 import { flowOf, typesOf } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import { refused } from '../problems/problem.ts'
@@ -121,13 +120,14 @@ export async function editItem(
   match: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    await holdEdition(database, actor.world)
-    const found = await findItem(database, actor, ref, 'FOR UPDATE')
+    const found = await findToEdit(database, actor, ref)
     await judgeRead(database, actor, found.id, found.row, match)
     const said = given.comment === undefined ? undefined : judgeComment(given.comment)
     const { read, type, values } = await judgeEdit(database, actor, found, given)
     const { id, row, project } = found
-    const before = await descriptionOf(database, id)
+    // A text read in the statement that waited for the item may be older than the item; whoever changes it reads it again.
+    const changesText = read.description !== undefined || values['title'] !== undefined
+    const before = changesText ? await descriptionOf(database, id) : found.description
     const description = read.description === undefined ? before : read.description
     if (values['status_id'] !== undefined) {
       const after = { ...row, ...values, description }
@@ -137,7 +137,12 @@ export async function editItem(
       description !== before ||
       Object.entries(values).some(([column, value]) => !sameStored(row[column], value))
     if (!differs && said === undefined) return
-    await writeEdit(database, actor, found, { values, types: read.types, description, said })
+    await writeEdit(database, actor, found, {
+      values,
+      types: read.types,
+      ...(changesText ? { description } : {}),
+      said,
+    })
     await announce(database, 'item', ref, { project: project.number }, actor.now)
   })
 }
@@ -145,7 +150,8 @@ export async function editItem(
 interface JudgedEdit {
   readonly values: Values
   readonly types: Readonly<Record<string, string>>
-  readonly description: string | null
+  /** the text after the edit, where title or description may differ */
+  readonly description?: string | null
   readonly said: string | undefined
 }
 
@@ -162,7 +168,8 @@ async function writeEdit(
   const author = personAuthor(person)
   const [changed] = await changeItems(database, world.columns, [id], counted, author, now, types)
   const { row_from: from } = changed!
-  await saveText(database, id, String(values['title'] ?? row['title']), description, from)
+  if (description !== undefined)
+    await saveText(database, id, String(values['title'] ?? row['title']), description, from)
   if (said !== undefined) await insertComment(database, actor, id, said, from)
   if (Array.isArray(values['labels']))
     await rememberLabels(database, person.number, added(values, row, 'labels'), now)

@@ -4,7 +4,7 @@ import { findItem } from './storedItem.ts'
 import { mayStandBelow } from '@bluestem/core/definitions'
 import { rows } from '../database/connect.ts'
 import { refused } from '../problems/problem.ts'
-import { refOf, type ItemRow } from '../items/row.ts'
+import { type ItemRow, refOf } from '../items/row.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 
 export async function parentId(

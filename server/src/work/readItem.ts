@@ -8,9 +8,9 @@ import { queryContextOf } from '../sql/queryContext.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { clocksOf } from './clocks.ts'
 import { enteringFacts, flowFor, missingFor } from './entering.ts'
-import { itemColumns, itemOf, refOf, type ItemRow } from '../items/row.ts'
+import { itemColumns, itemOf, type ItemRow, refOf } from '../items/row.ts'
 import { findItem } from './storedItem.ts'
-import { type QueryContext, Binds } from '../sql/statement.ts'
+import { Binds, type QueryContext } from '../sql/statement.ts'
 
 interface ChosenStatus {
   readonly id: string

@@ -4,6 +4,7 @@ import { concerns, rewriteItems } from '../items/remap.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
+import { judgeEdition } from '../workspace/edition.ts'
 import type { ItemRow } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
@@ -20,21 +21,63 @@ export interface StoredItem {
 /** Whether a text is the number of an item, as refs write it. */
 export const isNumber = (text: string | undefined): boolean => /^[1-9]\d{0,8}$/.test(text ?? '')
 
-/** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
-export async function findItem(
-  database: Sequelize,
-  { world, person, now }: ActorContext,
+/** The project and the number that a ref names. @throws Problem 404 where the person sees no such project */
+function placeOf(
+  { world, person }: ActorContext,
   ref: string,
-  lock: '' | 'FOR UPDATE' = '',
-): Promise<StoredItem> {
+): { project: Project; number: number } {
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
   if (!project || !visibleProjects(world, person).includes(project.number) || !isNumber(number))
     throw notFound(`item ${ref}`)
+  return { project, number: Number(number) }
+}
+
+/** An item that is about to be edited, with the description it has. */
+export interface EditedItem extends StoredItem {
+  readonly description: string | null
+}
+
+/**
+ * Holds publishing off, locks an item and reads it with its text: all in one statement, for an edit waits for each. The edition stands
+ * first, so that it is locked before the item, as publishing locks them.
+ */
+export async function findToEdit(
+  database: Sequelize,
+  actor: ActorContext,
+  ref: string,
+): Promise<EditedItem> {
+  const { world, now } = actor
+  const { project, number } = placeOf(actor, ref)
+  const columns = world.columns.map((column) => `i.${column}`).join(', ')
+  const [found] = await rows<ItemRow & { edition: number; description: string | null }>(
+    database,
+    `SELECT e.number AS edition, i.id, i.row_from, ${columns},
+      (SELECT t.description FROM item_text t WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
+    FROM current_edition e, item i WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted
+    FOR SHARE OF e FOR UPDATE OF i`,
+    [project.number, number],
+  )
+  if (!found) throw notFound(`item ${ref}`)
+  const { edition, description, ...row } = found
+  judgeEdition(world, edition)
+  const settled = await settle(database, world, { row, id: row['id'] as number, project }, now)
+  return { ...settled, description }
+}
+
+/** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
+export async function findItem(
+  database: Sequelize,
+  actor: ActorContext,
+  ref: string,
+  lock: '' | 'FOR UPDATE' = '',
+): Promise<StoredItem> {
+  const { world, now } = actor
+  const { project, number } = placeOf(actor, ref)
   const [row] = await rows<ItemRow>(
     database,
     `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`,
-    [project.number, Number(number)],
+    [project.number, number],
   )
   if (!row) throw notFound(`item ${ref}`)
   const found = { row, id: row['id'] as number, project }

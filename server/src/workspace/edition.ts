@@ -17,6 +17,11 @@ export async function holdEdition(
     database,
     `SELECT number FROM current_edition FOR ${lock}`,
   )
-  if (current?.number !== world.edition)
+  judgeEdition(world, current?.number)
+}
+
+/** @throws Problem that lets a request be tried again, when another edition is current than the one it was answered in */
+export function judgeEdition(world: World, current: number | undefined): void {
+  if (current !== world.edition)
     throw refused('A new edition was published at this moment; try again.', [], { retry: true })
 }

@@ -7,6 +7,7 @@ import { teamsWhole } from './0003-teams.ts'
 import { quickerCasefold } from './0004-casefold.ts'
 import { safety } from './0005-safety.ts'
 import { textIndex } from './0006-text-index.ts'
+import { unloggedAttempts } from './0007-unlogged-attempts.ts'
 import { rows, run } from '../connect.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -17,6 +18,7 @@ const migrations: readonly Migration[] = [
   quickerCasefold,
   safety,
   textIndex,
+  unloggedAttempts,
 ]
 
 class Migrated implements UmzugStorage {
