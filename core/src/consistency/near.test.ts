@@ -8,6 +8,7 @@ interface Case {
   readonly input: { readonly a: string; readonly b: string }
   readonly expected: string
 }
+
 const all = cases as Case[]
 
 // Pairs of titles with what a person would say of them: common practice, no source.

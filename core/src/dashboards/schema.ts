@@ -88,6 +88,7 @@ export interface Key {
   readonly id: string
   readonly title: string
 }
+
 export interface MeasureAnswer {
   readonly unit: string
   readonly by: readonly string[]

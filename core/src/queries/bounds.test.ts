@@ -10,6 +10,7 @@ const firstError = (outcome: ReturnType<typeof read>) => {
   if (outcome.ok) throw new Error('it was accepted')
   return outcome.errors[0]!
 }
+
 const title = { property: 'title' }
 const sumOf = (terms: number): Cql2Json =>
   Array.from({ length: terms - 1 }).reduce<Cql2Json>((sum) => ({ op: '+', args: [sum, 1] }), 1)

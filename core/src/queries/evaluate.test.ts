@@ -44,6 +44,7 @@ const facts: Facts = {
   iteration: 'it_2',
   release: 're_2',
 }
+
 const state = (
   from: string,
   more: Facts = {},

@@ -34,6 +34,7 @@ const offset = {
   quarter: whole('offset', 400),
   year: whole('offset', 100),
 }
+
 const choice = (name: string, domain: Domain): Parameter => ({ kind: 'choice', name, domain })
 const property: Parameter = { kind: 'property', name: 'property' }
 const held: Parameter = { kind: 'held', name: 'value' }

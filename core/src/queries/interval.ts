@@ -20,6 +20,7 @@ export interface EndComparison {
   readonly op: '<' | '>' | '='
   readonly b: Side
 }
+
 export interface Relation {
   readonly join: 'and' | 'or'
   readonly comparisons: readonly EndComparison[]
@@ -30,6 +31,7 @@ const compare = (text: string): EndComparison => {
   const [a, op, b] = text.split(' ') as [Side, '<' | '>' | '=', Side]
   return { a, op, b }
 }
+
 const all = (...texts: string[]): Relation => ({ join: 'and', comparisons: texts.map(compare) })
 
 /**

@@ -66,12 +66,14 @@ const comparisons: Record<CompareOp, [plain: string, moment: string]> = {
   '<=': ['is at most', 'is on or before'],
   '>=': ['is at least', 'is on or after'],
 }
+
 const arrayWords: Record<ArrayOp, string> = {
   a_contains: 'hold all of',
   a_overlaps: 'hold any of',
   a_containedBy: 'hold nothing but',
   a_equals: 'are exactly',
 }
+
 const temporalWords: Record<TemporalOp, string> = {
   t_after: 'is after',
   t_before: 'is before',
@@ -89,6 +91,7 @@ const temporalWords: Record<TemporalOp, string> = {
   t_startedBy: 'is started by',
   t_starts: 'starts',
 }
+
 const periodWords = new Map([
   ['day', ['yesterday', 'today', 'tomorrow']],
   ...['week', 'month', 'quarter', 'year'].map(

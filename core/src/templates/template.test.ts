@@ -32,6 +32,7 @@ const document: DefinitionsDocument = {
     },
   },
 }
+
 const ground = (changed: DefinitionsDocument = document): TemplateGround => ({
   document: changed,
   rulebook: 'rb_all',
@@ -57,6 +58,7 @@ const refit: TemplateContent = {
   ],
   links: [{ kind: 'lk_waits', from: 'paint', to: 'hull' }],
 }
+
 const stale = (changed: DefinitionsDocument, content = refit): string[] =>
   staleParts(content, ground(changed)).map((part) => `${part.pointer}: ${part.message}`)
 

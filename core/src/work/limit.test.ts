@@ -13,6 +13,7 @@ const office = {
   } as const,
   daysOff: [],
 }
+
 const limit: TimeLimit = {
   order: 'a',
   title: 'Mend',
@@ -29,6 +30,7 @@ const limit: TimeLimit = {
   ends: ['st_off'],
   warnAt: 75,
 }
+
 const plain = { urgency: 3, priority: null, labels: [] }
 const state = (from: string, status: string, onHold = false): ClockState => ({
   from: at(from),

@@ -53,6 +53,7 @@ export async function carryOut(
   await addJob(database, 'mapping', String(edition), now, null, total)
   return total
 }
+
 export async function inNumbers(
   database: Sequelize,
   world: World,

@@ -22,7 +22,6 @@ import type { World } from '../workspace/world.ts'
 import { projectTitles } from './editions.ts'
 
 /** Fields whose options changes touch: those are counted, option by option. */
-
 export const fieldsWithOptions = (changes: readonly Pick<Change, 'path'>[]): string[] => [
   ...new Set(
     changes
@@ -35,7 +34,6 @@ export const fieldsWithOptions = (changes: readonly Pick<Change, 'path'>[]): str
   ),
 ]
 /** What is counted for somebody: the items of the projects they see. Administrators see all. */
-
 export const countedProjects = ({ world, person }: ActorContext): number[] =>
   visibleProjects(world, person)
 /** A draft as it travels: its changes in words with what each touches, what must still be answered, and what is wrong with its document. */
@@ -94,6 +92,7 @@ export async function describeDraft(
     },
   }
 }
+
 export const nameOf = (world: World, number: number | null): string =>
   world.people.find((person) => person.number === number)?.name ?? ''
 export function told(
@@ -115,8 +114,8 @@ export function told(
     forms: touched.forms,
   }
 }
-/** Everything kept that any change of a draft concerns, counted by its kind. */
 
+/** Everything kept that any change of a draft concerns, counted by its kind. */
 export function namedBy(changes: readonly Touched[]): object {
   const named = new Map(
     changes

@@ -26,8 +26,8 @@ export interface DraftEditing {
   readonly boards?: readonly Placing[]
   readonly publishAt?: null
 }
-/** Adds edits, answers and placings to a draft, and calls off a publishing that was set for later. */
 
+/** Adds edits, answers and placings to a draft, and calls off a publishing that was set for later. */
 export async function editDraft(
   database: Sequelize,
   actor: ActorContext,
@@ -72,8 +72,8 @@ export async function editDraft(
     }
   })
 }
-/** Takes one change of a draft back, unless later changes rest on it. */
 
+/** Takes one change of a draft back, unless later changes rest on it. */
 export async function undoChange(
   database: Sequelize,
   actor: ActorContext,
@@ -105,8 +105,8 @@ export async function undoChange(
     return { ...draft, changes: changes.filter((one) => one.id !== change) }
   })
 }
-/** Changes a draft in one transaction, first put on the current edition. @throws Problem 409 with the clashes where that takes a decision */
 
+/** Changes a draft in one transaction, first put on the current edition. @throws Problem 409 with the clashes where that takes a decision */
 export async function changing(
   database: Sequelize,
   actor: ActorContext,

@@ -13,7 +13,6 @@ import { rows } from '../database/connect.ts'
 import type { Sequelize } from 'sequelize'
 
 /** A mapping with how many items it was counted to concern. */
-
 export type CountedMapping = Mapping & { readonly items: number }
 /** Items written since they were counted may hold a value that goes out of use and that nobody was asked about. @throws Problem to be tried again */
 export async function judgeSince(

@@ -9,7 +9,6 @@ import { draftBy, judgeVersion } from './drafts.ts'
 import { type Publishing, readyToPublish } from './publish.ts'
 
 /** Sets a draft to be published later, as a job, once it could be published now. */
-
 export async function publishLater(
   database: Sequelize,
   actor: ActorContext,

@@ -8,7 +8,6 @@ import { changing } from './editDraft.ts'
 import { refused } from '../problems/problem.ts'
 
 /** Decides the clashes of a draft that was begun on an older edition, and puts it on the current one. */
-
 export async function rebaseDraft(
   database: Sequelize,
   actor: ActorContext,
@@ -36,6 +35,7 @@ export async function rebaseDraft(
     choices,
   )
 }
+
 export function judgeClashes({ clashes }: RebasedDraft): void {
   if (clashes.length > 0)
     throw refused(

@@ -69,6 +69,7 @@ const typeShares: Record<string, readonly (readonly [string, number])[]> = {
     ['package', 2],
   ],
 }
+
 /** Work comes in before the summer season, and hardly between the years. */
 const season = [0.8, 0.9, 1.2, 1.6, 1.9, 1.5, 1.0, 0.9, 1.0, 0.9, 1.0, 0.6]
 export const day = 86_400_000

@@ -17,6 +17,7 @@ export function keyOf(request: Request): string | undefined {
     ])
   return key
 }
+
 /** The version a change is meant for. @throws Problem 428 without one */
 export function matchOf(request: Request): string {
   const match = request.get('if-match')

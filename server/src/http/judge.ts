@@ -7,11 +7,13 @@ export const quick = {
   ajv: new Ajv2020({ strict: false }),
   compiled: new WeakMap<object, ValidateFunction>(),
 }
+
 /** Finds every part that is wrong, for bodies small enough. */
 export const thorough = {
   ajv: new Ajv2020({ strict: false, allErrors: true }),
   compiled: new WeakMap<object, ValidateFunction>(),
 }
+
 /** The largest body, in characters, of which every wrong part is told. */
 export const small = 20000
 export function validatorOf({ ajv, compiled }: typeof quick, schema: TSchema): ValidateFunction {
@@ -22,6 +24,7 @@ export function validatorOf({ ajv, compiled }: typeof quick, schema: TSchema): V
   }
   return validate
 }
+
 /** Judges a body by its schema, with a JSON pointer and what was expected for each part that is wrong, at most twenty of them. */
 export function judge(schema: TSchema, body: unknown): void {
   const first = validatorOf(quick, schema)
@@ -31,11 +34,13 @@ export function judge(schema: TSchema, body: unknown): void {
     JSON.stringify(body ?? null).length <= small && !every(body) ? every.errors : first.errors
   throw invalid(worst(errors ?? []).map(inWords))
 }
+
 /** Of alternatives that all fail, the message of the alternation itself says nothing: leave it out where others tell more. */
 export const worst = (errors: readonly ErrorObject[]): readonly ErrorObject[] => {
   const telling = errors.filter((error) => error.keyword !== 'anyOf')
   return telling.length > 0 ? telling : errors
 }
+
 export function inWords(error: ErrorObject): ProblemDetail {
   const pointer =
     error.keyword === 'required'

@@ -7,7 +7,7 @@ export function openApi(endpoints: readonly Endpoint[]): object {
     description: 'What is wrong (RFC 9457)',
     content: { 'application/problem+json': { schema: { type: 'object' } } },
   }
-  for (const { method, path, role: who, summary: says, body } of endpoints) {
+  for (const { method, path, role, summary, body } of endpoints) {
     const parameters = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
       name,
       in: 'path',
@@ -17,9 +17,9 @@ export function openApi(endpoints: readonly Endpoint[]): object {
     paths[path] = {
       ...paths[path],
       [method]: {
-        summary: says,
+        summary,
         operationId: `${method}${path.replaceAll(/[^a-zA-Z]+(\w?)/g, (_, letter: string) => letter.toUpperCase())}`,
-        description: `Takes the role ${who}.`,
+        description: `Takes the role ${role}.`,
         tags: [path.split('/')[3] ?? 'session'],
         ...(parameters.length > 0 ? { parameters } : {}),
         ...(body

@@ -25,6 +25,7 @@ const concernedSql = (mapping: PendingMapping): string => {
   const holds = mapping.several ? `${mapping.column} @> ARRAY[$1::int]` : `${mapping.column} = $1`
   return `${holds}${mapping.to === mapping.from ? ' AND phase <> $4' : ' AND $4::int IS NULL'} AND project_id = ANY($2::int[]) AND type_id = ANY($3::int[]) AND NOT deleted`
 }
+
 const concernedBind = (mapping: PendingMapping): unknown[] => [
   mapping.from,
   mapping.projects,

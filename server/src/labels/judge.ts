@@ -34,6 +34,7 @@ export function judgeMaking(
       `Members make no labels in “${world.document.families[family!]?.title}”: the family is closed. Ask a keeper of the rulebook.`,
     )
 }
+
 /** Who may change a label: administrators; keepers of its project; keepers of a rulebook that closes its family. */
 export function judgeChanging({ world, person }: ActorContext, label: Label): void {
   if (person.role === 'administrator') return
@@ -52,6 +53,7 @@ export function judgeChanging({ world, person }: ActorContext, label: Label): vo
       : 'Only the keepers of its project change this label.',
   )
 }
+
 export function cleanLabel(title: string): string {
   const clean = cleanText(title)
   const text = clean.ok ? clean.text.trim().replace(/\s+/g, ' ') : ''
@@ -65,6 +67,7 @@ export function cleanLabel(title: string): string {
     ])
   return text
 }
+
 export function place(
   { world }: ActorContext,
   family: string | null,
@@ -97,6 +100,7 @@ export function place(
     ])
   return { family: familyNumber, project: projectNumber }
 }
+
 export function judgeTitle(
   world: World,
   title: string,

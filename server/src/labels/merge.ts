@@ -19,8 +19,8 @@ export interface Merged {
   readonly left: number
   readonly held: number
 }
-/** Of two merges that concern the same, the later one is told. Whoever merges holds all of them until it is done. */
 
+/** Of two merges that concern the same, the later one is told. Whoever merges holds all of them until it is done. */
 export async function judgeMerging(
   database: Sequelize,
   table: 'label' | 'component',
@@ -38,6 +38,7 @@ export async function judgeMerging(
       `Somebody changed “${changed.title}” at this moment; look at what is there now, then merge.`,
     )
 }
+
 /** Judges whether several labels may become one. @throws Problem that says why not */
 function judgeTogether({ world }: ActorContext, one: Label, others: readonly Label[]): void {
   if (others.some((label) => label.id === one.id))
@@ -120,7 +121,6 @@ export async function mergeLabels(
 }
 
 /** How many items whoever asks sees that hold any of several labels or components, each once: all of them hold the one after a merge. */
-
 export async function countHolding(
   database: Sequelize,
   { world, person }: ActorContext,
@@ -134,8 +134,8 @@ export async function countHolding(
   )
   return found!.count
 }
-/** Lifts a project's label into a family that everyone shares, and makes its copies in other projects one with it. */
 
+/** Lifts a project's label into a family that everyone shares, and makes its copies in other projects one with it. */
 export async function liftLabel(
   database: Sequelize,
   actor: ActorContext,

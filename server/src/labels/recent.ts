@@ -3,7 +3,6 @@ import { rows, run } from '../database/connect.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Labels a person gave last, latest first. */
-
 export async function recentLabels(
   database: Sequelize,
   { person, world }: ActorContext,
@@ -20,6 +19,7 @@ export async function recentLabels(
     ),
   }
 }
+
 export async function rememberLabels(
   database: Sequelize,
   person: number,

@@ -10,17 +10,20 @@ interface Place {
   readonly xid: string
   readonly number: number
 }
+
 interface OutboxRow extends Place {
   readonly kind: string
   readonly subject: string
   readonly project_id: number | null
   readonly person_id: number | null
 }
+
 /** Who listens, by which session. */
 export interface Listening {
   readonly person: number
   readonly session: string
 }
+
 interface Listener extends Listening {
   readonly response: Response & { flush?: () => void }
 }
@@ -33,6 +36,7 @@ const placeIn = (id: string | undefined): Place | undefined => {
   const [, xid, number] = /^(\d{1,19})-(\d{1,15})$/.exec(id ?? '') ?? []
   return xid === undefined ? undefined : { xid, number: Number(number) }
 }
+
 const idOf = ({ xid, number }: Place): string => `${xid}-${number}`
 
 /**

@@ -51,6 +51,7 @@ export function invalid(errors: readonly ProblemDetail[]): Problem {
   ].join(' ')
   return new Problem(400, 'Not valid', detail, told)
 }
+
 export const refused = (
   detail: string,
   errors: readonly ProblemDetail[] = [],
@@ -65,6 +66,7 @@ export const tooMany = (detail: string, seconds: number): Problem =>
 export function judgeMatch(match: string, etag: string, changed: unknown): void {
   if (match !== '*' && match !== etag) throw stale(changed)
 }
+
 export const stale = (changed: unknown): Problem =>
   new Problem(
     412,

@@ -7,6 +7,7 @@ export function writeCursor(row: ItemRow): string {
   for (let index = 0; `k${index}` in row; index += 1) keys.push(row[`k${index}`])
   return Buffer.from(JSON.stringify([...keys, row['id']])).toString('base64url')
 }
+
 export function readCursor(cursor: string): (string | number | null)[] {
   try {
     const keys: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8'))

@@ -6,7 +6,6 @@ import type { OrderBy } from '../sql/answers.ts'
 /** A page of answers shows or sorts by at most so many properties. */
 export const mostProperties = 100
 /** The properties named in a list such as `ref,title,-changed`; an unknown one is an error that names it. */
-
 export function propertiesOf(world: World, names: readonly string[], pointer: string): Property[] {
   if (names.length > mostProperties)
     throw invalid([
@@ -30,8 +29,8 @@ export function propertiesOf(world: World, names: readonly string[], pointer: st
     return property
   })
 }
-/** An order such as `-changed,ref`: a minus sign for downwards. */
 
+/** An order such as `-changed,ref`: a minus sign for downwards. */
 export function orderOf(world: World, sort: string | undefined): OrderBy[] {
   const parts = (sort ?? '')
     .split(',')

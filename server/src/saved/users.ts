@@ -11,8 +11,8 @@ export interface User {
   readonly shared: 'me' | 'everyone'
   readonly owner: number
 }
-/** What rests on a kept thing: views and measures on queries, dashboards on measures and queries. */
 
+/** What rests on a kept thing: views and measures on queries, dashboards on measures and queries. */
 export async function usersOf(
   database: Sequelize,
   kind: SavedKind,
@@ -35,6 +35,7 @@ export async function usersOf(
     )
   return found.flat()
 }
+
 /** What uses something, by name; what others keep for themselves is not named. */
 export const namesOf = ({ person }: ActorContext, users: readonly User[]): string =>
   [
@@ -59,6 +60,7 @@ export function restsOn(kind: SavedKind, content: unknown): { kind: SavedKind; i
     ...(widget.query ? [{ kind: 'query' as const, id: widget.query }] : []),
   ])
 }
+
 /** Whoever sees a shared thing must see what it rests on: a page that is blank for its readers is refused before it is made. What it rests on is held, so that nobody deletes it or keeps it to themselves at this moment. */
 export async function judgeSharing(
   database: Sequelize,

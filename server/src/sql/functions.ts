@@ -34,6 +34,7 @@ const literalOf = (value: Value | undefined): string => {
   if (value?.kind !== 'literal') throw new Error('this argument is a literal')
   return String(value.value)
 }
+
 const knownDay: FunctionSql = (compiler, call) =>
   compiler.binds.bind(compiler.dayKnown(call)!, 'date')
 const noExpression: FunctionSql = (_, call) => {

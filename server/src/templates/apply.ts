@@ -13,8 +13,8 @@ export interface Applying extends Omit<Using, 'project'> {
   readonly how: 'fill' | 'replace'
   readonly keep: boolean
 }
-/** Applies a template's item to one that exists, or tells what that would change. */
 
+/** Applies a template's item to one that exists, or tells what that would change. */
 export async function applyTo(
   database: Sequelize,
   actor: ActorContext,
@@ -69,8 +69,8 @@ export async function applyTo(
     kept: keep,
   }
 }
-/** A value as it travels, as it would be given: choices by identity. */
 
+/** A value as it travels, as it would be given: choices by identity. */
 export const bare = (value: unknown): unknown =>
   Array.isArray(value)
     ? value.map(bare)

@@ -86,7 +86,6 @@ export async function contentFrom(
 }
 
 /** A template without what does not fit its rulebook, and what that was: values are taken out, and children that no mend helps. */
-
 export function fitting(
   content: TemplateContent,
   ground: TemplateGround,

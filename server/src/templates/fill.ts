@@ -23,6 +23,7 @@ export interface Using {
   readonly title?: string
   readonly over?: Readonly<Record<string, unknown>>
 }
+
 /** A template's items for a project, without what no longer fits, and what was left out. */
 export function filledFor(
   actor: ActorContext,
@@ -57,8 +58,8 @@ export function filledFor(
     }),
   }
 }
-/** What a form is filled with when a template is opened in it. */
 
+/** What a form is filled with when a template is opened in it. */
 export async function fill(
   database: Sequelize,
   actor: ActorContext,
@@ -68,8 +69,8 @@ export async function fill(
   const { items, left } = filledFor(actor, await templateBy(database, actor, id), using)
   return { item: items[0], children: items.slice(1), left }
 }
-/** Makes a template's item with everything below it: all of them, or none. */
 
+/** Makes a template's item with everything below it: all of them, or none. */
 export async function makeFrom(
   database: Sequelize,
   actor: ActorContext,
@@ -106,6 +107,7 @@ export async function makeFrom(
     return { ref: refs.get('item'), refs: [...refs.values()], left }
   })
 }
+
 export const withMe = (
   { person }: ActorContext,
   values: Readonly<Record<string, unknown>>,

@@ -30,8 +30,8 @@ export function takeView(context: RequestContext, content: ViewContent): ViewCon
   if (content.group) groupable(context, content.group, '/content/group')
   return content
 }
-/** Only a property with one value from a list can be grouped by. */
 
+/** Only a property with one value from a list can be grouped by. */
 export function groupable({ world }: RequestContext, handle: string, pointer: string) {
   const [property] = propertiesOf(world, [handle], pointer)
   const { kind } = property!.type

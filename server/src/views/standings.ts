@@ -12,8 +12,8 @@ export interface Standing {
   readonly count: number
   readonly late: number
 }
-/** Counts of answers by the values of a property, each value by identity and as it is shown, in its defined order. */
 
+/** Counts of answers by the values of a property, each value by identity and as it is shown, in its defined order. */
 export async function standings(
   database: Sequelize,
   queryContext: QueryContext,

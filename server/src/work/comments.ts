@@ -11,7 +11,6 @@ import { personAuthor } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
 
 /** A state that only an edition or a merge rewrote since it was read is nobody's change. @throws Problem 412 with what others changed */
-
 export async function judgeRead(
   database: Sequelize,
   actor: ActorContext,
@@ -28,6 +27,7 @@ export async function judgeRead(
   )
     throw stale(changed)
 }
+
 export function judgeComment(body: string): string {
   const clean = cleanText(body)
   if (!clean.ok || clean.text.trim() === '')
@@ -40,6 +40,7 @@ export function judgeComment(body: string): string {
     ])
   return clean.text.trim()
 }
+
 export const insertComment = async (
   database: Sequelize,
   { person }: ActorContext,
@@ -53,7 +54,6 @@ export const insertComment = async (
     [id, body, person.number, at],
   ))
 /** Adds a comment; it is a new state of the item, whose count of comments moves. */
-
 export async function addComment(
   database: Sequelize,
   actor: ActorContext,
@@ -76,6 +76,7 @@ export async function addComment(
     await announce(database, 'item', ref, { project: project.number }, actor.now)
   })
 }
+
 export async function comments(
   database: Sequelize,
   actor: ActorContext,

@@ -8,7 +8,6 @@ import { judgeRead } from './comments.ts'
 import { findItem } from './storedItem.ts'
 
 /** Deletes an item: it answers no question about the present any more, and its history stays. */
-
 export async function deleteItem(
   database: Sequelize,
   actor: ActorContext,

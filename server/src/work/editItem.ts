@@ -187,6 +187,7 @@ export const sameStored = (a: unknown, b: unknown): boolean => {
     return Number(a) === Number(b)
   return JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
 }
+
 export function judgeMoves(
   world: World,
   project: Project,

@@ -157,6 +157,7 @@ export async function answeredBefore(
     )
   )[0]?.subject
 }
+
 /** The number of the next item of a project and the last place of its hand order. A number that is taken already is passed over. */
 export async function nextInProject(
   database: Sequelize,
@@ -175,6 +176,7 @@ export async function nextInProject(
   )
   return { number: counted!.last_number, last: found!.last }
 }
+
 /** The nearest place after one (`min`) or before one (`max`) in a project; the last of all where none is given. */
 export async function nextPosition(
   database: Sequelize,
@@ -189,8 +191,8 @@ export async function nextPosition(
   )
   return found!.position
 }
-/** Makes an item; with an idempotency key, asking again gives the item made the first time. */
 
+/** Makes an item; with an idempotency key, asking again gives the item made the first time. */
 export const makeItemOnce = async (
   database: Sequelize,
   actor: ActorContext,

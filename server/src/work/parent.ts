@@ -14,10 +14,10 @@ export async function parentId(
 ): Promise<number> {
   return (await findItem(database, actor, ref)).id
 }
+
 /** The lock under which the tree of items changes: two moves at once could close a circle that neither sees. */
 export const treeLock = 7104
 /** A parent is of a higher tier, and nothing stands below itself. */
-
 export async function judgeParent(
   database: Sequelize,
   { world }: ActorContext,
@@ -62,8 +62,8 @@ export async function judgeParent(
       { pointer: '/parent', message: 'An item cannot stand below itself.' },
     ])
 }
-/** Whether an item is another one or stands anywhere above it. A circle that is there already ends where it closes. */
 
+/** Whether an item is another one or stands anywhere above it. A circle that is there already ends where it closes. */
 export async function standsAbove(
   database: Sequelize,
   id: number,
@@ -76,8 +76,8 @@ export async function standsAbove(
   )
   return found!.above
 }
-/** What stands below an item fits below its new type too. @throws Problem 409 that names the first that does not */
 
+/** What stands below an item fits below its new type too. @throws Problem 409 that names the first that does not */
 export async function judgeBelow(
   database: Sequelize,
   { world, person }: ActorContext,

@@ -111,6 +111,7 @@ export const chosenType = (world: World, row: ItemRow): object => {
   const type = world.document.types[id]!
   return { id, title: type.title, mark: `${type.monogram}${type.tier}` }
 }
+
 export async function rowOfItem(
   database: Sequelize,
   queryContext: QueryContext,

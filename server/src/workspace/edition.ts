@@ -7,7 +7,6 @@ import type { World } from './world.ts'
  * Holds publishing off while items are written, and says when the statement at hand was built for an older edition. SHARE is for
  * writers of items, who may be many; UPDATE for who makes the next edition.
  */
-
 export async function holdEdition(
   database: Sequelize,
   world: World,

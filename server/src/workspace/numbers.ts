@@ -5,10 +5,12 @@ export interface Numbers {
   of(domain: Domain | 'field', identity: string): number | undefined
   identity(domain: Domain | 'field', number: number): string | undefined
 }
+
 export interface Identified {
   readonly number: number
   readonly identity: string
 }
+
 export function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>): Numbers {
   const numbers = new Map(
     [...byDomain].map(([domain, list]) => [

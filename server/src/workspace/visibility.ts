@@ -31,6 +31,7 @@ export function seenBy(world: World, person: Person): World {
   worlds.set(key, made)
   return made
 }
+
 export function narrowed(whole: World, projects: readonly Project[]): World {
   const open = new Set(projects.map((project) => project.id))
   const of = (project: string | null | undefined): boolean => !project || open.has(project)
@@ -69,6 +70,7 @@ export function narrowed(whole: World, projects: readonly Project[]): World {
     vocabulary: withHidden(vocabularyOf(document, source), hidden),
   }
 }
+
 /** A choice that whoever asks may not see: kept questions that name it still run, and never find anything by it. */
 export const unseen = (id: string): Choice => ({
   id,

@@ -20,6 +20,7 @@ export interface Project {
   readonly calendar: string | null
   readonly version: number
 }
+
 export interface Person {
   readonly id: string
   readonly number: number
@@ -28,6 +29,7 @@ export interface Person {
   readonly role: 'administrator' | 'member' | 'viewer'
   /** whether they may still sign in */ readonly active: boolean
 }
+
 export interface Label {
   readonly id: string
   readonly number: number
@@ -39,6 +41,7 @@ export interface Label {
   readonly retired: boolean
   readonly version: number
 }
+
 export interface Component {
   readonly id: string
   readonly number: number

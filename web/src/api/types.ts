@@ -18,6 +18,7 @@ export interface Chosen {
   readonly mark?: string | number | null
   readonly family?: string
 }
+
 export type NamedChoice = Chosen &
   Pick<Choice, 'name' | 'qualified' | 'retired'> & {
     readonly own?: string
@@ -32,6 +33,7 @@ export type Item = Readonly<Record<string, unknown>> & {
   readonly status?: Chosen
   readonly fields?: Readonly<Record<string, unknown>>
 }
+
 export interface Answers {
   readonly items: readonly Item[]
   readonly total: number
@@ -75,12 +77,14 @@ export interface Author {
   readonly id: string | null
   readonly title: string
 }
+
 export interface Version {
   readonly from: string
   readonly to: string | null
   readonly by: Author
   readonly words: readonly (readonly HistoryWords[])[]
 }
+
 export interface Comment {
   readonly id: number
   readonly body: string
@@ -96,6 +100,7 @@ export interface Project {
   readonly open: boolean
   readonly rulebook: string | null
 }
+
 export interface Team {
   readonly id: string
   readonly title: string
@@ -109,6 +114,7 @@ export interface Team {
   readonly calendar: string | null
   readonly version: number
 }
+
 export interface CountedProject extends Project {
   readonly phases: readonly number[]
   readonly calendar: string | null
@@ -133,6 +139,7 @@ export interface FormEntry {
   readonly required: boolean
   readonly shownWhen?: ShownWhen
 }
+
 export interface OfferedType {
   readonly id: string
   readonly title: string
@@ -144,6 +151,7 @@ export interface OfferedType {
   readonly item: readonly FormEntry[]
   readonly make: readonly FormEntry[]
 }
+
 export interface Offers {
   readonly id: string
   readonly code: string
@@ -155,6 +163,7 @@ export interface Offers {
   readonly templates: readonly OfferedTemplate[]
   /** the type made most of late */ readonly usual: string | null
 }
+
 export interface OfferedTemplate {
   readonly id: string
   readonly title: string
@@ -175,11 +184,13 @@ export interface SavedThing<Content> {
   readonly version: number
   readonly content: Content
 }
+
 export type SavedQuery = SavedThing<QueryContent> & {
   readonly text: string
   readonly sentence: readonly Line[]
   readonly errors: readonly QueryError[]
 }
+
 export type SavedView = SavedThing<ViewContent>
 export type SavedMeasure = SavedThing<MeasureContent>
 export type SavedDashboard = SavedThing<DashboardContent>

@@ -28,6 +28,7 @@ interface Edition {
   readonly published_at: string
   readonly by: string | null
 }
+
 interface Mapping {
   readonly edition: number | null
   readonly total: number
