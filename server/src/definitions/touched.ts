@@ -1,3 +1,4 @@
+import { allowedOf, clockStateOf, type StateRow } from '../work/clocks.ts'
 import {
   anyOf,
   clocksOf,
@@ -151,19 +152,19 @@ async function itemsUnder(
 /** The states of items, each item's in the order in which they were. */
 async function livesOf(
   database: Sequelize,
-  { numbers }: World,
+  world: World,
   items: readonly LimitedItem[],
 ): Promise<ReadonlyMap<number, readonly ClockState[]>> {
-  const states = await rows<{ id: number; valid_from: Date; status_id: number; on_hold: boolean }>(
+  const states = await rows<StateRow & { id: number }>(
     database,
     'SELECT id, valid_from, status_id, on_hold FROM item_state WHERE id = ANY($1::int[]) ORDER BY id, valid_from',
     [items.map((item) => item.id)],
   )
   const lives = new Map<number, ClockState[]>()
-  for (const { id, valid_from: from, status_id: status, on_hold: onHold } of states) {
-    const life = lives.get(id) ?? []
-    life.push({ from: from.getTime(), status: numbers.identity('status', status)!, onHold })
-    lives.set(id, life)
+  for (const state of states) {
+    const life = lives.get(state.id) ?? []
+    life.push(clockStateOf(world, state))
+    lives.set(state.id, life)
   }
   return lives
 }
@@ -179,13 +180,7 @@ async function clocksOfLimit(
   const items = await itemsUnder(database, actor, document, limit)
   const lives = await livesOf(database, world, items)
   const isLate = (item: LimitedItem): boolean => {
-    const priority =
-      item.priority_id === null ? null : world.numbers.identity('priority', item.priority_id)!
-    const allowed = {
-      priority,
-      urgency: document.priorities[priority ?? '']?.urgency ?? null,
-      labels: item.labels.map((number) => world.numbers.identity('label', number)!),
-    }
+    const allowed = allowedOf(world, document, item.priority_id, item.labels)
     const calendar = calendarOf(world, world.numbers.identity('project', item.project_id)!)
     const life = lives.get(item.id) ?? []
     const definition = document.limits[limit]!

@@ -18,11 +18,17 @@ function limitsOf(document: DefinitionsDocument, project: string): Limit[] {
   })
 }
 
-interface StateRow {
+/** A state of an item, as far as a clock counts it. */
+export interface StateRow {
   readonly valid_from: Date
   readonly status_id: number
   readonly on_hold: boolean
 }
+
+export const clockStateOf = (
+  { numbers }: World,
+  { valid_from: from, status_id: status, on_hold: onHold }: StateRow,
+): ClockState => ({ from: from.getTime(), status: numbers.identity('status', status)!, onHold })
 
 /** Every state of an item, as a clock counts it. */
 async function statesOf(database: Sequelize, world: World, id: number): Promise<ClockState[]> {
@@ -31,21 +37,21 @@ async function statesOf(database: Sequelize, world: World, id: number): Promise<
     'SELECT valid_from, status_id, on_hold FROM item_state WHERE id = $1 ORDER BY valid_from',
     [id],
   )
-  return states.map((state) => ({
-    from: state.valid_from.getTime(),
-    status: world.numbers.identity('status', state.status_id)!,
-    onHold: state.on_hold,
-  }))
+  return states.map((state) => clockStateOf(world, state))
 }
 
-/** What an item's allowance under a limit depends on. */
-function allowedOf({ numbers, vocabulary }: World, row: ItemRow): Allowed {
-  const priority =
-    row['priority_id'] === null ? null : numbers.identity('priority', row['priority_id'] as number)!
+/** What an item's allowance under a limit depends on; urgencies are those of the document at hand. */
+export function allowedOf(
+  { numbers }: World,
+  { priorities }: DefinitionsDocument,
+  priorityId: number | null,
+  labels: readonly number[],
+): Allowed {
+  const priority = priorityId === null ? null : numbers.identity('priority', priorityId)!
   return {
     priority,
-    urgency: priority === null ? null : vocabulary.urgencyOf(priority),
-    labels: (row['labels'] as number[]).map((number) => numbers.identity('label', number)!),
+    urgency: priorities[priority ?? '']?.urgency ?? null,
+    labels: labels.map((number) => numbers.identity('label', number)!),
   }
 }
 
@@ -61,7 +67,12 @@ export async function clocksOf(
   const limits = limitsOf(world.document, project)
   if (limits.length === 0) return []
   const states = await statesOf(database, world, id)
-  const allowed = allowedOf(world, row)
+  const allowed = allowedOf(
+    world,
+    world.document,
+    row['priority_id'] as number | null,
+    row['labels'] as number[],
+  )
   const { calendar, team } = await calendarOfItem(database, actor, id, project)
   return limits.flatMap((limit) => {
     const clock = clockOf(limit, states, allowed, now.getTime(), calendar, world.zone)
