@@ -3,7 +3,7 @@ import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, run } from '../database/connect.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
+import { forbidden, invalid, notFound, refused, noSuchPerson } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
@@ -75,14 +75,7 @@ function judgeKeeper({ world }: ActorContext, id: string | null): number | null 
   if (id === null) return null
   const keeper = world.people.find((one) => one.id === id)
   if (keeper) return keeper.number
-  throw invalid([
-    {
-      pointer: '/keeper',
-      message: 'There is no such person.',
-      expected: 'the identity of a person',
-      found: id,
-    },
-  ])
+  throw invalid([noSuchPerson('/keeper', id)])
 }
 
 /** What is given of a component, judged: only what is given is there. */

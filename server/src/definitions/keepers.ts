@@ -2,7 +2,7 @@ import type { Person } from '../workspace/world.ts'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { announce, audit } from '../items/write.ts'
-import { invalid, judgeMatch, notFound } from '../problems/problem.ts'
+import { invalid, judgeMatch, notFound, noSuchPerson } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Who keeps a rulebook: they may publish what touches it alone, and look after its templates. */
@@ -36,15 +36,7 @@ const keepersAmong = (people: readonly Person[], ids: readonly string[]): Person
   ids.map((id, index) => {
     const pointer = `/keepers/${index}`
     const person = people.find((one) => one.id === id)
-    if (!person)
-      throw invalid([
-        {
-          pointer,
-          message: 'There is no such person.',
-          expected: 'the identity of a person',
-          found: id,
-        },
-      ])
+    if (!person) throw invalid([noSuchPerson(pointer, id)])
     if (person.role === 'viewer')
       throw invalid([
         {

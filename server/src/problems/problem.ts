@@ -75,3 +75,11 @@ export const stale = (changed: unknown): Problem =>
     [],
     { changed },
   )
+
+/** What is told where an identity names nobody. */
+export const noSuchPerson = (pointer: string, id: string): ProblemDetail => ({
+  pointer,
+  message: 'There is no such person.',
+  expected: 'the identity of a person',
+  found: id,
+})

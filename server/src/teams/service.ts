@@ -3,7 +3,13 @@ import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import type { Team, World } from '../workspace/world.ts'
-import { invalid, notFound, type ProblemDetail, refused } from '../problems/problem.ts'
+import {
+  invalid,
+  notFound,
+  type ProblemDetail,
+  refused,
+  noSuchPerson,
+} from '../problems/problem.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { filterForms } from '../queries/filter.ts'
 import { meetsStatement } from '../sql/answers.ts'
@@ -69,16 +75,7 @@ function judgeTitle(world: World, title: string, before?: Team): ProblemDetail[]
 
 const judgePeople = (world: World, ids: readonly string[]): ProblemDetail[] =>
   ids.flatMap((id, index) =>
-    world.people.some((one) => one.id === id)
-      ? []
-      : [
-          {
-            pointer: `/people/${index}`,
-            message: 'There is no such person.',
-            expected: 'the identity of a person',
-            found: id,
-          },
-        ],
+    world.people.some((one) => one.id === id) ? [] : [noSuchPerson(`/people/${index}`, id)],
   )
 
 const untitled: Taken = { title: '', remit: null, calendar: null, people: [] }
