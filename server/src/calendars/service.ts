@@ -1,13 +1,14 @@
 import { type Calendar, isDay } from '@bluestem/core/calendar'
 import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { invalid, notFound, type ProblemDetail, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
-import { type Changes, changeVersion, deleteVersion } from '../database/versioned.ts'
+import { changeVersion, deleteVersion } from '../database/versioned.ts'
 
 export interface CalendarGiven {
   readonly title: string
@@ -34,11 +35,14 @@ export const wrongCalendar = (world: World, id: string | null | undefined): Prob
         },
       ]
 
-/** A column that names a calendar, by identity or by none. */
-export const namedCalendar = (calendar: string | null): NonNullable<Changes[string]> => ({
-  value: calendar,
-  sql: (place) => `(SELECT id FROM calendar WHERE identity = ${place})`,
-})
+/** The number of a calendar that is named by identity, or by none. */
+export async function numberOfCalendar(
+  database: Sequelize,
+  identity: string | null,
+): Promise<number | null> {
+  if (identity === null) return null
+  return (await modelsOf(database).calendar.findOne({ where: { identity } }))?.id ?? null
+}
 
 function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
   const wrong: ProblemDetail[] = []
@@ -75,11 +79,7 @@ export async function makeCalendar(
   judgeCalendar(given)
   const id = newIdentity('ca')
   return await inTransaction(database, async () => {
-    await run(
-      database,
-      'INSERT INTO calendar (identity, title, hours, days_off) VALUES ($1, $2, $3::jsonb, $4::jsonb)',
-      [id, given.title, JSON.stringify(given.hours), JSON.stringify(given.daysOff)],
-    )
+    await modelsOf(database).calendar.create({ identity: id, ...given })
     await recorded(database, actor, 'made a calendar', id, { after: given })
     return { id, ...given, standard: false, version: 1 }
   })
@@ -95,15 +95,7 @@ export async function changeCalendar(
   const calendar = calendarBy(actor.world, id)
   judgeCalendar(given)
   return await inTransaction(database, async () => {
-    const json = (value: unknown): NonNullable<Changes[string]> => ({
-      value: JSON.stringify(value),
-      sql: (place) => `${place}::jsonb`,
-    })
-    const version = await changeVersion(database, 'calendar', id, match, {
-      title: { value: given.title },
-      hours: json(given.hours),
-      days_off: json(given.daysOff),
-    })
+    const version = await changeVersion(modelsOf(database).calendar, id, match, given)
     await recorded(database, actor, 'changed a calendar', id, {
       before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff },
       after: given,
@@ -133,7 +125,7 @@ export async function discardCalendar(
       `${listed(followers, 'and')} ${followers.length === 1 ? 'works' : 'work'} by “${calendar.title}”. Give them another calendar first.`,
     )
   await inTransaction(database, async () => {
-    await deleteVersion(database, 'calendar', id, match)
+    await deleteVersion(modelsOf(database).calendar, id, match)
     await recorded(database, actor, 'deleted a calendar', id, {
       before: { title: calendar.title, hours: calendar.hours, daysOff: calendar.daysOff },
     })

@@ -1,9 +1,14 @@
 import { mergeInto } from '../items/mergeInto.ts'
 import type { Component } from '../workspace/world.ts'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { changeVersion } from '../database/versioned.ts'
+import { countHolding } from '../items/counts.ts'
+import { lockEdition } from '../workspace/edition.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { rewriteNow } from '../items/remap.ts'
-import { countHolding, judgeMerging, type Merged } from '../labels/merge.ts'
+import { judgeMerging, type Merged } from '../labels/merge.ts'
 import { invalid } from '../problems/problem.ts'
 import { replaceNamed } from '../saved/replace.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -36,11 +41,7 @@ async function mergeOne(
   const mapping = await mergeInto(database, actor, 'components', other.number, into.number)
   await rewriteNow(database, world.columns, [mapping], now)
   await replaceNamed(database, other.id, into.id)
-  await run(
-    database,
-    'UPDATE component SET retired = true, version = version + 1 WHERE identity = $1',
-    [other.id],
-  )
+  await changeVersion(modelsOf(database).component, other.id, '*', { retired: true })
   const change = { before: other.title, after: into.title }
   const audience = { project: world.numbers.of('project', into.project)! }
   await recorded(database, actor, 'merged a component', other.id, change, audience)
@@ -59,11 +60,19 @@ export async function mergeComponents(
   judgeKeeping(actor, one.project)
   judgeTogether(one, others)
   return await inTransaction(database, async () => {
-    await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
+    await lockEdition(database, 'UPDATE')
     await judgeMerging(database, 'component', [one, ...others])
     let items = 0
     for (const other of others) items += await mergeOne(database, actor, other, one)
     const numbers = [one, ...others].map((component) => component.number)
-    return { items, held: await countHolding(database, actor, 'components', numbers) }
+    return {
+      items,
+      held: await countHolding(
+        database,
+        'components',
+        numbers,
+        visibleProjects(actor.world, actor.person),
+      ),
+    }
   })
 }

@@ -1,7 +1,8 @@
 import type { Component } from '../workspace/world.ts'
 import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { forbidden, invalid, notFound, refused, noSuchPerson } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -103,14 +104,16 @@ export async function makeComponent(
   if (number === undefined || !visibleProjects(actor.world, actor.person).includes(number))
     throw notFound('project of this identity')
   judgeKeeping(actor, project)
-  const { title, keeper = null } = judged(actor, project, given)
+  const { title = given.title, keeper = null } = judged(actor, project, given)
   const id = newIdentity('co')
   return await inTransaction(database, async () => {
-    await run(
-      database,
-      'INSERT INTO component (identity, title, project_id, keeper_id, description) VALUES ($1, $2, $3, $4, $5)',
-      [id, title, number, keeper, given.description ?? ''],
-    )
+    await modelsOf(database).component.create({
+      identity: id,
+      title,
+      projectId: number,
+      keeperId: keeper,
+      description: given.description ?? '',
+    })
     await recorded(
       database,
       actor,
@@ -144,11 +147,11 @@ export async function changeComponent(
   judgeKeeping(actor, component.project)
   const { title = component.title, keeper } = judged(actor, component.project, given, id)
   return await inTransaction(database, async () => {
-    const version = await changeVersion(database, 'component', id, match, {
-      title: given.title === undefined ? undefined : { value: title },
-      keeper_id: keeper === undefined ? undefined : { value: keeper },
-      description: given.description === undefined ? undefined : { value: given.description },
-      retired: given.retired === undefined ? undefined : { value: given.retired },
+    const version = await changeVersion(modelsOf(database).component, id, match, {
+      title: given.title === undefined ? undefined : title,
+      keeperId: keeper,
+      description: given.description,
+      retired: given.retired,
     })
     await recorded(
       database,

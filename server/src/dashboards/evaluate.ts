@@ -15,7 +15,7 @@ import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import { queryRows } from '../queries/answers.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
-import { throughGate } from '../database/gate.ts'
+import { throughGate } from '../sql/locks.ts'
 import { type FigureSource, figureStatement } from '../sql/measure.ts'
 import type { QueryContext } from '../sql/statement.ts'
 

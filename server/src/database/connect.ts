@@ -4,6 +4,7 @@ import pg from 'pg'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { presentWork } from './asker.ts'
 import { codeOf } from '../problems/failure.ts'
+import { defineModels } from './models/models.ts'
 
 // Days travel as YYYY-MM-DD, moments as milliseconds; bigint counts fit a number.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text: string) => text)
@@ -38,6 +39,8 @@ export function connect(url: string, { max = 10, statementTimeout = 60_000 } = {
     define: { timestamps: false, freezeTableName: true, underscored: true },
   })
   endWithAsker(database, url)
+  shareConnections(database)
+  defineModels(database)
   return database
 }
 
@@ -75,6 +78,18 @@ async function cancel(url: string, process: number | undefined): Promise<void> {
   }
 }
 
+/** Lets every statement, of a model or written out, take a connection within the share of whoever asked. */
+function shareConnections(database: Sequelize): void {
+  type Query = (sql: unknown, options?: { readonly transaction?: unknown }) => Promise<unknown>
+  const query = database.query.bind(database) as Query
+  // What begins, ends or is part of a transaction has the connection of that transaction.
+  const shared: Query = async (sql, options) =>
+    options?.transaction
+      ? await query(sql, options)
+      : await holding(async () => await query(sql, options))
+  database.query = shared as typeof database.query
+}
+
 /** Runs work that takes a connection, within the share of whoever asked; inside a transaction it has one already. */
 async function holding<T>(work: () => Promise<T>): Promise<T> {
   const asker = presentWork()
@@ -89,9 +104,7 @@ export async function rows<T extends object>(
   sql: string,
   bind: readonly unknown[] = [],
 ): Promise<T[]> {
-  return await holding(
-    async () => await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT }),
-  )
+  return await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT })
 }
 
 /** Runs a statement whose rows do not matter. */
@@ -101,13 +114,10 @@ export async function run(
   bind: readonly unknown[] = [],
 ): Promise<void> {
   // Without values the text may hold several statements.
-  await holding(
-    async () =>
-      await database.query(sql, {
-        ...(bind.length > 0 ? { bind: [...bind] } : {}),
-        type: QueryTypes.RAW,
-      }),
-  )
+  await database.query(sql, {
+    ...(bind.length > 0 ? { bind: [...bind] } : {}),
+    type: QueryTypes.RAW,
+  })
 }
 
 /** Runs work in one transaction, anew when it lost a race that the database could not settle (serialization failure, deadlock). */

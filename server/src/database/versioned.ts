@@ -1,69 +1,71 @@
-import type { Sequelize } from 'sequelize'
-import { rows } from './connect.ts'
+import {
+  type Attributes,
+  type CreationOptional,
+  literal,
+  type Model,
+  type ModelStatic,
+  type WhereOptions,
+} from 'sequelize'
 import { notFound, stale } from '../problems/problem.ts'
 
-/** Tables whose rows are changed at once by several people, each row with a version. */
-export type Versioned = 'label' | 'component' | 'team' | 'calendar' | 'project'
-
-/** Columns that a change gives, each with its expression over the place of its value. */
-export type Changes = Readonly<
-  Record<string, { readonly value: unknown; readonly sql?: (place: string) => string } | undefined>
->
+/** A row that several people change at once, so that it has a version. */
+interface VersionedModel extends Model {
+  identity: string
+  title: string
+  version: CreationOptional<number>
+}
 
 /** The version a header is meant for; undefined for any. A header that is no version of ours fits none. */
 const versionOf = (match: string): number | undefined =>
   match === '*' ? undefined : Number(/^"(\d{1,9})"$/.exec(match)?.[1] ?? -1)
 
+/** The row of an identity, where it still has the version that a change is meant for. */
+function meantFor<M extends VersionedModel>(
+  identity: string,
+  match: string,
+): WhereOptions<Attributes<M>> {
+  const version = versionOf(match)
+  const where = version === undefined ? { identity } : { identity, version }
+  return where as WhereOptions<Attributes<M>>
+}
+
 /**
  * Changes a row where it still has the version that the change is meant for: both are one statement, so that of two who change the
- * same version one wins. Only what is given is written.
+ * same version one wins. What is undefined stays as it is.
  *
  * @returns the new version
  * @throws Problem 412 with what is there now, 404 where nothing is any more
  */
-export async function changeVersion(
-  database: Sequelize,
-  table: Versioned,
+export async function changeVersion<M extends VersionedModel>(
+  model: ModelStatic<M>,
   identity: string,
   match: string,
-  changes: Changes,
+  values: Partial<Attributes<M>>,
 ): Promise<number> {
-  const bind: unknown[] = [identity, versionOf(match) ?? null]
-  const sets = Object.entries(changes).flatMap(([column, change]) => {
-    if (!change) return []
-    const place = `$${bind.push(change.value)}`
-    return [`${column} = ${change.sql?.(place) ?? place}`]
+  const next = { ...values, version: literal('version + 1') }
+  const [, changed] = await model.update(next as Partial<Attributes<M>>, {
+    where: meantFor(identity, match),
+    returning: true,
   })
-  const [changed] = await rows<{ version: number }>(
-    database,
-    `UPDATE ${table} SET ${[...sets, 'version = version + 1'].join(', ')} WHERE identity = $1 AND ($2::int IS NULL OR version = $2::int) RETURNING version`,
-    bind,
-  )
-  return changed?.version ?? (await lost(database, table, identity))
+  return changed[0]?.version ?? (await lost(model, identity))
 }
 
 /** Deletes a row where it still has the version that was read. */
-export async function deleteVersion(
-  database: Sequelize,
-  table: Versioned,
+export async function deleteVersion<M extends VersionedModel>(
+  model: ModelStatic<M>,
   identity: string,
   match: string,
 ): Promise<void> {
-  const [gone] = await rows<{ version: number }>(
-    database,
-    `DELETE FROM ${table} WHERE identity = $1 AND ($2::int IS NULL OR version = $2::int) RETURNING version`,
-    [identity, versionOf(match) ?? null],
-  )
-  if (!gone) await lost(database, table, identity)
+  const deleted = await model.destroy({ where: meantFor(identity, match) })
+  if (deleted === 0) await lost(model, identity)
 }
 
-async function lost(database: Sequelize, table: Versioned, identity: string): Promise<never> {
-  const [there] = await rows<{ title: string; version: number }>(
-    database,
-    `SELECT title, version FROM ${table} WHERE identity = $1`,
-    [identity],
-  )
-  if (!there) throw notFound(`${table} of this identity`)
+async function lost<M extends VersionedModel>(
+  model: ModelStatic<M>,
+  identity: string,
+): Promise<never> {
+  const there = await model.findOne({ where: meantFor(identity, '*') })
+  if (!there) throw notFound(`${model.name} of this identity`)
   throw stale({ title: there.title, version: there.version })
 }
 

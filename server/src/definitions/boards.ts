@@ -2,17 +2,13 @@ import { type DefinitionsDocument, flowOf } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import type { Placing } from '../database/models/draft.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { changeVersion } from '../database/versioned.ts'
 import { announce, audit } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
-/** A status that a draft places on a board when it is published. */
-export interface Placing {
-  readonly view: string
-  readonly status: string
-}
-
-interface KeptBoard {
+interface SavedBoard {
   readonly identity: string
   readonly title: string
   readonly content: ViewContent
@@ -20,11 +16,21 @@ interface KeptBoard {
   readonly owner: string
 }
 
-const boards = async (database: Sequelize): Promise<KeptBoard[]> =>
-  await rows<KeptBoard>(
-    database,
-    `SELECT v.identity, v.title, v.content, v.shared, p.name AS owner FROM view v JOIN person p ON p.id = v.owner_id WHERE v.content->>'kind' = 'board' AND v.content->'board'->>'by' = 'status' ORDER BY v.title`,
-  )
+async function boards(database: Sequelize): Promise<SavedBoard[]> {
+  const { person, view } = modelsOf(database)
+  const found = await view.findAll({
+    where: { content: { kind: 'board', board: { by: 'status' } } },
+    include: [{ model: person, as: 'owner' }],
+    order: ['title'],
+  })
+  return found.map(({ identity, title, content, shared, owner }) => ({
+    identity,
+    title,
+    content: content as ViewContent,
+    shared,
+    owner: owner!.name,
+  }))
+}
 
 export interface BoardOfStatuses {
   readonly id: string
@@ -64,11 +70,11 @@ export async function placeOnBoards(
       (all, { status }) => placed(document, all, status),
       board.content.board!.columns,
     )
-    await run(
-      database,
-      `UPDATE view SET content = jsonb_set(content, '{board,columns}', $2::jsonb), version = version + 1, changed_at = $3, changed_by = $4 WHERE identity = $1`,
-      [board.identity, JSON.stringify(columns), now, person.number],
-    )
+    await changeVersion(modelsOf(database).view, board.identity, '*', {
+      content: { ...board.content, board: { ...board.content.board!, columns } },
+      changedAt: now,
+      changedBy: person.number,
+    })
     await audit(
       database,
       person.number,

@@ -1,6 +1,6 @@
 import type { DefinitionsDocument, Mapping } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { fieldColumn, stateColumns } from '../workspace/columns.ts'
 import { rewriteNow, saveMapping } from '../items/remap.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
@@ -10,8 +10,6 @@ import type { CountedMapping } from './judgeSince.ts'
 import { phases } from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 
-/** The tables that number what a mapping is about, and its column. */
-export const tables = { type: 'item_type', status: 'status', priority: 'priority' } as const
 /** Rewrites the items an edition concerns: at once where they are few, else by a job. @returns how many are left to the job */
 export async function carryOut(
   database: Sequelize,
@@ -33,14 +31,8 @@ export async function carryOut(
     )
   const total = kept.reduce((sum, mapping) => sum + mapping.total, 0)
   if (kept.length === 0) return 0
-  const fields = new Map(
-    (
-      await rows<{ number: number; identity: string }>(
-        database,
-        'SELECT number, identity FROM field',
-      )
-    ).map((field) => [field.identity, field.number]),
-  )
+  const found = await modelsOf(database).field.findAll()
+  const fields = new Map(found.map((field) => [field.identity, field.number]))
   if (total <= most) {
     await rewriteNow(
       database,
@@ -62,13 +54,11 @@ export async function inNumbers(
   { column, from, to, projects, types }: Mapping,
 ): Promise<Omit<PendingMapping, 'id' | 'moved' | 'total'>> {
   const field = column.startsWith('option:') ? column.slice('option:'.length) : undefined
-  const table = field ? 'field_option' : tables[column as keyof typeof tables]
+  const { fieldOption, itemType, priority, status } = modelsOf(database)
+  const models = { type: itemType, status, priority }
+  const model = field ? fieldOption : models[column as keyof typeof models]
   const number = async (identity: string): Promise<number> =>
-    (
-      await rows<{ number: number }>(database, `SELECT number FROM ${table} WHERE identity = $1`, [
-        identity,
-      ])
-    )[0]!.number
+    (await (model as typeof itemType).findOne({ where: { identity } }))!.number
   return {
     edition,
     column: field ? fieldColumn(world.numbers.of('field', field)!) : `${column}_id`,

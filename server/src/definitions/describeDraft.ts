@@ -13,7 +13,7 @@ import {
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { lastFailure } from '../jobs/jobs.ts'
 import { mayDefine } from '../workspace/rights.ts'
 import { type Draft, draftEtag, rebasedChanges } from './drafts.ts'
 import { usageLately } from './recentUsage.ts'
@@ -51,11 +51,7 @@ export async function describeDraft(
   })
   const found = impact(before, document, changes, usage, draft.choices)
   const counted = await countChanges(database, actor, found.changes)
-  const [failed] = await rows<{ failed: string }>(
-    database,
-    `SELECT failed FROM job WHERE kind = 'publish' AND subject = $1 AND failed IS NOT NULL ORDER BY id DESC LIMIT 1`,
-    [draft.identity],
-  )
+  const failed = await lastFailure(database, 'publish', draft.identity)
   return {
     etag: draftEtag(draft),
     body: {
@@ -64,8 +60,8 @@ export async function describeDraft(
       base: draft.base,
       etag: draftEtag(draft),
       proposed: draft.proposed,
-      by: nameOf(world, draft.made_by),
-      at: draft.made_at.toISOString(),
+      by: nameOf(world, draft.madeBy),
+      at: draft.madeAt.toISOString(),
       document,
       mayPublish: changes.every((change) => mayDefine(actor, change.path)),
       changes: changes.map((change, index) => ({
@@ -83,12 +79,12 @@ export async function describeDraft(
         items: await countTogether(database, actor, found.changes),
         clocks: await clocksTouched(database, actor, document, found.changes),
       },
-      schedule: draft.publish_at && {
-        at: draft.publish_at.toISOString(),
-        by: nameOf(world, draft.publish_by),
-        note: draft.publish_note,
+      schedule: draft.publishAt && {
+        at: draft.publishAt.toISOString(),
+        by: nameOf(world, draft.publishBy),
+        note: draft.publishNote,
       },
-      failed: draft.publish_at ? null : (failed?.failed ?? null),
+      failed: draft.publishAt ? null : failed,
     },
   }
 }

@@ -13,14 +13,16 @@ import {
   overtaken,
   rebase,
 } from '@bluestem/core/definitions'
-import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { type InferAttributes, type Sequelize, Transaction } from 'sequelize'
+import { inTransaction } from '../database/connect.ts'
+import type { DraftModel } from '../database/models/draft.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { announce, audit } from '../items/write.ts'
 import { judge } from '../http/judge.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Placing } from './boards.ts'
+import type { Placing } from '../database/models/draft.ts'
 import { documentOf } from './editions.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { judgeDrafting, judgeRight, mayDefine } from '../workspace/rights.ts'
@@ -28,39 +30,26 @@ import { countChanges, countTogether } from './touched.ts'
 import { usageOf } from './usage.ts'
 import { countedProjects, describeDraft, fieldsWithOptions, nameOf } from './describeDraft.ts'
 
-/** A draft as it is kept. */
-export interface Draft {
-  readonly id: number
-  readonly identity: string
-  readonly title: string
-  readonly base: number
-  readonly changes: readonly Change[]
-  readonly version: number
-  readonly made_by: number
-  readonly made_at: Date
-  readonly choices: MappingChoices
-  readonly boards: readonly Placing[]
-  readonly proposed: boolean
-  readonly publish_at: Date | null
-  readonly publish_by: number | null
-  readonly publish_note: string
-}
-
-export const columns =
-  'id, identity, title, base, changes, version, made_by, made_at, choices, boards, proposed, publish_at, publish_by, publish_note'
+/** A draft as it is saved. */
+export type Draft = Readonly<InferAttributes<DraftModel>>
 
 export async function draftBy(
   database: Sequelize,
   identity: string,
-  lock: '' | 'FOR UPDATE' = '',
+  lock: 'for reading' | 'for update' = 'for reading',
 ): Promise<Draft> {
-  const [draft] = await rows<Draft>(
-    database,
-    `SELECT ${columns} FROM draft WHERE closed_at IS NULL AND identity = $1 ${lock}`,
-    [identity],
-  )
+  const draft = await modelsOf(database).draft.findOne({
+    where: { identity, closedAt: null },
+    raw: true,
+    ...(lock === 'for update' ? { lock: Transaction.LOCK.UPDATE } : {}),
+  })
   if (!draft) throw notFound('open draft of this identity')
   return draft
+}
+
+/** Takes a draft out of those that are open: it was published or dropped. */
+export async function closeDraft(database: Sequelize, { id }: Draft, now: Date): Promise<void> {
+  await modelsOf(database).draft.update({ closedAt: now }, { where: { id } })
 }
 
 export const draftEtag = (draft: Pick<Draft, 'version'>): string => `"${draft.version}"`
@@ -91,14 +80,7 @@ export async function rebasedChanges(
 
 /** The open drafts, each by what it is: what is in one, and what it touches, is told when it is read. */
 export async function drafts(database: Sequelize, { world }: ActorContext): Promise<object> {
-  const open = await rows<
-    Pick<Draft, 'identity' | 'title' | 'base' | 'version' | 'proposed' | 'made_by' | 'made_at'> & {
-      count: number
-    }
-  >(
-    database,
-    'SELECT identity, title, base, version, proposed, made_by, made_at, jsonb_array_length(changes) AS count FROM draft WHERE closed_at IS NULL ORDER BY id',
-  )
+  const open = await modelsOf(database).draft.findAll({ where: { closedAt: null }, order: ['id'] })
   return {
     drafts: open.map((draft) => ({
       id: draft.identity,
@@ -106,9 +88,9 @@ export async function drafts(database: Sequelize, { world }: ActorContext): Prom
       base: draft.base,
       etag: draftEtag(draft),
       proposed: draft.proposed,
-      by: nameOf(world, draft.made_by),
-      at: draft.made_at.toISOString(),
-      count: draft.count,
+      by: nameOf(world, draft.madeBy),
+      at: draft.madeAt.toISOString(),
+      count: draft.changes.length,
     })),
   }
 }
@@ -143,12 +125,10 @@ export async function propose(
   title: string,
   edits: readonly Edit[],
 ): Promise<{ body: object; etag: string }> {
-  const [waiting] = await rows<{ count: number }>(
-    database,
-    'SELECT count(*) AS count FROM draft WHERE closed_at IS NULL AND proposed AND made_by = $1',
-    [actor.person.number],
-  )
-  if (waiting!.count >= 20)
+  const waiting = await modelsOf(database).draft.count({
+    where: { closedAt: null, proposed: true, madeBy: actor.person.number },
+  })
+  if (waiting >= 20)
     throw refused('Twenty proposals of yours are waiting already; withdraw one of them first.')
   return await begin(database, actor, title, edits, true)
 }
@@ -163,29 +143,26 @@ async function begin(
   const { world, person, now } = actor
   return await inTransaction(database, async () => {
     const changes = added(actor, [], edits)
-    const [draft] = await rows<Draft>(
-      database,
-      `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7) RETURNING ${columns}`,
-      [
-        newIdentity('dr'),
-        title,
-        world.edition,
-        JSON.stringify(changes),
-        proposed,
-        person.number,
-        now,
-      ],
-    )
+    const made = await modelsOf(database).draft.create({
+      identity: newIdentity('dr'),
+      title,
+      base: world.edition,
+      changes,
+      proposed,
+      madeBy: person.number,
+      madeAt: now,
+    })
+    const draft = made.get({ plain: true })
     await audit(
       database,
       person.number,
       proposed ? 'proposed' : 'began a draft',
-      `draft ${draft!.identity}`,
+      `draft ${draft.identity}`,
       { after: { title, changes: changes.length } },
       now,
     )
-    await announce(database, 'draft', draft!.identity, {}, now)
-    return await describeDraft(database, actor, draft!)
+    await announce(database, 'draft', draft.identity, {}, now)
+    return await describeDraft(database, actor, draft)
   })
 }
 
@@ -224,16 +201,16 @@ export async function dropDraft(
 ): Promise<void> {
   const { person, now } = actor
   await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'FOR UPDATE')
+    const draft = await draftBy(database, identity, 'for update')
     judgeVersion(draft, match)
-    if (!(draft.proposed && draft.made_by === person.number)) {
+    if (!(draft.proposed && draft.madeBy === person.number)) {
       judgeDrafting(actor)
       if (!draft.changes.every((change) => mayDefine(actor, change.path)))
         throw forbidden(
           'This draft changes what you may not change, so you may not drop it either.',
         )
     }
-    await run(database, 'UPDATE draft SET closed_at = $2 WHERE id = $1', [draft.id, now])
+    await closeDraft(database, draft, now)
     await audit(
       database,
       person.number,

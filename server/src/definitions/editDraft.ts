@@ -7,15 +7,17 @@ import {
   type MappingChoices,
   restingOn,
 } from '@bluestem/core/definitions'
-import type { Placing } from './boards.ts'
+import type { Placing } from '../database/models/draft.ts'
 import type { Sequelize } from 'sequelize'
 import { announce, audit } from '../items/write.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
-import { added, columns, type Draft, draftBy, judgeVersion, rebasedChanges } from './drafts.ts'
+import { added, type Draft, draftBy, judgeVersion, rebasedChanges } from './drafts.ts'
 import { projectTitles } from './editions.ts'
 import { notFound, refused } from '../problems/problem.ts'
-import { inTransaction, rows } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { changeVersion } from '../database/versioned.ts'
 import { describeDraft } from './describeDraft.ts'
 import { judgeClashes } from './rebaseDraft.ts'
 
@@ -68,7 +70,7 @@ export async function editDraft(
       choices: { ...draft.choices, ...given.choices },
       boards: given.boards ?? draft.boards,
       changes: after,
-      ...(given.publishAt === null ? { publish_at: null, publish_by: null } : {}),
+      ...(given.publishAt === null ? { publishAt: null, publishBy: null } : {}),
     }
   })
 }
@@ -116,26 +118,18 @@ export async function changing(
   choices: ClashChoices = {},
 ): Promise<{ body: object; etag: string }> {
   return await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'FOR UPDATE')
+    const draft = await draftBy(database, identity, 'for update')
     judgeVersion(draft, match)
     const based = await rebasedChanges(database, actor.world, draft, choices)
     judgeClashes(based)
     const next = await change({ ...draft, changes: based.changes }, based.changes)
-    const [kept] = await rows<Draft>(
-      database,
-      `UPDATE draft SET changes = $2::jsonb, title = $3, base = $4, choices = $5::jsonb, boards = $6::jsonb, publish_at = $7, publish_by = $8, version = version + 1 WHERE id = $1 RETURNING ${columns}`,
-      [
-        draft.id,
-        JSON.stringify(next.changes),
-        next.title,
-        actor.world.edition,
-        JSON.stringify(next.choices),
-        JSON.stringify(next.boards),
-        next.publish_at,
-        next.publish_by,
-      ],
-    )
+    const { title, choices: mappings, boards, publishAt, publishBy } = next
+    const values = { title, boards, publishAt, publishBy, changes: next.changes, choices: mappings }
+    await changeVersion(modelsOf(database).draft, identity, '*', {
+      ...values,
+      base: actor.world.edition,
+    })
     await announce(database, 'draft', identity, {}, actor.now)
-    return await describeDraft(database, actor, kept!)
+    return await describeDraft(database, actor, await draftBy(database, identity))
   })
 }

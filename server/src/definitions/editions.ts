@@ -10,7 +10,7 @@ import {
   validate,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { judge } from '../http/judge.ts'
 import { invalid, notFound } from '../problems/problem.ts'
@@ -18,16 +18,14 @@ import type { ActorContext } from '../workspace/actor.ts'
 
 /** The current document, its edition, and what was published last. */
 export async function current(database: Sequelize, world: World): Promise<object> {
-  const [edition] = await rows<{
-    number: number
-    note: string
-    published_at: Date
-    by: string | null
-  }>(
-    database,
-    'SELECT e.number, e.note, e.published_at, p.name AS by FROM edition e LEFT JOIN person p ON p.id = e.by_id WHERE e.number = $1',
-    [world.edition],
-  )
+  const { edition: editionModel, person } = modelsOf(database)
+  const found = await editionModel.findOne({
+    where: { number: world.edition },
+    attributes: ['number', 'note', 'publishedAt'],
+    include: [{ model: person, as: 'by' }],
+  })
+  const { number, note, publishedAt, by: publisher } = found!
+  const edition = { number, note, published_at: publishedAt, by: publisher?.name ?? null }
   const mapping = world.mappings.map(({ edition: by, total, moved }) => ({
     edition: by,
     total,
@@ -51,14 +49,19 @@ const seenChanges = ({ hidden }: World, { changes, paths }: PublishedChanges): s
 
 /** Every edition: who published it, when, why, and what it changed, in words. */
 export async function editions(database: Sequelize, world: World): Promise<object> {
-  const all = await rows<PublishedChanges>(
-    database,
-    'SELECT e.number, e.note, e.published_at, p.name AS by, e.changes, e.paths FROM edition e LEFT JOIN person p ON p.id = e.by_id ORDER BY e.number DESC',
-  )
+  const { edition: editionModel, person } = modelsOf(database)
+  const all = await editionModel.findAll({
+    attributes: ['number', 'note', 'publishedAt', 'changes', 'paths'],
+    include: [{ model: person, as: 'by' }],
+    order: [['number', 'DESC']],
+  })
   return {
-    editions: all.map(({ paths, ...one }) => ({
-      ...one,
-      changes: seenChanges(world, { ...one, paths }),
+    editions: all.map((one) => ({
+      number: one.number,
+      note: one.note,
+      published_at: one.publishedAt,
+      by: one.by?.name ?? null,
+      changes: seenChanges(world, one),
     })),
   }
 }
@@ -67,27 +70,17 @@ export async function documentOf(
   database: Sequelize,
   number: number,
 ): Promise<DefinitionsDocument> {
-  const [found] =
-    Number.isInteger(number) && Math.abs(number) < 2 ** 31
-      ? await rows<{ document: DefinitionsDocument }>(
-          database,
-          'SELECT document FROM edition WHERE number = $1',
-          [number],
-        )
-      : []
+  const isNumber = Number.isInteger(number) && Math.abs(number) < 2 ** 31
+  const found = isNumber ? await modelsOf(database).edition.findByPk(number) : null
   if (!found) throw notFound(`edition ${number}`)
   return found.document
 }
 
 export async function edition(database: Sequelize, world: World, number: number): Promise<object> {
   const document = await documentOf(database, number)
-  const [found] = await rows<PublishedChanges>(
-    database,
-    'SELECT number, note, published_at, changes, paths FROM edition WHERE number = $1',
-    [number],
-  )
-  const { paths, ...told } = found!
-  return { ...told, changes: seenChanges(world, { ...told, paths }), document }
+  const found = await modelsOf(database).edition.findByPk(number)
+  const { note, publishedAt } = found!
+  return { number, note, published_at: publishedAt, changes: seenChanges(world, found!), document }
 }
 
 export const projectTitles =

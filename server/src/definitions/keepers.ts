@@ -1,6 +1,8 @@
 import type { Person } from '../workspace/world.ts'
-import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { type Sequelize, Transaction } from 'sequelize'
+import { inTransaction } from '../database/connect.ts'
+import type { RulebookKeepingModel } from '../database/models/rulebookKeeping.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { announce, audit } from '../items/write.ts'
 import { invalid, judgeMatch, notFound, noSuchPerson } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -23,13 +25,7 @@ export async function keepersOf(
 }
 
 const versionOf = async (database: Sequelize, rulebook: string): Promise<number> =>
-  (
-    await rows<{ version: number }>(
-      database,
-      'SELECT version FROM rulebook_keeping WHERE rulebook = $1',
-      [rulebook],
-    )
-  )[0]?.version ?? 0
+  (await modelsOf(database).rulebookKeeping.findByPk(rulebook))?.version ?? 0
 
 /** People who may keep a rulebook. @throws Problem for who is not there or changes nothing */
 const keepersAmong = (people: readonly Person[], ids: readonly string[]): Person[] =>
@@ -49,36 +45,28 @@ const keepersAmong = (people: readonly Person[], ids: readonly string[]): Person
     return person
   })
 
-/** Takes the version of who keeps a rulebook, and holds it: of two who set keepers one waits for the other. */
-async function holdKeeping(database: Sequelize, rulebook: string): Promise<number> {
-  await run(
-    database,
-    'INSERT INTO rulebook_keeping (rulebook, version) VALUES ($1, 0) ON CONFLICT DO NOTHING',
-    [rulebook],
-  )
-  const [held] = await rows<{ version: number }>(
-    database,
-    'SELECT version FROM rulebook_keeping WHERE rulebook = $1 FOR UPDATE',
-    [rulebook],
-  )
-  return held!.version
+/** Takes the version of who keeps a rulebook, and locks it: of two who set keepers one waits for the other. */
+async function lockKeeping(database: Sequelize, rulebook: string): Promise<RulebookKeepingModel> {
+  const { rulebookKeeping } = modelsOf(database)
+  await rulebookKeeping.bulkCreate([{ rulebook, version: 0 }], { ignoreDuplicates: true })
+  const locked = await rulebookKeeping.findByPk(rulebook, { lock: Transaction.LOCK.UPDATE })
+  return locked!
 }
 
 async function replaceKeepers(
   database: Sequelize,
-  rulebook: string,
+  keeping: RulebookKeepingModel,
   people: readonly Person[],
 ): Promise<void> {
-  await run(database, 'UPDATE rulebook_keeping SET version = version + 1 WHERE rulebook = $1', [
-    rulebook,
-  ])
-  await run(database, 'DELETE FROM rulebook_keeper WHERE rulebook = $1', [rulebook])
-  for (const one of people)
-    await run(
-      database,
-      'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2) ON CONFLICT DO NOTHING',
-      [rulebook, one.number],
-    )
+  const { rulebookKeeper } = modelsOf(database)
+  const { rulebook } = keeping
+  keeping.changed('version', true)
+  await keeping.save()
+  await rulebookKeeper.destroy({ where: { rulebook } })
+  await rulebookKeeper.bulkCreate(
+    people.map((one) => ({ rulebook, personId: one.number })),
+    { ignoreDuplicates: true },
+  )
 }
 
 /** Sets who keeps a rulebook. @throws Problem 412 when somebody else did so since `match` */
@@ -93,15 +81,16 @@ export async function setKeepers(
   if (!world.document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
   const people = keepersAmong(world.people, ids)
   return await inTransaction(database, async () => {
-    const version = await holdKeeping(database, rulebook)
-    const keepers = await rows<{ name: string }>(
-      database,
-      'SELECT p.name FROM rulebook_keeper k JOIN person p ON p.id = k.person_id WHERE k.rulebook = $1 ORDER BY p.name',
-      [rulebook],
-    )
-    const before = keepers.map((one) => one.name)
+    const { person: personModel, rulebookKeeper } = modelsOf(database)
+    const keeping = await lockKeeping(database, rulebook)
+    const { version } = keeping
+    const keepers = await rulebookKeeper.findAll({
+      where: { rulebook },
+      include: [{ model: personModel, as: 'person' }],
+    })
+    const before = keepers.map((one) => one.person!.name).sort()
     judgeMatch(match, `"${version}"`, { keepers: before })
-    await replaceKeepers(database, rulebook, people)
+    await replaceKeepers(database, keeping, people)
     const after = people.map((one) => one.name)
     const subject = `rulebook ${rulebook}`
     await audit(database, person.number, 'set keepers', subject, { before, after }, now)

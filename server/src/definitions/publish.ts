@@ -12,8 +12,8 @@ import {
   validate,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
-import { closeGate } from '../database/gate.ts'
+import { inTransaction } from '../database/connect.ts'
+import { closeGate, limitLockWait, oldestRunning } from '../sql/locks.ts'
 import { project as projectTables } from './projection.ts'
 import { atOnce } from '../items/remap.ts'
 import { announce, audit } from '../items/write.ts'
@@ -21,13 +21,21 @@ import { judge } from '../http/judge.ts'
 import { Problem, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { placeOnBoards } from './boards.ts'
-import { type Draft, draftBy, draftEtag, judgeVersion, rebasedChanges } from './drafts.ts'
+import {
+  closeDraft,
+  type Draft,
+  draftBy,
+  draftEtag,
+  judgeVersion,
+  rebasedChanges,
+} from './drafts.ts'
 import { judgeClashes } from './rebaseDraft.ts'
 import { fieldsWithOptions } from './describeDraft.ts'
 import { projectTitles } from './editions.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
 import { usageOf } from './usage.ts'
 import { carryOut } from './carryOut.ts'
+import { lockEdition } from '../workspace/edition.ts'
 import { type CountedMapping, judgeSince } from './judgeSince.ts'
 
 export interface Publishing {
@@ -74,30 +82,23 @@ async function publishOnce(
   const { person, now } = actor
   const { whole: world } = actor.world
   // Counting takes long with many items, so it is done before anybody is held up; what changed since is looked at again below.
-  const [before] = await rows<{ xmin: string }>(
-    database,
-    'SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xmin',
-  )
+  const before = await oldestRunning(database)
   const counted = await draftBy(database, identity)
   judgeVersion(counted, match)
   const ready = await readyToPublish(database, actor, counted)
   return await inTransaction(database, async () => {
     await closeGate(database, 5000)
-    await run(database, `SET LOCAL lock_timeout = '150ms'`)
-    const draft = await draftBy(database, identity, 'FOR UPDATE')
+    await limitLockWait(database, 150)
+    const draft = await draftBy(database, identity, 'for update')
     judgeVersion(draft, draftEtag(counted))
-    const [present] = await rows<{ number: number }>(
-      database,
-      'SELECT number FROM current_edition FOR UPDATE',
-    )
-    if (present!.number !== world.edition)
+    if ((await lockEdition(database, 'UPDATE')) !== world.edition)
       throw refused(
         'Another edition was published at this moment; look at what it changed, then try again.',
         [],
         { retry: true },
       )
     const { document, mappings } = ready
-    await judgeSince(database, actor, document, draft, before!.xmin)
+    await judgeSince(database, actor, document, draft, before)
     const differences = diff(world.document, document)
     await projectTables(database, document)
     const number = world.edition + 1
@@ -110,7 +111,7 @@ async function publishOnce(
       paths: differences.map((one) => one.path),
       note,
     })
-    await run(database, 'UPDATE draft SET closed_at = $2 WHERE id = $1', [draft.id, now])
+    await closeDraft(database, draft, now)
     await placeOnBoards(database, actor, document, draft.boards)
     const left = await carryOut(database, actor, document, number, mappings, most)
     await audit(

@@ -1,5 +1,7 @@
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { changeVersion } from '../database/versioned.ts'
 import { announce, audit } from '../items/write.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { invalid } from '../problems/problem.ts'
@@ -28,14 +30,14 @@ export async function publishLater(
       },
     ])
   await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'FOR UPDATE')
+    const draft = await draftBy(database, identity, 'for update')
     judgeVersion(draft, match)
     await readyToPublish(database, actor, draft)
-    await run(
-      database,
-      'UPDATE draft SET publish_at = $2, publish_by = $3, publish_note = $4, version = version + 1 WHERE id = $1',
-      [draft.id, new Date(at), person.number, note],
-    )
+    await changeVersion(modelsOf(database).draft, identity, '*', {
+      publishAt: new Date(at),
+      publishBy: person.number,
+      publishNote: note,
+    })
     await addJob(database, 'publish', identity, new Date(at), person.number)
     await audit(
       database,

@@ -11,7 +11,7 @@ import {
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../workspace/columns.ts'
 import { rows } from '../database/connect.ts'
-import { throughGate } from '../database/gate.ts'
+import { throughGate } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { columnOf } from '../sql/property.ts'

@@ -1,12 +1,12 @@
 import pg from 'pg'
-import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { Op, type Sequelize } from 'sequelize'
+import { modelsOf } from '../database/models/models.ts'
 
 export interface Job {
   readonly id: number
   readonly kind: string
   readonly subject: string
-  readonly by_id: number | null
+  readonly byId: number | null
 }
 
 /** What a job does; it must be able to go on where it was cut off, for it is run again until it says that it is done. */
@@ -21,11 +21,20 @@ export async function addJob(
   by: number | null,
   total = 0,
 ): Promise<void> {
-  await run(
-    database,
-    'INSERT INTO job (kind, subject, run_at, by_id, total) VALUES ($1, $2, $3, $4, $5)',
-    [kind, subject, at, by, total],
-  )
+  await modelsOf(database).job.create({ kind, subject, runAt: at, byId: by, total })
+}
+
+/** Why the last job of a kind about something was refused; null where none was. */
+export async function lastFailure(
+  database: Sequelize,
+  kind: string,
+  subject: string,
+): Promise<string | null> {
+  const last = await modelsOf(database).job.findOne({
+    where: { kind, subject, failed: { [Op.not]: null } },
+    order: [['id', 'DESC']],
+  })
+  return last?.failed ?? null
 }
 
 /** A job that cannot be done, for a reason that people are told; it is not tried again. */
@@ -81,11 +90,11 @@ export class Jobs {
 
   /** Runs every job that is due and that nobody else works on. A job that fails by a defect is left for the next turn. */
   async runDue(): Promise<void> {
-    const due = await rows<Job>(
-      this.#database,
-      'SELECT id, kind, subject, by_id FROM job WHERE finished_at IS NULL AND run_at <= $1 ORDER BY run_at, id LIMIT 20',
-      [this.#clock()],
-    )
+    const due = await modelsOf(this.#database).job.findAll({
+      where: { finishedAt: null, runAt: { [Op.lte]: this.#clock() } },
+      order: ['runAt', 'id'],
+      limit: 20,
+    })
     for (const job of due) if (!this.#stopped) await this.#hold(job)
   }
 
@@ -109,12 +118,9 @@ export class Jobs {
 
   async #finish(job: Job): Promise<void> {
     // Another process may have finished it between the look and the lock.
-    const [open] = await rows<{ id: number }>(
-      this.#database,
-      'SELECT id FROM job WHERE id = $1 AND finished_at IS NULL',
-      [job.id],
-    )
-    if (!open) return
+    const jobs = modelsOf(this.#database).job
+    const open = await jobs.count({ where: { id: job.id, finishedAt: null } })
+    if (open === 0) return
     let failed: string | null = null
     try {
       await this.#works[job.kind]?.(job)
@@ -122,11 +128,7 @@ export class Jobs {
       if (!(error instanceof JobRefused)) throw error
       failed = error.message
     }
-    await run(this.#database, 'UPDATE job SET finished_at = $2, failed = $3 WHERE id = $1', [
-      job.id,
-      this.#clock(),
-      failed,
-    ])
+    await jobs.update({ finishedAt: this.#clock(), failed }, { where: { id: job.id } })
   }
 
   /** The session that holds locks; made anew after the database went away. */

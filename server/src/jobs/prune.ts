@@ -1,20 +1,28 @@
-import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { Op, type Sequelize } from 'sequelize'
+import type { OutboxModel } from '../database/models/outbox.ts'
+import { modelsOf } from '../database/models/models.ts'
 
 /** How long what serves only for a while is kept. */
-export const kept = { outbox: '7 days', answered: '7 days' } as const
+export const retention = { outboxDays: 7, answeredDays: 7 } as const
 
 /**
  * Takes away what has served: sessions and attempts that ran out, what screens were told of long ago, and the keys of requests that
  * nobody sends again. Several processes may do it at once.
  */
 export async function prune(database: Sequelize): Promise<void> {
-  await rows(database, 'DELETE FROM session WHERE expire < now()')
-  await rows(database, 'DELETE FROM attempt WHERE ends < now()')
+  const { answered, attempt, outbox, session } = modelsOf(database)
+  const now = new Date()
+  await session.destroy({ where: { expire: { [Op.lt]: now } } })
+  await attempt.destroy({ where: { ends: { [Op.lt]: now } } })
+  const last = await outbox.max<number, OutboxModel>('number')
   // The last of all stays, for counts are known to be old by it.
-  await rows(
-    database,
-    `DELETE FROM outbox WHERE at < now() - interval '${kept.outbox}' AND number < (SELECT max(number) FROM outbox)`,
-  )
-  await rows(database, `DELETE FROM answered WHERE at < now() - interval '${kept.answered}'`)
+  await outbox.destroy({
+    where: {
+      at: { [Op.lt]: daysBefore(now, retention.outboxDays) },
+      number: { [Op.lt]: last ?? 0 },
+    },
+  })
+  await answered.destroy({ where: { at: { [Op.lt]: daysBefore(now, retention.answeredDays) } } })
 }
+
+const daysBefore = (now: Date, days: number): Date => new Date(now.getTime() - days * 86_400_000)

@@ -1,19 +1,22 @@
 import { mergeInto } from '../items/mergeInto.ts'
 import type { Label } from '../workspace/world.ts'
-/** What a merge did: items that held one of the others, those of them a job still rewrites, and all that hold the one now. */
-
-import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { type Sequelize, Transaction } from 'sequelize'
+import { inTransaction } from '../database/connect.ts'
+import { changeVersion } from '../database/versioned.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { forbidden, invalid, refused } from '../problems/problem.ts'
 import { atOnce, rewriteNow } from '../items/remap.ts'
 import { announce } from '../items/write.ts'
 import { addJob } from '../jobs/jobs.ts'
 import { replaceNamed } from '../saved/replace.ts'
 import type { ActorContext } from '../workspace/actor.ts'
+import { lockEdition } from '../workspace/edition.ts'
+import { countHolding } from '../items/counts.ts'
 import { judgeChanging } from './judge.ts'
 import { changeLabel, labelBy, recorded } from './service.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 
+/** What a merge did: items that held one of the others, those of them a job still rewrites, and all that hold the one now. */
 export interface Merged {
   readonly items: number
   readonly left: number
@@ -26,11 +29,13 @@ export async function judgeMerging(
   table: 'label' | 'component',
   merged: readonly Pick<Label, 'id' | 'title' | 'version'>[],
 ): Promise<void> {
-  const found = await rows<{ identity: string; version: number }>(
-    database,
-    `SELECT identity, version FROM ${table} WHERE identity = ANY($1::text[]) ORDER BY id FOR UPDATE`,
-    [merged.map((one) => one.id)],
-  )
+  const where = { identity: merged.map((one) => one.id) }
+  const options = { where, order: ['id'], lock: Transaction.LOCK.UPDATE }
+  const models = modelsOf(database)
+  const found =
+    table === 'label'
+      ? await models.label.findAll(options)
+      : await models.component.findAll(options)
   const versions = new Map(found.map((one) => [one.identity, one.version]))
   const changed = merged.find((one) => versions.get(one.id) !== one.version)
   if (changed)
@@ -77,11 +82,7 @@ async function mergeOne(
     await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
   else await rewriteNow(database, world.columns, [mapping], now)
   await replaceNamed(database, label.id, into.id)
-  await run(
-    database,
-    'UPDATE label SET retired = true, version = version + 1 WHERE identity = $1',
-    [label.id],
-  )
+  await changeVersion(modelsOf(database).label, label.id, '*', { retired: true })
   const change = {
     before: { title: label.title, items: mapping.total },
     after: { into: into.id, title: into.title },
@@ -106,7 +107,7 @@ export async function mergeLabels(
   for (const label of [one, ...others]) judgeChanging(actor, label)
   judgeTogether(actor, one, others)
   return await inTransaction(database, async () => {
-    await rows(database, 'SELECT number FROM current_edition FOR UPDATE')
+    await lockEdition(database, 'UPDATE')
     await judgeMerging(database, 'label', [one, ...others])
     let [items, left] = [0, 0]
     for (const label of others) {
@@ -116,23 +117,17 @@ export async function mergeLabels(
     }
     await announce(database, 'label', into, audienceOf(actor, one), actor.now)
     const numbers = [one, ...others].map((label) => label.number)
-    return { items, left, held: await countHolding(database, actor, 'labels', numbers) }
+    return {
+      items,
+      left,
+      held: await countHolding(
+        database,
+        'labels',
+        numbers,
+        visibleProjects(actor.world, actor.person),
+      ),
+    }
   })
-}
-
-/** How many items whoever asks sees that hold any of several labels or components, each once: all of them hold the one after a merge. */
-export async function countHolding(
-  database: Sequelize,
-  { world, person }: ActorContext,
-  column: 'labels' | 'components',
-  numbers: readonly number[],
-): Promise<number> {
-  const [found] = await rows<{ count: number }>(
-    database,
-    `SELECT count(*) AS count FROM item WHERE ${column} && $1::int[] AND NOT deleted AND project_id = ANY($2::int[])`,
-    [numbers, visibleProjects(world, person)],
-  )
-  return found!.count
 }
 
 /** Lifts a project's label into a family that everyone shares, and makes its copies in other projects one with it. */
@@ -152,6 +147,15 @@ export async function liftLabel(
   }
   const world = { ...actor.world, labelOf: new Map([...actor.world.labelOf, [id, lifted]]) }
   return copies.length === 0
-    ? { items: 0, left: 0, held: await countHolding(database, actor, 'labels', [label.number]) }
+    ? {
+        items: 0,
+        left: 0,
+        held: await countHolding(
+          database,
+          'labels',
+          [label.number],
+          visibleProjects(actor.world, actor.person),
+        ),
+      }
     : await mergeLabels(database, { ...actor, world }, id, copies)
 }

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Labels a person gave last, latest first. */
@@ -7,15 +7,15 @@ export async function recentLabels(
   database: Sequelize,
   { person, world }: ActorContext,
 ): Promise<object> {
-  const found = await rows<{ label_id: number }>(
-    database,
-    'SELECT label_id FROM label_recent WHERE person_id = $1 ORDER BY at DESC LIMIT 12',
-    [person.number],
-  )
+  const found = await modelsOf(database).labelRecent.findAll({
+    where: { personId: person.number },
+    order: [['at', 'DESC']],
+    limit: 12,
+  })
   return {
     recent: found.flatMap(
-      ({ label_id }) =>
-        world.labels.find((label) => label.number === label_id && !label.retired)?.id ?? [],
+      ({ labelId }) =>
+        world.labels.find((label) => label.number === labelId && !label.retired)?.id ?? [],
     ),
   }
 }
@@ -26,10 +26,9 @@ export async function rememberLabels(
   given: readonly number[],
   now: Date,
 ): Promise<void> {
-  for (const label of given)
-    await run(
-      database,
-      'INSERT INTO label_recent (person_id, label_id, at) VALUES ($1, $2, $3) ON CONFLICT (person_id, label_id) DO UPDATE SET at = excluded.at',
-      [person, label, now],
-    )
+  if (given.length === 0) return
+  await modelsOf(database).labelRecent.bulkCreate(
+    given.map((labelId) => ({ personId: person, labelId, at: now })),
+    { updateOnDuplicate: ['at'] },
+  )
 }

@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { Label } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
@@ -66,11 +67,14 @@ export async function makeLabel(
   judgeTitle(actor.world, title, family, project)
   const id = newIdentity('la')
   return await inTransaction(database, async () => {
-    await run(
-      database,
-      'INSERT INTO label (identity, title, family_number, project_id, colour, description) VALUES ($1, $2, $3, $4, $5, $6)',
-      [id, title, at.family, at.project, colour, description],
-    )
+    await modelsOf(database).label.create({
+      identity: id,
+      title,
+      familyNumber: at.family,
+      projectId: at.project,
+      colour,
+      description,
+    })
     await recorded(
       database,
       actor,
@@ -116,13 +120,13 @@ export async function changeLabel(
   const at = place(actor, next.family, next.project)
   if (!next.retired) judgeTitle(actor.world, next.title, next.family, next.project, id)
   return await inTransaction(database, async () => {
-    const version = await changeVersion(database, 'label', id, match, {
-      title: given.title === undefined ? undefined : { value: next.title },
-      family_number: given.family === undefined ? undefined : { value: at.family },
-      project_id: given.project === undefined ? undefined : { value: at.project },
-      colour: given.colour === undefined ? undefined : { value: given.colour },
-      description: given.description === undefined ? undefined : { value: given.description },
-      retired: given.retired === undefined ? undefined : { value: given.retired },
+    const version = await changeVersion(modelsOf(database).label, id, match, {
+      title: given.title === undefined ? undefined : next.title,
+      familyNumber: given.family === undefined ? undefined : at.family,
+      projectId: given.project === undefined ? undefined : at.project,
+      colour: given.colour,
+      description: given.description,
+      retired: given.retired,
     })
     await recorded(
       database,

@@ -1,6 +1,7 @@
 import { emptyDocument } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { project } from '../definitions/projection.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { hashPassword } from './session.ts'
@@ -13,21 +14,27 @@ export async function beginEmpty(
 ): Promise<void> {
   const hashed = await hashPassword(password)
   await inTransaction(database, async () => {
-    await run(database, 'INSERT INTO setting (title, zone) VALUES ($1, $2)', [
-      'Bluestem',
-      Intl.DateTimeFormat().resolvedOptions().timeZone,
-    ])
-    await run(
-      database,
-      `INSERT INTO person (identity, name, email, role, password) VALUES ($1, $2, $3, 'administrator', $4)`,
-      [newIdentity('pe'), name, email.trim().toLowerCase(), hashed],
-    )
-    await run(
-      database,
-      `INSERT INTO edition (number, document, changes, note, published_at) VALUES (1, $1::jsonb, '[]', 'The beginning', $2)`,
-      [JSON.stringify(emptyDocument), now],
-    )
-    await run(database, 'INSERT INTO current_edition (number) VALUES (1)')
+    const { currentEdition, edition, person, setting } = modelsOf(database)
+    await setting.create({
+      title: 'Bluestem',
+      zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+    })
+    await person.create({
+      identity: newIdentity('pe'),
+      name,
+      email: email.trim().toLowerCase(),
+      role: 'administrator',
+      password: hashed,
+    })
+    await edition.create({
+      number: 1,
+      document: emptyDocument,
+      changes: [],
+      paths: [],
+      note: 'The beginning',
+      publishedAt: now,
+    })
+    await currentEdition.create({ number: 1 })
     await project(database, emptyDocument)
   })
 }

@@ -1,6 +1,6 @@
 import { hash, verify } from '@node-rs/argon2'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { Problem } from '../problems/problem.ts'
 
 declare module 'express-session' {
@@ -24,11 +24,9 @@ export async function signIn(
   email: string,
   password: string,
 ): Promise<number> {
-  const [person] = await rows<{ id: number; password: string | null }>(
-    database,
-    'SELECT id, password FROM person WHERE email = $1 AND active',
-    [email.trim().toLowerCase()],
-  )
+  const person = await modelsOf(database).person.findOne({
+    where: { email: email.trim().toLowerCase(), active: true },
+  })
   nobody ??= hashPassword('nobody has this password')
   const right = await verify(person?.password ?? (await nobody), password)
   if (!person?.password || !right)

@@ -1,22 +1,12 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { countByPhase } from '../items/counts.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-
-interface PhaseCount {
-  readonly project_id: number
-  readonly phase: number
-  readonly count: number
-}
 
 /** The projects a person may see, with how many items each has in each phase. */
 export async function projectList(database: Sequelize, { world, person }: ActorContext) {
   const visible = visibleProjects(world, person)
-  const counts = await rows<PhaseCount>(
-    database,
-    'SELECT project_id, phase, count(*) AS count FROM item WHERE NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1, 2',
-    [visible],
-  )
+  const counts = await countByPhase(database, visible)
   const countOf = (project: number, phase: number): number =>
     counts.find((one) => one.project_id === project && one.phase === phase)?.count ?? 0
   const projects = world.projects

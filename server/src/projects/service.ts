@@ -2,11 +2,12 @@ import { holdEdition } from '../workspace/edition.ts'
 import { recordEdition } from '../definitions/recordEdition.ts'
 import { inWords, replaceAt } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { announce, audit } from '../items/write.ts'
 import { invalid, notFound, type ProblemDetail } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { namedCalendar, wrongCalendar } from '../calendars/service.ts'
+import { numberOfCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { changeVersion } from '../database/versioned.ts'
 
@@ -59,16 +60,16 @@ async function insertProject(
   given: ProjectGiven,
 ): Promise<void> {
   const { code, title, description = '', open = true, calendar = null } = given
-  await run(
-    database,
-    'INSERT INTO project (identity, code, title, description, open, calendar_id) VALUES ($1, $2, $3, $4, $5, (SELECT id FROM calendar WHERE identity = $6))',
-    [id, code, title.trim(), description, open, calendar],
-  )
-  await run(
-    database,
-    'INSERT INTO project_member (project_id, person_id, keeper) SELECT id, $2, true FROM project WHERE identity = $1',
-    [id, person.number],
-  )
+  const { project, projectMember } = modelsOf(database)
+  const made = await project.create({
+    identity: id,
+    code,
+    title: title.trim(),
+    description,
+    open,
+    calendarId: await numberOfCalendar(database, calendar),
+  })
+  await projectMember.create({ projectId: made.id, personId: person.number, keeper: true })
 }
 
 /** Records the edition in which a new project follows its rulebook. */
@@ -116,6 +117,20 @@ export async function makeProject(
   })
 }
 
+/** Lets these and no others keep a project; who kept it stays a member. */
+async function replaceKeepers(
+  database: Sequelize,
+  project: number,
+  keepers: readonly number[],
+): Promise<void> {
+  const { projectMember } = modelsOf(database)
+  await projectMember.update({ keeper: false }, { where: { projectId: project } })
+  await projectMember.bulkCreate(
+    keepers.map((personId) => ({ projectId: project, personId, keeper: true })),
+    { updateOnDuplicate: ['keeper'] },
+  )
+}
+
 export interface ProjectChange {
   readonly title?: string
   readonly description?: string
@@ -150,22 +165,13 @@ export async function changeProject(
     return found.number
   })
   return await inTransaction(database, async () => {
-    const version = await changeVersion(database, 'project', id, match, {
-      title: given.title?.trim() ? { value: given.title.trim() } : undefined,
-      description: given.description === undefined ? undefined : { value: given.description },
-      calendar_id: given.calendar === undefined ? undefined : namedCalendar(given.calendar),
+    const version = await changeVersion(modelsOf(database).project, id, match, {
+      title: given.title?.trim() || undefined,
+      description: given.description,
+      calendarId:
+        given.calendar === undefined ? undefined : await numberOfCalendar(database, given.calendar),
     })
-    if (keepers) {
-      await run(database, 'UPDATE project_member SET keeper = false WHERE project_id = $1', [
-        project.number,
-      ])
-      for (const keeper of keepers)
-        await run(
-          database,
-          'INSERT INTO project_member (project_id, person_id, keeper) VALUES ($1, $2, true) ON CONFLICT (project_id, person_id) DO UPDATE SET keeper = true',
-          [project.number, keeper],
-        )
-    }
+    if (keepers) await replaceKeepers(database, project.number, keepers)
     await audit(
       database,
       person.number,

@@ -1,23 +1,17 @@
 import { replacedIn } from '@bluestem/core/definitions'
-import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { cast, col, Op, type Sequelize, Transaction, where } from 'sequelize'
+import { modelsOf } from '../database/models/models.ts'
 
-/** What is kept and may name a label, a component or anything else by its identity. */
-const kinds = ['query', 'view', 'measure', 'dashboard', 'template', 'team'] as const
-
-/** Lets everything kept name one identity instead of another, for something that became one with something else. */
+/** Lets everything saved name one identity instead of another, for something that became one with something else. */
 export async function replaceNamed(database: Sequelize, from: string, into: string): Promise<void> {
-  for (const kind of kinds) {
-    const found = await rows<{ id: number; content: unknown }>(
-      database,
-      `SELECT id, content FROM ${kind} WHERE content::text LIKE '%' || $1 || '%' FOR UPDATE`,
-      [`"${from}"`],
-    )
-    for (const { id, content } of found)
-      await run(
-        database,
-        `UPDATE ${kind} SET content = $2::jsonb, version = version + 1 WHERE id = $1`,
-        [id, JSON.stringify(replacedIn(content, from, into))],
-      )
+  const { dashboard, measure, query, team, template, view } = modelsOf(database)
+  for (const model of [query, view, measure, dashboard, template, team]) {
+    const naming = where(cast(col('content'), 'text'), Op.substring, `"${from}"`)
+    const found = await (model as typeof query).findAll({
+      where: naming,
+      lock: Transaction.LOCK.UPDATE,
+    })
+    for (const one of found)
+      await one.update({ content: replacedIn(one.content, from, into) as object })
   }
 }

@@ -1,5 +1,15 @@
-import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import {
+  type InferAttributes,
+  literal,
+  Op,
+  type Sequelize,
+  Transaction,
+  type WhereOptions,
+} from 'sequelize'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import type { SavedModel } from '../database/models/saved.ts'
+import { changeVersion } from '../database/versioned.ts'
 import { announce, audit } from '../items/write.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
@@ -22,36 +32,29 @@ export interface SavedThing<Content> {
   readonly content: Content
 }
 
-interface SavedRow {
-  readonly identity: string
-  readonly title: string
-  readonly description: string
-  readonly content: unknown
-  readonly owner_id: number
-  readonly shared: 'me' | 'everyone'
-  readonly version: number
-  readonly changed_at: Date
-}
+type SavedRow = Readonly<InferAttributes<SavedModel>>
 
-const columns = 'identity, title, description, content, owner_id, shared, version, changed_at'
-export const seen = `(shared = 'everyone' OR owner_id = $1)`
+/** What a person sees: what is shared, and what is their own. */
+export const seenBy = (person: number): WhereOptions<SavedRow> => ({
+  [Op.or]: [{ shared: 'everyone' }, { ownerId: person }],
+})
 
 export const etagOfSaved = (kept: { version: number }): string => `"${kept.version}"`
 
 /** Who may change a kept thing: its owner, and administrators once it is shared. Viewers change nothing. */
 const mayEdit = ({ person }: ActorContext, row: SavedRow): boolean =>
   person.role !== 'viewer' &&
-  (row.owner_id === person.number || (row.shared === 'everyone' && person.role === 'administrator'))
+  (row.ownerId === person.number || (row.shared === 'everyone' && person.role === 'administrator'))
 
 function shownTo<Content>(actor: ActorContext, row: SavedRow): SavedThing<Content> {
-  const owner = actor.world.people.find((person) => person.number === row.owner_id)
+  const owner = actor.world.people.find((person) => person.number === row.ownerId)
   return {
     id: row.identity,
     title: row.title,
     description: row.description,
     shared: row.shared,
     owner: { id: owner?.id ?? '', title: owner?.name ?? '' },
-    changedAt: row.changed_at.toISOString(),
+    changedAt: row.changedAt.toISOString(),
     mayEdit: mayEdit(actor, row),
     version: row.version,
     content: row.content as Content,
@@ -63,11 +66,10 @@ export async function list<Content>(
   actor: ActorContext,
   kind: SavedKind,
 ): Promise<SavedThing<Content>[]> {
-  const found = await rows<SavedRow>(
-    database,
-    `SELECT ${columns} FROM ${kind} WHERE ${seen} ORDER BY title COLLATE "und-x-icu", id`,
-    [actor.person.number],
-  )
+  const found = await modelsOf(database)[kind].findAll({
+    where: seenBy(actor.person.number),
+    order: [literal('title COLLATE "und-x-icu"'), 'id'],
+  })
   return found.map((row) => shownTo<Content>(actor, row))
 }
 
@@ -77,11 +79,9 @@ export async function read<Content>(
   kind: SavedKind,
   identity: string,
 ): Promise<SavedThing<Content>> {
-  const [row] = await rows<SavedRow>(
-    database,
-    `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2`,
-    [actor.person.number, identity],
-  )
+  const row = await modelsOf(database)[kind].findOne({
+    where: { identity, ...seenBy(actor.person.number) },
+  })
   if (!row) throw notFound(kind)
   return shownTo<Content>(actor, row)
 }
@@ -105,19 +105,16 @@ export async function save<Content>(
     const shared = given.shared ?? 'me'
     await judgeSharing(database, actor, kind, identity, shared, given.content)
     const title = cleanTitle(given.title)
-    await run(
-      database,
-      `INSERT INTO ${kind} (identity, title, description, content, owner_id, shared, changed_at, changed_by) VALUES ($1, $2, $3, $4::jsonb, $5, $6, $7, $5)`,
-      [
-        identity,
-        title,
-        given.description ?? '',
-        JSON.stringify(given.content),
-        person.number,
-        shared,
-        now,
-      ],
-    )
+    await modelsOf(database)[kind].create({
+      identity,
+      title,
+      description: given.description ?? '',
+      content: given.content as object,
+      ownerId: person.number,
+      shared,
+      changedAt: now,
+      changedBy: person.number,
+    })
     if (shared === 'everyone')
       await audit(
         database,
@@ -142,31 +139,25 @@ export async function change<Content>(
 ): Promise<SavedThing<Content>> {
   const { person, now } = actor
   return await inTransaction(database, async () => {
-    const [row] = await rows<SavedRow>(
-      database,
-      `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`,
-      [person.number, identity],
-    )
+    const row = await modelsOf(database)[kind].findOne({
+      where: { identity, ...seenBy(person.number) },
+      lock: Transaction.LOCK.UPDATE,
+    })
     if (!row) throw notFound(kind)
     if (!mayEdit(actor, row))
       throw forbidden(`Only its owner may change this ${kind}; keep it as a new one instead.`)
-    judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changed_at })
+    judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changedAt })
     const shared = given.shared ?? row.shared
     const content = given.content ?? (row.content as Content)
     await judgeSharing(database, actor, kind, identity, shared, content)
-    await run(
-      database,
-      `UPDATE ${kind} SET title = $2, description = $3, content = $4::jsonb, shared = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1`,
-      [
-        identity,
-        given.title === undefined ? row.title : cleanTitle(given.title),
-        given.description ?? row.description,
-        JSON.stringify(content),
-        shared,
-        now,
-        person.number,
-      ],
-    )
+    await changeVersion(modelsOf(database)[kind], identity, '*', {
+      title: given.title === undefined ? undefined : cleanTitle(given.title),
+      description: given.description,
+      content: content as object,
+      shared,
+      changedAt: now,
+      changedBy: person.number,
+    })
     if (shared !== row.shared)
       await audit(
         database,
@@ -180,7 +171,7 @@ export async function change<Content>(
       database,
       kind,
       identity,
-      shared === 'me' && row.shared === 'me' ? { person: row.owner_id } : {},
+      shared === 'me' && row.shared === 'me' ? { person: row.ownerId } : {},
       now,
     )
     return await read<Content>(database, actor, kind, identity)
@@ -196,18 +187,17 @@ export async function discard(
 ): Promise<void> {
   const { person, now } = actor
   await inTransaction(database, async () => {
-    const [row] = await rows<SavedRow>(
-      database,
-      `SELECT ${columns} FROM ${kind} WHERE ${seen} AND identity = $2 FOR UPDATE`,
-      [person.number, identity],
-    )
+    const row = await modelsOf(database)[kind].findOne({
+      where: { identity, ...seenBy(person.number) },
+      lock: Transaction.LOCK.UPDATE,
+    })
     if (!row) throw notFound(kind)
     if (!mayEdit(actor, row)) throw forbidden(`Only its owner may delete this ${kind}.`)
-    judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changed_at })
+    judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changedAt })
     const users = await usersOf(database, kind, identity)
     if (users.length > 0)
       throw refused(`This ${kind} is used by ${namesOf(actor, users)}; change those first.`)
-    await run(database, `DELETE FROM ${kind} WHERE identity = $1`, [identity])
+    await row.destroy()
     await audit(
       database,
       person.number,
@@ -220,7 +210,7 @@ export async function discard(
       database,
       kind,
       identity,
-      row.shared === 'me' ? { person: row.owner_id } : {},
+      row.shared === 'me' ? { person: row.ownerId } : {},
       now,
     )
   })

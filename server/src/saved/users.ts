@@ -1,6 +1,6 @@
-import { rows } from '../database/connect.ts'
-import type { Sequelize } from 'sequelize'
-import { type SavedKind, seen } from './service.ts'
+import { Op, type Sequelize, Transaction } from 'sequelize'
+import { modelsOf } from '../database/models/models.ts'
+import { type SavedKind, seenBy } from './service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { invalid, refused } from '../problems/problem.ts'
 
@@ -18,22 +18,38 @@ export async function usersOf(
   kind: SavedKind,
   identity: string,
 ): Promise<User[]> {
-  const by = {
-    query: ['view', 'measure', 'dashboard'],
-    measure: ['dashboard'],
-    view: [],
-    dashboard: [],
-  }[kind]
+  const by = (
+    {
+      query: ['view', 'measure', 'dashboard'],
+      measure: ['dashboard'],
+      view: [],
+      dashboard: [],
+    } satisfies Record<SavedKind, readonly SavedKind[]>
+  )[kind]
   const found: User[][] = []
-  for (const user of by)
-    found.push(
-      await rows<User>(
-        database,
-        `SELECT '${user}' AS kind, identity AS id, title, shared, owner_id AS owner FROM ${user} WHERE ${user === 'dashboard' ? `content->'widgets' @> jsonb_build_array(jsonb_build_object('${kind}', $1::text))` : `content->>'${kind}' = $1`} ORDER BY title`,
-        [identity],
-      ),
-    )
+  for (const user of by) found.push(await usersAmong(database, user, kind, identity))
   return found.flat()
+}
+
+async function usersAmong(
+  database: Sequelize,
+  user: SavedKind,
+  kind: SavedKind,
+  identity: string,
+): Promise<User[]> {
+  const naming = { [kind]: identity }
+  const content = user === 'dashboard' ? { widgets: [naming] } : naming
+  const found = await modelsOf(database)[user].findAll({
+    where: { content: { [Op.contains]: content } },
+    order: ['title'],
+  })
+  return found.map((one) => ({
+    kind: user,
+    id: one.identity,
+    title: one.title,
+    shared: one.shared,
+    owner: one.ownerId,
+  }))
 }
 
 /** What uses something, by name; what others keep for themselves is not named. */
@@ -71,11 +87,10 @@ export async function judgeSharing(
   content: unknown,
 ): Promise<void> {
   for (const part of restsOn(kind, content)) {
-    const [found] = await rows<{ title: string; shared: string }>(
-      database,
-      `SELECT title, shared FROM ${part.kind} WHERE ${seen} AND identity = $2 FOR SHARE`,
-      [actor.person.number, part.id],
-    )
+    const found = await modelsOf(database)[part.kind].findOne({
+      where: { identity: part.id, ...seenBy(actor.person.number) },
+      lock: Transaction.LOCK.SHARE,
+    })
     if (!found)
       throw invalid([
         {

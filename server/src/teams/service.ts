@@ -1,7 +1,8 @@
 import type { Calendar } from '@bluestem/core/calendar'
 import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { inTransaction, rows } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { Team, World } from '../workspace/world.ts'
 import {
   invalid,
@@ -14,7 +15,7 @@ import { queryContextOf } from '../sql/queryContext.ts'
 import { filterForms } from '../queries/filter.ts'
 import { meetsStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { calendarOf, namedCalendar, wrongCalendar } from '../calendars/service.ts'
+import { calendarOf, numberOfCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion, deleteVersion } from '../database/versioned.ts'
@@ -128,10 +129,7 @@ export async function makeTeam(
   const taken = take(actor.world, given)
   const id = newIdentity('tm')
   return await inTransaction(database, async () => {
-    await run(database, 'INSERT INTO team (identity, title, version) VALUES ($1, $2, 0)', [
-      id,
-      taken.title,
-    ])
+    await modelsOf(database).team.create({ identity: id, title: taken.title, version: 0 })
     return await store(database, actor, id, '*', taken, 'made a team', { after: given })
   })
 }
@@ -163,22 +161,17 @@ export async function discardTeam(
   match: string,
 ): Promise<void> {
   const { title, remit, calendar } = teamBy(actor.world, id)
+  const models = modelsOf(database)
   await inTransaction(database, async () => {
-    const [owned] = await rows<{ count: number }>(
-      database,
-      'SELECT count(*) AS count FROM iteration WHERE team_id = (SELECT id FROM team WHERE identity = $1)',
-      [id],
-    )
-    if (owned!.count > 0)
+    const team = await models.team.findOne({ where: { identity: id } })
+    const teamId = team?.id ?? 0
+    const owned = await models.iteration.count({ where: { teamId } })
+    if (owned > 0)
       throw refused(
-        `“${title}” owns ${owned!.count === 1 ? 'an iteration' : `${owned!.count} iterations`}, which history names; it stays.`,
+        `“${title}” owns ${owned === 1 ? 'an iteration' : `${owned} iterations`}, which history names; it stays.`,
       )
-    await run(
-      database,
-      'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)',
-      [id],
-    )
-    await deleteVersion(database, 'team', id, match)
+    await models.teamMember.destroy({ where: { teamId } })
+    await deleteVersion(models.team, id, match)
     await recorded(database, actor, 'deleted a team', id, { before: { title, remit, calendar } })
   })
 }
@@ -199,21 +192,16 @@ async function store(
   change: object,
 ): Promise<object> {
   const { title, remit, calendar, people } = taken
-  const version = await changeVersion(database, 'team', id, match, {
-    title: { value: title },
-    content: { value: JSON.stringify({ remit }), sql: (place) => `${place}::jsonb` },
-    calendar_id: namedCalendar(calendar),
+  const models = modelsOf(database)
+  const version = await changeVersion(models.team, id, match, {
+    title,
+    content: { remit },
+    calendarId: await numberOfCalendar(database, calendar),
   })
-  await run(
-    database,
-    'DELETE FROM team_member WHERE team_id = (SELECT id FROM team WHERE identity = $1)',
-    [id],
-  )
-  await run(
-    database,
-    'INSERT INTO team_member (team_id, person_id) SELECT t.id, one FROM team t, unnest($2::int[]) AS one WHERE t.identity = $1',
-    [id, people],
-  )
+  const team = await models.team.findOne({ where: { identity: id } })
+  const teamId = team!.id
+  await models.teamMember.destroy({ where: { teamId } })
+  await models.teamMember.bulkCreate(people.map((personId) => ({ teamId, personId })))
   await recorded(database, actor, act, id, change)
   return shown(actor.world, { id, title, remit, calendar, people: new Set(people), version })
 }

@@ -8,8 +8,18 @@ import {
   type TemplateContent,
   type TemplateGround,
 } from '@bluestem/core/templates'
-import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import {
+  type FindOptions,
+  type InferAttributes,
+  literal,
+  Op,
+  type Sequelize,
+  Transaction,
+} from 'sequelize'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import type { TemplateModel } from '../database/models/template.ts'
+import { changeVersion } from '../database/versioned.ts'
 import type { World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
@@ -27,12 +37,9 @@ export interface TemplateRow {
   readonly content: TemplateContent
   readonly retired: boolean
   readonly version: number
-  readonly used_at: Date | null
-  readonly changed_at: Date
+  readonly usedAt: Date | null
+  readonly changedAt: Date
 }
-
-const columns =
-  't.identity, t.title, t.description, t.rulebook, (SELECT p.identity FROM project p WHERE p.id = t.project_id) AS project, t.content, t.retired, t.version, t.used_at, t.changed_at'
 
 const recorded = auditorOf('template')
 
@@ -89,8 +96,8 @@ function shown(actor: ActorContext, row: TemplateRow): object {
     content: row.content,
     retired: row.retired,
     version: row.version,
-    usedAt: row.used_at?.toISOString() ?? null,
-    changedAt: row.changed_at.toISOString(),
+    usedAt: row.usedAt?.toISOString() ?? null,
+    changedAt: row.changedAt.toISOString(),
     stale: stales,
     blanks: blanksOf(row.content),
     mayEdit: mayKeep(actor, row),
@@ -100,12 +107,38 @@ function shown(actor: ActorContext, row: TemplateRow): object {
 export const seen = (actor: ActorContext): readonly number[] =>
   visibleProjects(actor.world, actor.person)
 
+/** Templates as they are read, with the project each belongs to. */
+async function find(
+  database: Sequelize,
+  options: FindOptions<InferAttributes<TemplateModel>>,
+): Promise<TemplateRow[]> {
+  const { project, template } = modelsOf(database)
+  const found = await template.findAll({
+    ...options,
+    include: [{ model: project, as: 'project', attributes: ['identity'] }],
+    order: [literal('template.title COLLATE "und-x-icu"'), 'id'],
+  })
+  return found.map((one) => ({
+    identity: one.identity,
+    title: one.title,
+    description: one.description,
+    rulebook: one.rulebook,
+    project: one.project?.identity ?? null,
+    content: one.content,
+    retired: one.retired,
+    version: one.version,
+    usedAt: one.usedAt,
+    changedAt: one.changedAt,
+  }))
+}
+
+/** Templates of rulebooks, and of the projects whoever asks sees. */
+const seenTemplates = (actor: ActorContext) => ({
+  projectId: { [Op.or]: [null, [...seen(actor)]] },
+})
+
 export async function templates(database: Sequelize, actor: ActorContext): Promise<object> {
-  const found = await rows<TemplateRow>(
-    database,
-    `SELECT ${columns} FROM template t WHERE t.project_id IS NULL OR t.project_id = ANY($1::int[]) ORDER BY t.title COLLATE "und-x-icu", t.id`,
-    [seen(actor)],
-  )
+  const found = await find(database, { where: seenTemplates(actor) })
   return { templates: found.map((row) => shown(actor, row)) }
 }
 
@@ -116,11 +149,13 @@ export async function templatesFor(
   project: World['projects'][number],
 ): Promise<object[]> {
   const { document } = actor.world
-  const found = await rows<TemplateRow>(
-    database,
-    `SELECT ${columns} FROM template t WHERE NOT t.retired AND (t.project_id = $1 OR t.rulebook = ANY($2::text[])) ORDER BY t.title COLLATE "und-x-icu", t.id`,
-    [project.number, chainOf(document, document.projects[project.id] ?? '')],
-  )
+  const rulebooks = chainOf(document, document.projects[project.id] ?? '')
+  const found = await find(database, {
+    where: {
+      retired: false,
+      [Op.or]: [{ projectId: project.number }, { rulebook: rulebooks }],
+    },
+  })
   return found.map((row) => ({
     id: row.identity,
     title: row.title,
@@ -135,13 +170,8 @@ export async function templateBy(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-  lock: '' | 'FOR UPDATE OF t' = '',
 ): Promise<TemplateRow> {
-  const [row] = await rows<TemplateRow>(
-    database,
-    `SELECT ${columns} FROM template t WHERE t.identity = $2 AND (t.project_id IS NULL OR t.project_id = ANY($1::int[])) ${lock}`,
-    [seen(actor), id],
-  )
+  const [row] = await find(database, { where: { identity: id, ...seenTemplates(actor) } })
   if (!row) throw notFound('template of this identity')
   return row
 }
@@ -222,20 +252,16 @@ export async function makeTemplate(
   judgeContent(actor, owner, content)
   const id = newIdentity('te')
   return await inTransaction(database, async () => {
-    await run(
-      database,
-      'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by) VALUES ($1, $2, $3, $4, $5, $6::jsonb, $7, $8)',
-      [
-        id,
-        title.trim(),
-        description,
-        rulebook,
-        project,
-        JSON.stringify(content),
-        now,
-        person.number,
-      ],
-    )
+    await modelsOf(database).template.create({
+      identity: id,
+      title: title.trim(),
+      description,
+      rulebook,
+      projectId: project,
+      content,
+      changedAt: now,
+      changedBy: person.number,
+    })
     await recorded(database, actor, 'made a template', id, { after: { title } }, { project })
     return await readTemplate(database, actor, id)
   })
@@ -250,24 +276,23 @@ export async function changeTemplate(
 ): Promise<{ body: object; etag: string }> {
   const { person, now } = actor
   return await inTransaction(database, async () => {
-    const row = await templateBy(database, actor, id, 'FOR UPDATE OF t')
+    await modelsOf(database).template.findOne({
+      where: { identity: id },
+      lock: Transaction.LOCK.UPDATE,
+    })
+    const row = await templateBy(database, actor, id)
     if (!mayKeep(actor, row))
       throw forbidden('Only the keepers of its rulebook or project change this template.')
     judgeMatch(match, templateEtag(row), { title: row.title })
     if (given.content) judgeContent(actor, row, given.content)
-    await run(
-      database,
-      'UPDATE template SET title = $2, description = $3, content = $4::jsonb, retired = $5, version = version + 1, changed_at = $6, changed_by = $7 WHERE identity = $1',
-      [
-        id,
-        given.title?.trim() || row.title,
-        given.description ?? row.description,
-        JSON.stringify(given.content ?? row.content),
-        given.retired ?? row.retired,
-        now,
-        person.number,
-      ],
-    )
+    await changeVersion(modelsOf(database).template, id, '*', {
+      title: given.title?.trim() || undefined,
+      description: given.description,
+      content: given.content,
+      retired: given.retired,
+      changedAt: now,
+      changedBy: person.number,
+    })
     await recorded(
       database,
       actor,

@@ -63,6 +63,17 @@ export const columnTypes: Record<StoredKind, string> = {
 /** The column of a custom field: f and its number, which is never used again. */
 export const fieldColumn = (number: number): string => `f${number}`
 
+/** The columns that hold several values: labels, components, and every field of a kind that does. */
+export function listColumns(
+  document: DefinitionsDocument,
+  numberOfField: (identity: string) => number,
+): ReadonlySet<string> {
+  const fields = Object.entries(document.fields)
+    .filter(([, { kind }]) => kind === 'several choices' || kind === 'people')
+    .map(([identity]) => fieldColumn(numberOfField(identity)))
+  return new Set(['labels', 'components', 'link_kinds', ...fields])
+}
+
 /** All columns of a state for an edition: the fixed ones, then one per field. */
 export function stateColumns(
   document: DefinitionsDocument,

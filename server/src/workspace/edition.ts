@@ -1,5 +1,5 @@
-import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { type Sequelize, Transaction } from 'sequelize'
+import { modelsOf } from '../database/models/models.ts'
 import { refused } from '../problems/problem.ts'
 import type { World } from './world.ts'
 
@@ -12,11 +12,16 @@ export async function holdEdition(
   world: World,
   lock: 'SHARE' | 'UPDATE' = 'SHARE',
 ): Promise<void> {
-  const [current] = await rows<{ number: number }>(
-    database,
-    `SELECT number FROM current_edition FOR ${lock}`,
-  )
-  judgeEdition(world, current?.number)
+  judgeEdition(world, await lockEdition(database, lock))
+}
+
+/** Locks the row of the current edition until the transaction ends. @returns the edition's number, where there is one */
+export async function lockEdition(
+  database: Sequelize,
+  lock: 'SHARE' | 'UPDATE',
+): Promise<number | undefined> {
+  const current = await modelsOf(database).currentEdition.findOne({ lock: Transaction.LOCK[lock] })
+  return current?.number
 }
 
 /** @throws Problem that lets a request be tried again, when another edition is current than the one it was answered in */

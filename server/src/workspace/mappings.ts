@@ -1,6 +1,6 @@
 import { type Author, byKinds } from './author.ts'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 
 /** A mapping that is not carried out yet for every item it concerns, in numbers. */
 export interface PendingMapping {
@@ -19,34 +19,31 @@ export interface PendingMapping {
   readonly moved: number
 }
 
-/** The mappings that are still being carried out, in the order in which they must be. */
-export async function pendingMappings(database: Sequelize): Promise<PendingMapping[]> {
-  const found = await rows<{
-    id: number
-    edition: number | null
-    column_name: string
-    from_number: number
-    to_number: number | null
-    to_phase: number | null
-    projects: number[]
-    types: number[]
-    by_kind: number
-    by_id: number | null
-    total: number
-    moved: number
-    several: boolean
-  }>(
-    database,
-    `
-    SELECT m.*, (SELECT data_type = 'ARRAY' FROM information_schema.columns c WHERE c.table_schema = current_schema() AND c.table_name = 'item' AND c.column_name = m.column_name) AS several
-    FROM mapping m WHERE finished_at IS NULL ORDER BY id`,
-  )
-  return found.map(({ column_name, from_number, to_number, to_phase, by_kind, by_id, ...one }) => ({
-    ...one,
-    column: column_name,
-    from: from_number,
-    to: to_number,
-    phase: to_phase,
-    author: { kind: byKinds[by_kind]!, number: by_id },
+/**
+ * The mappings that are still being carried out, in the order in which they must be.
+ *
+ * @param listColumns the columns that hold several values
+ */
+export async function pendingMappings(
+  database: Sequelize,
+  listColumns: ReadonlySet<string>,
+): Promise<PendingMapping[]> {
+  const found = await modelsOf(database).mapping.findAll({
+    where: { finishedAt: null },
+    order: ['id'],
+  })
+  return found.map((one) => ({
+    id: one.id,
+    edition: one.edition,
+    column: one.columnName,
+    from: one.fromNumber,
+    to: one.toNumber,
+    phase: one.toPhase,
+    several: listColumns.has(one.columnName),
+    projects: one.projects,
+    types: one.types,
+    author: { kind: byKinds[one.byKind]!, number: one.byId },
+    total: one.total,
+    moved: one.moved,
   }))
 }

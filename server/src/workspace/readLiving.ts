@@ -1,6 +1,8 @@
 import { phases } from '@bluestem/core/queries'
-import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import type { IncludeOptions, Model, ModelStatic, Sequelize } from 'sequelize'
+import type { IterationModel } from '../database/models/iteration.ts'
+import { type Models, modelsOf } from '../database/models/models.ts'
+import type { ReleaseModel } from '../database/models/release.ts'
 import type { Identified } from './numbers.ts'
 import type { Calendar } from '@bluestem/core/calendar'
 import type { Component, Label, Person, Team } from './world.ts'
@@ -42,105 +44,186 @@ export interface LivingRows {
   readonly rulebookKeepers: ReadonlyMap<string, ReadonlySet<number>>
 }
 
-const projectsSql = `
-  SELECT id number, identity, code, title, description, open, version,
-    (SELECT c.identity FROM calendar c WHERE c.id = p.calendar_id) AS calendar,
-    ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id) members,
-    ARRAY(SELECT person_id FROM project_member m WHERE m.project_id = p.id AND keeper) keepers
-  FROM project p ORDER BY id`
-
-const peopleSql = 'SELECT id number, identity, name, email, role, active FROM person ORDER BY id'
-
-const labelsSql = `
-  SELECT l.id number, l.identity, l.title, f.identity family, l.colour, p.identity project,
-    l.description, l.retired, l.version
-  FROM label l
-  LEFT JOIN family f ON f.number = l.family_number
-  LEFT JOIN project p ON p.id = l.project_id
-  ORDER BY l.id`
-
-const componentsSql = `
-  SELECT c.id number, c.identity, c.title, p.identity project, k.identity keeper, c.description,
-    c.retired, c.version
-  FROM component c
-  JOIN project p ON p.id = c.project_id
-  LEFT JOIN person k ON k.id = c.keeper_id
-  ORDER BY c.id`
-
-const calendarsSql = `
-  SELECT identity AS id, title, hours, days_off AS "daysOff", standard, version
-  FROM calendar ORDER BY standard DESC, title, id`
-
-const teamsSql = `
-  SELECT t.identity AS id, t.title,
-    ARRAY(SELECT person_id FROM team_member m WHERE m.team_id = t.id) AS people,
-    t.content->'remit' AS remit, c.identity AS calendar, t.version
-  FROM team t LEFT JOIN calendar c ON c.id = t.calendar_id ORDER BY t.title, t.id`
-
-const keepersSql = `
-  SELECT rulebook, array_agg(person_id) AS people FROM rulebook_keeper GROUP BY 1`
-
-const iterationsSql = `
-  SELECT i.id number, i.identity, i.title, coalesce(t.identity, '') AS owner, start_date start,
-    end_date "end"
-  FROM iteration i LEFT JOIN team t ON t.id = i.team_id ORDER BY start_date, i.id`
-
-const releasesSql = `
-  SELECT r.id number, r.identity, r.title, coalesce(p.identity, '') AS owner, start_date start,
-    end_date "end"
-  FROM release r LEFT JOIN project p ON p.id = r.project_id ORDER BY end_date, r.id`
-
-async function named<T extends object>(database: Sequelize, sql: string): Promise<Named<T>[]> {
-  const found = await rows<T & Identified>(database, sql)
-  return found.map((one) => ({ ...one, id: one.identity }))
-}
-
-async function readKeepers(database: Sequelize): Promise<LivingRows['rulebookKeepers']> {
-  const found = await rows<{ rulebook: string; people: number[] }>(database, keepersSql)
-  return new Map(found.map((one) => [one.rulebook, new Set(one.people)]))
-}
-
 /** Everything living, in its order. */
 export async function readLiving(database: Sequelize): Promise<LivingRows> {
+  const models = modelsOf(database)
   return {
-    projects: await named(database, projectsSql),
-    people: await named(database, peopleSql),
-    labels: await named(database, labelsSql),
-    components: await named(database, componentsSql),
-    calendars: await rows<Calendar>(database, calendarsSql),
-    teams: await rows<TeamRow>(database, teamsSql),
-    rulebookKeepers: await readKeepers(database),
-    iterations: await named(database, iterationsSql),
-    releases: await named(database, releasesSql),
+    projects: await readProjects(models),
+    people: await readPeople(models),
+    labels: await readLabels(models),
+    components: await readComponents(models),
+    calendars: await readCalendars(models),
+    teams: await readTeams(models),
+    rulebookKeepers: await readKeepers(models),
+    iterations: await readIterations(models),
+    releases: await readReleases(models),
   }
 }
+
+async function readProjects({
+  calendar,
+  project,
+  projectMember,
+}: Models): Promise<LivingRows['projects']> {
+  const found = await project.findAll({
+    include: [named(calendar, 'calendar'), { model: projectMember, as: 'members' }],
+    order: ['id'],
+  })
+  return found.map((one) => ({
+    id: one.identity,
+    number: one.id,
+    identity: one.identity,
+    code: one.code,
+    title: one.title,
+    description: one.description,
+    open: one.open,
+    version: one.version,
+    calendar: one.calendar?.identity ?? null,
+    members: one.members!.map((member) => member.personId),
+    keepers: one.members!.filter((member) => member.keeper).map((member) => member.personId),
+  }))
+}
+
+async function readPeople({ person }: Models): Promise<LivingRows['people']> {
+  const found = await person.findAll({ order: ['id'] })
+  return found.map(({ id, identity, name, email, role, active }) => ({
+    id: identity,
+    number: id,
+    identity,
+    name,
+    email,
+    role,
+    active,
+  }))
+}
+
+async function readLabels({ family, label, project }: Models): Promise<LivingRows['labels']> {
+  const found = await label.findAll({
+    include: [named(family, 'family'), named(project, 'project')],
+    order: ['id'],
+  })
+  return found.map((one) => ({
+    id: one.identity,
+    number: one.id,
+    identity: one.identity,
+    title: one.title,
+    family: one.family?.identity ?? null,
+    colour: one.colour,
+    project: one.project?.identity ?? null,
+    description: one.description,
+    retired: one.retired,
+    version: one.version,
+  }))
+}
+
+async function readComponents({
+  component,
+  person,
+  project,
+}: Models): Promise<LivingRows['components']> {
+  const found = await component.findAll({
+    include: [named(project, 'project'), named(person, 'keeper')],
+    order: ['id'],
+  })
+  return found.map((one) => ({
+    id: one.identity,
+    number: one.id,
+    identity: one.identity,
+    title: one.title,
+    project: one.project!.identity,
+    keeper: one.keeper?.identity ?? null,
+    description: one.description,
+    retired: one.retired,
+    version: one.version,
+  }))
+}
+
+async function readCalendars({ calendar }: Models): Promise<Calendar[]> {
+  const found = await calendar.findAll({ order: [['standard', 'DESC'], 'title', 'id'] })
+  return found.map(({ identity, title, hours, daysOff, standard, version }) => ({
+    id: identity,
+    title,
+    hours,
+    daysOff,
+    standard,
+    version,
+  }))
+}
+
+async function readTeams({ calendar, team, teamMember }: Models): Promise<TeamRow[]> {
+  const found = await team.findAll({
+    include: [named(calendar, 'calendar'), { model: teamMember, as: 'members' }],
+    order: ['title', 'id'],
+  })
+  return found.map((one) => ({
+    id: one.identity,
+    title: one.title,
+    people: one.members!.map((member) => member.personId),
+    remit: one.content.remit,
+    calendar: one.calendar?.identity ?? null,
+    version: one.version,
+  }))
+}
+
+async function readKeepers({ rulebookKeeper }: Models): Promise<LivingRows['rulebookKeepers']> {
+  const keepers = new Map<string, Set<number>>()
+  for (const { rulebook, personId } of await rulebookKeeper.findAll())
+    keepers.set(rulebook, (keepers.get(rulebook) ?? new Set()).add(personId))
+  return keepers
+}
+
+async function readIterations({ iteration, team }: Models): Promise<LivingRows['iterations']> {
+  const found = await iteration.findAll({
+    include: [named(team, 'team')],
+    order: ['startDate', 'id'],
+  })
+  return found.map((one) => spanOf(one, one.team?.identity))
+}
+
+async function readReleases({ project, release }: Models): Promise<LivingRows['releases']> {
+  const found = await release.findAll({
+    include: [named(project, 'project')],
+    order: ['endDate', 'id'],
+  })
+  return found.map((one) => spanOf(one, one.project?.identity))
+}
+
+const spanOf = (
+  { id, identity, title, startDate, endDate }: IterationModel | ReleaseModel,
+  owner = '',
+): Named<SpanRow> => ({
+  id: identity,
+  number: id,
+  identity,
+  title,
+  owner,
+  start: startDate,
+  end: endDate,
+})
+
+/** What a row names, by its identity. */
+const named = (model: ModelStatic<Model>, as: string): IncludeOptions => ({
+  model,
+  as,
+  attributes: ['identity'],
+})
 
 /** The workspace's title, zone, and whether it is the demo. */
 export async function readSetting(
   database: Sequelize,
 ): Promise<{ title: string; zone: string; demo: boolean }> {
-  const [setting] = await rows<{ title: string; zone: string; demo: boolean }>(
-    database,
-    'SELECT title, zone, demo FROM setting',
-  )
-  return setting ?? { title: 'Bluestem', zone: 'UTC', demo: false }
+  const setting = await modelsOf(database).setting.findOne()
+  if (!setting) return { title: 'Bluestem', zone: 'UTC', demo: false }
+  const { title, zone, demo } = setting
+  return { title, zone, demo }
 }
-
-/** The tables that project the definitions, by the domain whose choices they number. */
-const definedTables = {
-  type: 'item_type',
-  status: 'status',
-  priority: 'priority',
-  linkKind: 'link_kind',
-  family: 'family',
-  field: 'field',
-} as const
 
 /** The identity and the number of everything that items name, by domain. */
 export async function identitiesByDomain(
   database: Sequelize,
   living: LivingRows,
 ): Promise<ReadonlyMap<string, readonly Identified[]>> {
+  const { family, field, fieldOption, itemType, linkKind, priority, status } = modelsOf(database)
   const byDomain = new Map<string, readonly Identified[]>([
     ['project', living.projects],
     ['person', living.people],
@@ -150,15 +233,20 @@ export async function identitiesByDomain(
     ['release', living.releases],
     ['phase', phases.map((identity, number) => ({ identity, number }))],
   ])
-  for (const [domain, table] of Object.entries(definedTables))
-    byDomain.set(domain, await rows<Identified>(database, `SELECT number, identity FROM ${table}`))
-  const options = await rows<Identified & { field: string }>(
-    database,
-    'SELECT o.number, o.identity, f.identity field FROM field_option o JOIN field f ON f.number = o.field_number',
-  )
-  for (const option of options) {
-    const domain = `option:${option.field}`
-    byDomain.set(domain, [...(byDomain.get(domain) ?? []), option])
+  const defined = { type: itemType, status, priority, linkKind, family, field }
+  for (const [domain, model] of Object.entries(defined))
+    byDomain.set(
+      domain,
+      (await model.findAll({ attributes: ['number', 'identity'] })).map(({ number, identity }) => ({
+        number,
+        identity,
+      })),
+    )
+  for (const { number, identity, field: of } of await fieldOption.findAll({
+    include: [named(field, 'field')],
+  })) {
+    const domain = `option:${of!.identity}`
+    byDomain.set(domain, [...(byDomain.get(domain) ?? []), { number, identity }])
   }
   return byDomain
 }

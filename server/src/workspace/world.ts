@@ -2,9 +2,9 @@ import { identitiesByDomain, readLiving, readSetting } from './readLiving.ts'
 import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
 import type { Cql2Json, Vocabulary } from '@bluestem/core/queries'
-import type { Sequelize } from 'sequelize'
-import { stateColumns } from './columns.ts'
-import { rows } from '../database/connect.ts'
+import { literal, type Sequelize } from 'sequelize'
+import { listColumns, stateColumns } from './columns.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { type PendingMapping, pendingMappings } from './mappings.ts'
 import { type Numbers, numbersOf } from './numbers.ts'
 
@@ -106,10 +106,7 @@ export class Worlds {
 
   /** The world as it is now; one small read when nothing changed. */
   async now(): Promise<World> {
-    const [stamp] = await rows<{ edition: number; living: number }>(
-      this.#database,
-      'SELECT e.number edition, l.version living FROM current_edition e, living l',
-    )
+    const stamp = await stampOf(this.#database)
     if (!stamp) throw new Error('no edition has been published: the workspace is not set up')
     if (this.#current?.edition !== stamp.edition || this.#current.living !== stamp.living)
       this.#current = await read(this.#database, stamp)
@@ -117,20 +114,29 @@ export class Worlds {
   }
 }
 
+/** Which edition and which state of the living data is current: asked with every request, so it is one statement. */
+async function stampOf(
+  database: Sequelize,
+): Promise<{ edition: number; living: number } | undefined> {
+  const found = await modelsOf(database).currentEdition.findOne({
+    attributes: ['number', [literal('(SELECT version FROM living)'), 'living']],
+    raw: true,
+  })
+  const stamp = found as unknown as { number: number; living: number } | null
+  return stamp ? { edition: stamp.number, living: stamp.living } : undefined
+}
+
 /** Reads the world of one edition and one state of the living data. */
 async function read(
   database: Sequelize,
   stamp: { edition: number; living: number },
 ): Promise<World> {
-  const [edition] = await rows<{ document: DefinitionsDocument }>(
-    database,
-    'SELECT document FROM edition WHERE number = $1',
-    [stamp.edition],
-  )
+  const edition = await modelsOf(database).edition.findByPk(stamp.edition)
   const { document } = edition!
   const setting = await readSetting(database)
   const living = await readLiving(database)
   const numbers = numbersOf(await identitiesByDomain(database, living))
+  const numberOfField = (identity: string): number => numbers.of('field', identity)!
   const { projects, people, labels, components, iterations, releases } = living
   const source: Living = { projects, people, labels, components, iterations, releases }
   const world = {
@@ -153,8 +159,8 @@ async function read(
     calendars: living.calendars,
     teams: living.teams.map((team) => ({ ...team, people: new Set(team.people) })),
     rulebookKeepers: living.rulebookKeepers,
-    mappings: await pendingMappings(database),
-    columns: stateColumns(document, (identity) => numbers.of('field', identity)!),
+    mappings: await pendingMappings(database, listColumns(document, numberOfField)),
+    columns: stateColumns(document, numberOfField),
   }
   return Object.assign(world, { whole: world as unknown as World })
 }

@@ -1,0 +1,30 @@
+import type {
+  InferAttributes,
+  InferCreationAttributes,
+  Model,
+  ModelStatic,
+  Sequelize,
+  CreationOptional,
+} from 'sequelize'
+import { id, moment, number, text } from './columns.ts'
+import { defineTable } from './table.ts'
+
+export interface CommentModel extends Model<
+  InferAttributes<CommentModel>,
+  InferCreationAttributes<CommentModel>
+> {
+  id: CreationOptional<number>
+  itemId: number
+  body: string
+  byId: number
+  at: Date
+}
+
+export const defineComment = (database: Sequelize): ModelStatic<CommentModel> =>
+  defineTable<CommentModel>(database, 'comment', {
+    id,
+    itemId: number,
+    body: text,
+    byId: number,
+    at: moment,
+  })
