@@ -6,7 +6,7 @@ import { modelsOf } from '../database/models/models.ts'
 export async function replaceNamed(database: Sequelize, from: string, into: string): Promise<void> {
   const { dashboard, measure, query, team, template, view } = modelsOf(database)
   for (const model of [query, view, measure, dashboard, template, team]) {
-    const naming = where(cast(col('content'), 'text'), Op.substring, `"${from}"`)
+    const naming = where(cast(col('content'), 'text'), { [Op.like]: `%"${from}"%` })
     const found = await (model as typeof query).findAll({
       where: naming,
       lock: Transaction.LOCK.UPDATE,
