@@ -1,6 +1,6 @@
 import { type DefinitionsDocument, replaceAt, replay } from '@bluestem/core/definitions'
 import { queryContext, database, world } from './world.ts'
-import { askedBy, pastMoves } from '../server/src/definitions/replay.ts'
+import { askedBy, pastMoves } from '../server/src/items/pastMoves.ts'
 import { rows } from '../server/src/database/connect.ts'
 import { show, sideBySide } from './measure.ts'
 import { usageOf } from '../server/src/definitions/usage.ts'

@@ -2,7 +2,8 @@ import type { Sequelize } from 'sequelize'
 import { createServer, type Server } from 'node:http'
 import pg from 'pg'
 import { makeApp } from './app.ts'
-import { connect, rows } from './database/connect.ts'
+import { connect } from './database/connect.ts'
+import { modelsOf } from './database/models/models.ts'
 import { migrate } from './database/migrations/migrate.ts'
 import { Worlds } from './workspace/world.ts'
 import { loadDemo } from './demo/load.ts'
@@ -39,11 +40,10 @@ export async function prepare(
   const database = connect(url)
   try {
     const migrated = await migrate(database)
-    const [found] = await rows<{ empty: boolean; half: boolean }>(
-      database,
-      'SELECT NOT EXISTS (SELECT FROM edition) AS empty, EXISTS (SELECT FROM setting WHERE NOT loaded) AS half',
-    )
-    return { migrated, state: found!.empty ? 'empty' : found!.half ? 'half loaded' : 'ready' }
+    const { edition, setting } = modelsOf(database)
+    const isEmpty = (await edition.count()) === 0
+    const isHalf = (await setting.count({ where: { loaded: false } })) > 0
+    return { migrated, state: isEmpty ? 'empty' : isHalf ? 'half loaded' : 'ready' }
   } finally {
     await database.close()
   }

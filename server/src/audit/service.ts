@@ -1,6 +1,6 @@
-import { isDay } from '@bluestem/core/calendar'
-import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { addDays, isDay, lastDay, startOfDay } from '@bluestem/core/calendar'
+import { cast, col, fn, Op, type Sequelize, where, type WhereOptions } from 'sequelize'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import type { RequestContext } from '../http/endpoint.ts'
 import { invalid } from '../problems/problem.ts'
@@ -8,7 +8,7 @@ import { invalid } from '../problems/problem.ts'
 interface Act {
   readonly number: number
   readonly at: Date
-  readonly by_id: number | null
+  readonly byId: number | null
   readonly act: string
   readonly subject: string
   readonly before: unknown
@@ -38,6 +38,24 @@ const present: Readonly<
   rulebook: (world, id) => world.document.rulebooks[id],
 }
 
+/** Acts whose subject, kind or content says some words, in any case. */
+const saying = (words: string): WhereOptions => {
+  const parts = ['subject', 'act', 'before', 'after'].map((column) => cast(col(column), 'text'))
+  const text = fn('lower', fn('concat_ws', ' ', ...parts))
+  return where(fn('strpos', text, words.toLowerCase()), { [Op.gt]: 0 })
+}
+
+/** Acts from one day to another, both included, by the workspace's calendar. */
+function onDays(zone: string, from: string | null, to: string | null): WhereOptions {
+  const begins = (day: string): Date => new Date(startOfDay(day, zone))
+  return {
+    ...(from === null ? {} : { at: { [Op.gte]: begins(from) } }),
+    ...(to === null || to === lastDay
+      ? {}
+      : { [Op.and]: [{ at: { [Op.lt]: begins(addDays(to, 1)) } }] }),
+  }
+}
+
 /** The audit list, latest first, narrowed by who, by the act, by words of its subject, and by days; `before` goes on below a number. */
 export async function auditList(
   database: Sequelize,
@@ -65,28 +83,31 @@ export async function auditList(
       ])
     return value ?? null
   }
-  const found = await rows<Act>(
-    database,
-    `SELECT number, at, by_id, act, subject, before, after FROM audit
-    WHERE ($1::int IS NULL OR by_id = $1) AND ($2::text IS NULL OR act = $2) AND ($3::text IS NULL OR position(lower($3) in lower(subject || ' ' || act || ' ' || coalesce(before::text, '') || ' ' || coalesce(after::text, ''))) > 0)
-      AND ($4::date IS NULL OR at >= $4::date::timestamp AT TIME ZONE $6) AND ($5::date IS NULL OR at < ($5::date + 1)::timestamp AT TIME ZONE $6) AND ($7::bigint IS NULL OR number < $7)
-    ORDER BY number DESC LIMIT ${page + 1}`,
-    [
-      person,
-      query['act'] ?? null,
-      query['words'] ?? null,
-      day('from'),
-      day('to'),
-      world.zone,
-      below,
-    ],
-  )
-  const acts = await rows<{ act: string }>(database, 'SELECT DISTINCT act FROM audit ORDER BY act')
+  const { audit } = modelsOf(database)
+  const found = await audit.findAll({
+    where: {
+      [Op.and]: [
+        person === null ? {} : { byId: person },
+        query['act'] === undefined ? {} : { act: query['act'] },
+        query['words'] === undefined ? {} : saying(query['words']),
+        onDays(world.zone, day('from'), day('to')),
+        below === null ? {} : { number: { [Op.lt]: below } },
+      ],
+    },
+    order: [['number', 'DESC']],
+    limit: page + 1,
+    raw: true,
+  })
+  const acts = await audit.findAll({
+    attributes: [[fn('DISTINCT', col('act')), 'act']],
+    order: ['act'],
+    raw: true,
+  })
   return {
-    acts: found.slice(0, page).map(({ by_id, ...act }) => ({
+    acts: found.slice(0, page).map(({ byId, ...act }) => ({
       ...act,
-      title: titleOf(world, { by_id, ...act }),
-      by: world.people.find((one) => one.number === by_id)?.name ?? null,
+      title: titleOf(world, { byId, ...act }),
+      by: world.people.find((one) => one.number === byId)?.name ?? null,
     })),
     kinds: acts.map((one) => one.act),
     more: found.length > page ? found[page - 1]!.number : null,

@@ -3,7 +3,7 @@ import { Decimal, type Property } from '@bluestem/core/queries'
 import type { Key, MeasureAnswer } from '@bluestem/core/dashboards'
 import { displayValue, valueOf } from '../items/row.ts'
 import type { Sequelize } from 'sequelize'
-import { queryRows } from '../queries/answers.ts'
+import { sortTexts } from '../sql/texts.ts'
 
 export function keyOf(
   { world }: ActorContext,
@@ -33,11 +33,8 @@ export async function inDefinedOrder(
 ): Promise<Group[]> {
   const id = (group: Group): string => group.key[0]?.id ?? ''
   if (by.type.kind === 'text') {
-    const texts = await queryRows<{ one: string }>(database, {
-      sql: 'SELECT one FROM unnest($1::text[]) AS one ORDER BY one COLLATE "und-x-icu", one COLLATE "C"',
-      bind: [groups.filter((group) => group.key[0]).map(id)],
-    })
-    const places = new Map(texts.map((text, index) => [text.one, index]))
+    const texts = await sortTexts(database, groups.filter((group) => group.key[0]).map(id))
+    const places = new Map(texts.map((text, index) => [text, index]))
     return [...groups].sort(
       (a, b) =>
         (a.key[0] ? places.get(id(a))! : Infinity) - (b.key[0] ? places.get(id(b))! : Infinity),

@@ -9,7 +9,7 @@ import {
 import type { Draft } from './drafts.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { refused } from '../problems/problem.ts'
-import { rows } from '../database/connect.ts'
+import { heldSince } from '../items/counts.ts'
 import type { Sequelize } from 'sequelize'
 
 /** A mapping with how many items it was counted to concern. */
@@ -22,17 +22,7 @@ export async function judgeSince(
   draft: Draft,
   xmin: string,
 ): Promise<void> {
-  const held = await rows<{
-    project_id: number
-    type_id: number
-    status_id: number
-    priority_id: number | null
-  }>(
-    database,
-    `SELECT DISTINCT i.project_id, i.type_id, i.status_id, i.priority_id FROM outbox o JOIN project p ON p.code = split_part(o.subject, '/', 1)
-    JOIN item i ON i.project_id = p.id AND i.number = split_part(o.subject, '/', 2)::int WHERE o.kind = 'item' AND o.xid >= $1::text::xid8 AND NOT i.deleted`,
-    [xmin],
-  )
+  const held = await heldSince(database, xmin)
   const holdings = held.flatMap(({ project_id, type_id, status_id, priority_id }): Holding[] => {
     const [project, type] = [
       world.numbers.identity('project', project_id)!,

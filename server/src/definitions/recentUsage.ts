@@ -1,6 +1,6 @@
-import type { Sequelize } from 'sequelize'
+import { Op, type Sequelize } from 'sequelize'
 import { runAsServer } from '../database/asker.ts'
-import { rows } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { type UsageCounts, usageOf } from './usage.ts'
 
@@ -35,10 +35,11 @@ export async function countedLately<T>(
   key: string,
   count: () => Promise<T>,
 ): Promise<Counted<T>> {
-  const [last] = await rows<{ number: string }>(
-    database,
-    `SELECT number::text FROM outbox WHERE kind <> 'draft' ORDER BY number DESC LIMIT 1`,
-  )
+  const last = await modelsOf(database).outbox.findOne({
+    where: { kind: { [Op.ne]: 'draft' } },
+    order: [['number', 'DESC']],
+    attributes: ['number'],
+  })
   const stamp = `${world.edition} ${world.living} ${last?.number ?? ''}`
   const counts = kept.get(database) ?? new Map<string, Kept>()
   kept.set(database, counts)

@@ -1,4 +1,5 @@
-import { allowedOf, clockStateOf, type StateRow } from '../work/clocks.ts'
+import { clockRows, type LimitedRow, limitedRows } from '../items/read.ts'
+import { allowedOf, clockStateOf } from '../work/clocks.ts'
 import {
   anyOf,
   clocksOf,
@@ -9,8 +10,7 @@ import {
 import { type Condition, readQuery } from '@bluestem/core/queries'
 import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
-import { count } from '../queries/answers.ts'
+import { count, queryRows } from '../queries/answers.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { countStatement, idsStatement } from '../sql/answers.ts'
 import type { World } from '../workspace/world.ts'
@@ -79,9 +79,7 @@ export async function countTogether(
     const statement =
       condition &&
       idsStatement(queryContextOf(actor.world, actor.person, actor.now), condition, 'answers')
-    for (const { id } of statement
-      ? await rows<{ id: number }>(database, statement.sql, statement.bind)
-      : [])
+    for (const { id } of statement ? await queryRows<{ id: number }>(database, statement) : [])
       found.add(id)
   }
   return found.size
@@ -118,20 +116,13 @@ export async function clocksTouched(
   }
 }
 
-interface LimitedItem {
-  readonly id: number
-  readonly project_id: number
-  readonly priority_id: number | null
-  readonly labels: readonly number[]
-}
-
 /** The items that a time limit of a document would hold for, as far as the person sees them. */
 async function itemsUnder(
   database: Sequelize,
   actor: ActorContext,
   document: DefinitionsDocument,
   limit: string,
-): Promise<LimitedItem[]> {
+): Promise<LimitedRow[]> {
   const { world, person, now } = actor
   const projects = projectsWithLimit(document, limit).filter((project) =>
     world.projects.some((one) => one.id === project),
@@ -141,11 +132,10 @@ async function itemsUnder(
   const statement =
     condition && idsStatement(queryContextOf(world, person, now), condition, 'answers')
   if (!statement) return []
-  const found = await rows<{ id: number }>(database, statement.sql, statement.bind)
-  return await rows<LimitedItem>(
+  const found = await queryRows<{ id: number }>(database, statement)
+  return await limitedRows(
     database,
-    'SELECT id, project_id, priority_id, labels FROM item WHERE id = ANY($1::int[])',
-    [found.map((one) => one.id)],
+    found.map((one) => one.id),
   )
 }
 
@@ -153,12 +143,11 @@ async function itemsUnder(
 async function livesOf(
   database: Sequelize,
   world: World,
-  items: readonly LimitedItem[],
+  items: readonly LimitedRow[],
 ): Promise<ReadonlyMap<number, readonly ClockState[]>> {
-  const states = await rows<StateRow & { id: number }>(
+  const states = await clockRows(
     database,
-    'SELECT id, valid_from, status_id, on_hold FROM item_state WHERE id = ANY($1::int[]) ORDER BY id, valid_from',
-    [items.map((item) => item.id)],
+    items.map((item) => item.id),
   )
   const lives = new Map<number, ClockState[]>()
   for (const state of states) {
@@ -179,7 +168,7 @@ async function clocksOfLimit(
   const { world, now } = actor
   const items = await itemsUnder(database, actor, document, limit)
   const lives = await livesOf(database, world, items)
-  const isLate = (item: LimitedItem): boolean => {
+  const isLate = (item: LimitedRow): boolean => {
     const allowed = allowedOf(world, document, item.priority_id, item.labels)
     const calendar = calendarOf(world, world.numbers.identity('project', item.project_id)!)
     const life = lives.get(item.id) ?? []

@@ -7,19 +7,18 @@ import {
   namesIn,
   type Usage,
 } from '@bluestem/core/definitions'
-import type { Sequelize } from 'sequelize'
+import { Op, type Sequelize } from 'sequelize'
 import { fieldColumn } from '../workspace/columns.ts'
-import { rows } from '../database/connect.ts'
+import {
+  countFilled,
+  countHoldings,
+  countInList,
+  countMoves,
+  countOptions,
+  type HoldingRow,
+} from '../items/counts.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
-
-interface Counted {
-  readonly project_id: number
-  readonly type_id: number
-  readonly status_id: number
-  readonly priority_id: number | null
-  readonly count: number
-  readonly last: Date
-}
 
 /** Everything used, with when it was last: of items in the given projects, and of what is kept and shared. */
 export interface UsageCounts extends Usage {
@@ -36,11 +35,7 @@ export async function usageOf(
   visible: readonly number[],
   { optionsOf = [] }: { optionsOf?: readonly string[] } = {},
 ): Promise<UsageCounts> {
-  const counted = await rows<Counted>(
-    database,
-    'SELECT project_id, type_id, status_id, priority_id, count(*) AS count, max(changed_at) AS last FROM item WHERE NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1, 2, 3, 4',
-    [visible],
-  )
+  const counted = await countHoldings(database, visible)
   const held = new Map<string, Holding>()
   const items: Record<string, number> = {}
   const last: Record<string, string> = {}
@@ -59,7 +54,7 @@ export async function usageOf(
     }
   }
   await countFields(database, world, visible, items, last)
-  for (const field of optionsOf) await countOptions(database, world, visible, field, items, held)
+  for (const field of optionsOf) await countOptionsOf(database, world, visible, field, items, held)
   await countLabels(database, world, visible, items, last)
   return { items, held: [...held.values()], named: await namedBy(database, world, visible), last }
 }
@@ -69,7 +64,7 @@ function hold(
   held: Map<string, Holding>,
   column: MappedColumn,
   value: string,
-  { project_id, type_id, count }: Pick<Counted, 'project_id' | 'type_id' | 'count'>,
+  { project_id, type_id, count }: Pick<HoldingRow, 'project_id' | 'type_id' | 'count'>,
 ): void {
   const [project, type] = [
     world.numbers.identity('project', project_id)!,
@@ -95,21 +90,15 @@ async function countFields(
       several: field.kind === 'several choices' || field.kind === 'people',
     }))
   if (fields.length === 0) return
-  const filled = ({ column, several }: (typeof fields)[number]): string =>
-    several ? `cardinality(${column}) > 0` : `${column} IS NOT NULL`
-  const [row] = await rows<Record<string, number | Date | null>>(
-    database,
-    `SELECT ${fields.flatMap((field) => [`count(*) FILTER (WHERE ${filled(field)}) AS ${field.column}`, `max(changed_at) FILTER (WHERE ${filled(field)}) AS ${field.column}_last`]).join(', ')} FROM item WHERE NOT deleted AND project_id = ANY($1::int[])`,
-    [visible],
-  )
+  const row = await countFilled(database, fields, visible)
   for (const { id, column } of fields) {
-    items[id] = row![column] as number
-    const used = row![`${column}_last`] as Date | null
+    items[id] = row[column] as number
+    const used = row[`${column}_last`] as Date | null
     if (used) last[id] = used.toISOString()
   }
 }
 
-async function countOptions(
+async function countOptionsOf(
   database: Sequelize,
   world: World,
   visible: readonly number[],
@@ -120,17 +109,8 @@ async function countOptions(
   const number = world.numbers.of('field', field)
   const kind = world.document.fields[field]?.kind
   if (number === undefined || (kind !== 'choice' && kind !== 'several choices')) return
-  const column = fieldColumn(number)
-  const counted = await rows<{
-    project_id: number
-    type_id: number
-    option: number
-    count: number
-  }>(
-    database,
-    `SELECT project_id, type_id, one.option, count(*) AS count FROM item, LATERAL ${kind === 'choice' ? `(VALUES (${column}))` : `unnest(${column})`} AS one(option) WHERE one.option IS NOT NULL AND NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1, 2, 3`,
-    [visible],
-  )
+  const column = { column: fieldColumn(number), several: kind === 'several choices' }
+  const counted = await countOptions(database, column, visible)
   for (const one of counted) {
     const value = world.numbers.identity(`option:${field}`, one.option)!
     items[value] = (items[value] ?? 0) + one.count
@@ -152,15 +132,11 @@ async function countLabels(
     ['components', 'component'],
     ['link_kinds', 'linkKind'],
   ] as const) {
-    const counted = await rows<{ one: number; count: number; last: Date }>(
-      database,
-      `SELECT one, count(*) AS count, max(changed_at) AS last FROM item, unnest(${column}) AS one WHERE NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1`,
-      [visible],
-    )
-    for (const { one, count, last: used } of counted) {
+    const counted = await countInList(database, column, visible)
+    for (const { held, count, last: used } of counted) {
       for (const id of [
-        world.numbers.identity(domain, one),
-        domain === 'label' ? families.get(one) : null,
+        world.numbers.identity(domain, held),
+        domain === 'label' ? families.get(held) : null,
       ]) {
         if (!id) continue
         items[id] = (items[id] ?? 0) + count
@@ -170,29 +146,77 @@ async function countLabels(
   }
 }
 
+/** Something saved that names definitions. */
+interface Naming {
+  readonly kind: Named['kind']
+  readonly id: string
+  readonly title: string
+  readonly content: unknown
+  readonly shared: string
+  readonly owner: string
+}
+
+async function savedContents(database: Sequelize): Promise<Naming[]> {
+  const { dashboard, measure, person, query, view } = modelsOf(database)
+  const models = { query, view, measure, dashboard }
+  const contents: Naming[] = []
+  for (const [kind, model] of Object.entries(models)) {
+    const found = await model.findAll({ include: [{ model: person, as: 'owner' }] })
+    for (const { identity, title, content, shared, owner } of found)
+      contents.push({
+        kind: kind as keyof typeof models,
+        id: identity,
+        title,
+        content,
+        shared,
+        owner: owner!.name,
+      })
+  }
+  return contents
+}
+
+async function templateContents(
+  database: Sequelize,
+  visible: readonly number[],
+): Promise<Naming[]> {
+  const found = await modelsOf(database).template.findAll({
+    where: { retired: false, projectId: { [Op.or]: [null, [...visible]] } },
+  })
+  return found.map(({ identity, title, content }) => ({
+    kind: 'template',
+    id: identity,
+    title,
+    content,
+    shared: 'everyone',
+    owner: '',
+  }))
+}
+
+async function teamContents(database: Sequelize): Promise<Naming[]> {
+  const found = await modelsOf(database).team.findAll()
+  return found.map(({ identity, title, content }) => ({
+    kind: 'team',
+    id: identity,
+    title,
+    content,
+    shared: 'everyone',
+    owner: '',
+  }))
+}
+
 /** What is kept and names each definition. What only its owner sees counts too, without its title. */
 async function namedBy(
   database: Sequelize,
   world: World,
   visible: readonly number[],
 ): Promise<Record<string, Named[]>> {
-  const kept = await rows<{
-    kind: Named['kind']
-    id: string
-    title: string
-    content: unknown
-    shared: string
-    owner: string
-  }>(
-    database,
-    `
-    ${['query', 'view', 'measure', 'dashboard'].map((kind) => `SELECT '${kind}' AS kind, k.identity AS id, k.title, k.content, k.shared, p.name AS owner FROM ${kind} k JOIN person p ON p.id = k.owner_id`).join(' UNION ALL ')}
-    UNION ALL SELECT 'template', identity, title, content, 'everyone', '' FROM template WHERE NOT retired AND (project_id IS NULL OR project_id = ANY($1::int[]))
-    UNION ALL SELECT 'team', identity, title, content, 'everyone', '' FROM team ORDER BY title`,
-    [visible],
-  )
+  const saved = [
+    ...(await savedContents(database)),
+    ...(await templateContents(database, visible)),
+    ...(await teamContents(database)),
+  ].sort((a, b) => (a.title < b.title ? -1 : 1))
   const named: Record<string, Named[]> = {}
-  for (const { kind, id, title, content, shared, owner } of kept) {
+  for (const { kind, id, title, content, shared, owner } of saved) {
     const shown =
       shared === 'everyone' ? { kind, id, title } : { kind, id: '', title: `one of ${owner}’s own` }
     for (const name of namesIn(content, world.document)) (named[name] ??= []).push(shown)
@@ -208,14 +232,8 @@ export async function movesMade(
   type: string,
   since: Date,
 ): Promise<Record<string, number>> {
-  const made = await rows<{ before: number; status_id: number; count: number }>(
-    database,
-    `
-    SELECT before, status_id, count(*) AS count FROM (
-      SELECT status_id, valid_from, by_kind, lag(status_id) OVER (PARTITION BY id ORDER BY valid_from) AS before FROM item_state WHERE type_id = $1 AND valid_to > $2 AND project_id = ANY($3::int[])) z
-    WHERE before <> status_id AND by_kind <> 2 AND valid_from >= $2 GROUP BY 1, 2`,
-    [world.numbers.of('type', type) ?? -1, since, visible],
-  )
+  const number = world.numbers.of('type', type) ?? -1
+  const made = await countMoves(database, number, since, visible)
   return Object.fromEntries(
     made.map(({ before, status_id, count }) => [
       `${world.numbers.identity('status', before)}:${world.numbers.identity('status', status_id)}`,
@@ -228,22 +246,16 @@ export async function movesMade(
 export async function lastChanged(
   database: Sequelize,
 ): Promise<Record<string, { edition: number; at: string; by: string | null; note: string }>> {
-  const found = await rows<{
-    entry: string
-    number: number
-    at: Date
-    by: string | null
-    note: string
-  }>(
-    database,
-    `
-    SELECT DISTINCT ON (entry) path->>1 AS entry, e.number, e.published_at AS at, p.name AS by, e.note FROM edition e CROSS JOIN LATERAL jsonb_array_elements(e.paths) AS path LEFT JOIN person p ON p.id = e.by_id
-    WHERE path->>1 IS NOT NULL ORDER BY entry, e.number DESC`,
-  )
-  return Object.fromEntries(
-    found.map(({ entry, number, at, by, note }) => [
-      entry,
-      { edition: number, at: at.toISOString(), by, note },
-    ]),
-  )
+  const { edition, person } = modelsOf(database)
+  const editions = await edition.findAll({
+    attributes: ['number', 'note', 'publishedAt', 'paths'],
+    include: [{ model: person, as: 'by' }],
+    order: ['number'],
+  })
+  const changes = editions.flatMap(({ number, note, publishedAt, paths, by }) => {
+    const change = { edition: number, at: publishedAt.toISOString(), by: by?.name ?? null, note }
+    return paths.flatMap((path) => (path[1] === undefined ? [] : [[path[1], change] as const]))
+  })
+  // Of an entry that several editions changed, the last one stands.
+  return Object.fromEntries(changes)
 }

@@ -8,7 +8,8 @@ import {
   type Store,
 } from 'express-rate-limit'
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { countAttempt, uncountAttempt } from '../sql/attempts.ts'
 import { tooMany } from '../problems/problem.ts'
 
 /** Counts attempts in PostgreSQL, a row for each key and window, so that several processes agree on who asks too often. */
@@ -27,23 +28,16 @@ class AttemptStore implements Store {
   }
 
   async increment(key: string): Promise<ClientRateLimitInfo> {
-    const [counted] = await rows<{ hits: number; ends: Date }>(
-      this.#database,
-      `INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
-      ON CONFLICT (key) DO UPDATE SET hits = CASE WHEN a.ends < now() THEN 1 ELSE a.hits + 1 END, ends = CASE WHEN a.ends < now() THEN excluded.ends ELSE a.ends END RETURNING hits, ends`,
-      [this.prefix + key, this.#window / 1000],
-    )
-    return { totalHits: counted!.hits, resetTime: counted!.ends }
+    const { hits, ends } = await countAttempt(this.#database, this.prefix + key, this.#window)
+    return { totalHits: hits, resetTime: ends }
   }
 
   async decrement(key: string): Promise<void> {
-    await run(this.#database, 'UPDATE attempt SET hits = greatest(hits - 1, 0) WHERE key = $1', [
-      this.prefix + key,
-    ])
+    await uncountAttempt(this.#database, this.prefix + key)
   }
 
   async resetKey(key: string): Promise<void> {
-    await run(this.#database, 'DELETE FROM attempt WHERE key = $1', [this.prefix + key])
+    await modelsOf(this.#database).attempt.destroy({ where: { key: this.prefix + key } })
   }
 }
 

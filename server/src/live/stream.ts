@@ -1,22 +1,18 @@
 import type { Request, Response } from 'express'
 import pg from 'pg'
-import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { Op, type Sequelize } from 'sequelize'
+import type { OutboxModel } from '../database/models/outbox.ts'
+import { modelsOf } from '../database/models/models.ts'
+import {
+  announceSessionEnd,
+  type OutboxPlace,
+  type OutboxRow,
+  rowsBetween,
+  settledAfter,
+  settledPlace,
+} from '../sql/outbox.ts'
 import type { Worlds } from '../workspace/world.ts'
 import { seenBy, visibleProjects } from '../workspace/visibility.ts'
-
-/** A place in the outbox: rows are read in order of (transaction, number). */
-interface Place {
-  readonly xid: string
-  readonly number: number
-}
-
-interface OutboxRow extends Place {
-  readonly kind: string
-  readonly subject: string
-  readonly project_id: number | null
-  readonly person_id: number | null
-}
 
 /** Who listens, by which session. */
 export interface Listening {
@@ -32,12 +28,15 @@ const beatEvery = 20_000
 /** A screen that missed more than this reads everything anew instead. */
 const mostMissed = 1000
 
-const placeIn = (id: string | undefined): Place | undefined => {
+/** How many rows of the outbox are read at a time. */
+const atATime = 1000
+
+const placeIn = (id: string | undefined): OutboxPlace | undefined => {
   const [, xid, number] = /^(\d{1,19})-(\d{1,15})$/.exec(id ?? '') ?? []
   return xid === undefined ? undefined : { xid, number: Number(number) }
 }
 
-const idOf = ({ xid, number }: Place): string => `${xid}-${number}`
+const idOf = ({ xid, number }: OutboxPlace): string => `${xid}-${number}`
 
 /**
  * The stream of what changed. NOTIFY only wakes: rows are read from the outbox in order of (transaction, number), and only those
@@ -50,7 +49,7 @@ export class Live {
   readonly #worlds: Worlds
   readonly #listeners = new Set<Listener>()
   #client: pg.Client | undefined
-  #seen: Place = { xid: '0', number: 0 }
+  #seen: OutboxPlace = { xid: '0', number: 0 }
   #reading: Promise<void> = Promise.resolve()
   #beat: NodeJS.Timeout | undefined
   #again: NodeJS.Timeout | undefined
@@ -63,11 +62,7 @@ export class Live {
   }
 
   async start(): Promise<void> {
-    const [last] = await rows<Place>(
-      this.#database,
-      `SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number`,
-    )
-    this.#seen = last!
+    this.#seen = await settledPlace(this.#database)
     await this.#connect()
     this.#beat = setInterval(() => void this.#queue(async () => await this.#beats()), beatEvery)
   }
@@ -162,7 +157,7 @@ export class Live {
   /** Ends the streams of a session, in every process. */
   async endSession(session: string): Promise<void> {
     this.#end((one) => one.session === session)
-    await rows(this.#database, `SELECT pg_notify('session', $1)`, [session])
+    await announceSessionEnd(this.#database, session)
   }
 
   #end(which: (one: Listener) => boolean): void {
@@ -180,43 +175,30 @@ export class Live {
       response.flush?.()
     }
     if (this.#listeners.size === 0) return
-    const open = await rows<{ sid: string }>(
-      this.#database,
-      'SELECT sid FROM session WHERE sid = ANY($1::text[]) AND expire > now()',
-      [[...this.#listeners].map((one) => one.session)],
-    )
+    const sid = [...this.#listeners].map((one) => one.session)
+    const open = await modelsOf(this.#database).session.findAll({
+      where: { sid, expire: { [Op.gt]: new Date() } },
+      attributes: ['sid'],
+    })
     const there = new Set(open.map((one) => one.sid))
     this.#end((one) => !there.has(one.session))
   }
 
   /** What was written after a place, up to where every screen is; undefined when that is too much, or known no more. */
-  async #missed(last: Place): Promise<OutboxRow[] | undefined> {
-    const [oldest] = await rows<{ number: number | null }>(
-      this.#database,
-      'SELECT min(number) AS number FROM outbox',
-    )
-    if (last.number > 0 && (oldest?.number ?? 0) > last.number + 1) return undefined
-    const missed = await rows<OutboxRow>(
-      this.#database,
-      `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
-      WHERE (xid, number) > ($1::text::xid8, $2) AND (xid, number) <= ($3::text::xid8, $4) ORDER BY xid, number LIMIT ${mostMissed + 1}`,
-      [last.xid, last.number, this.#seen.xid, this.#seen.number],
-    )
+  async #missed(last: OutboxPlace): Promise<OutboxRow[] | undefined> {
+    const oldest = await modelsOf(this.#database).outbox.min<number | null, OutboxModel>('number')
+    if (last.number > 0 && (oldest ?? 0) > last.number + 1) return undefined
+    const missed = await rowsBetween(this.#database, last, this.#seen, mostMissed + 1)
     return missed.length > mostMissed ? undefined : missed
   }
 
   async #read(): Promise<void> {
     for (;;) {
-      const told = await rows<OutboxRow>(
-        this.#database,
-        `SELECT number, xid::text, kind, subject, project_id, person_id FROM outbox
-        WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot()) ORDER BY xid, number LIMIT 1000`,
-        [this.#seen.xid, this.#seen.number],
-      )
+      const told = await settledAfter(this.#database, this.#seen, atATime)
       await this.#write([...this.#listeners], told)
       const last = told.at(-1)
       if (last) this.#seen = { xid: last.xid, number: last.number }
-      if (told.length < 1000) return
+      if (told.length < atATime) return
     }
   }
 

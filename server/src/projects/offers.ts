@@ -1,6 +1,6 @@
 import { defaultPriority, flowOf, formOf, typesOf } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { usualType } from '../items/counts.ts'
 import type { World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { templatesFor } from '../templates/service.ts'
@@ -8,17 +8,13 @@ import { notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** The type that was made most among the last items of a project; null where there are none yet. */
-async function usualType(
+async function usualTypeIn(
   database: Sequelize,
-  world: World,
+  { numbers }: World,
   project: number,
 ): Promise<string | null> {
-  const [most] = await rows<{ type_id: number }>(
-    database,
-    'SELECT type_id FROM (SELECT type_id FROM item WHERE project_id = $1 ORDER BY number DESC LIMIT 100) latest GROUP BY type_id ORDER BY count(*) DESC, type_id LIMIT 1',
-    [project],
-  )
-  return most ? (world.numbers.identity('type', most.type_id) ?? null) : null
+  const type = await usualType(database, project)
+  return type === undefined ? null : (numbers.identity('type', type) ?? null)
 }
 
 /** The types a project offers, each with its flow's start and its forms: what making an item needs. */
@@ -45,7 +41,7 @@ export async function offersOf(
     description: project.description,
     rulebook: { id: rulebook, title: world.document.rulebooks[rulebook]!.title },
     templates: await templatesFor(database, context, project),
-    usual: await usualType(database, context.world, project.number),
+    usual: await usualTypeIn(database, context.world, project.number),
     priority: defaultPriority(world.document, rulebook),
     priorities: world.vocabulary
       .choices('priority')

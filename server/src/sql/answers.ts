@@ -238,3 +238,13 @@ export function standingStatement(
     `SELECT ${key}::text AS key, count(*) AS count, ${late} AS late FROM ${stateTable(queryContext)} i${binds.joins()}${join} WHERE ${filter} GROUP BY 1`,
   )
 }
+
+/** One item by its id, with the columns asked for. */
+export function itemStatement(
+  columns: (alias: string, binds: Binds) => string[],
+  id: number,
+): Statement {
+  const binds = new Binds()
+  const list = columns('x', binds).join(', ')
+  return binds.statement(`SELECT ${list} FROM item x WHERE x.id = ${binds.bind(id, 'int')}`)
+}

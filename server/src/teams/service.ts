@@ -1,7 +1,8 @@
 import type { Calendar } from '@bluestem/core/calendar'
 import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows } from '../database/connect.ts'
+import { queryRows } from '../queries/answers.ts'
+import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import type { Team, World } from '../workspace/world.ts'
 import {
@@ -226,12 +227,12 @@ export async function calendarOfItem(
       return read.ok ? [{ team, condition: read.value.condition }] : []
     })
   if (remits.length === 0) return { calendar: calendarOf(world, project), team: null }
-  const { sql, bind } = meetsStatement(
+  const statement = meetsStatement(
     queryContextOf(world, person, now),
     remits.map((one) => one.condition),
     id,
   )
-  const [meets] = await rows<Record<string, boolean>>(database, sql, bind)
+  const [meets] = await queryRows<Record<string, boolean>>(database, statement)
   const team = remits.find((_, index) => meets?.[`c${index}`])?.team
   return {
     calendar:

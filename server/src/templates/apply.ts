@@ -2,7 +2,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { findItem } from '../work/storedItem.ts'
 import { readItem } from '../work/readItem.ts'
 import { editItem } from '../work/editItem.ts'
-import { run } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { Sequelize } from 'sequelize'
 import { fillInto } from '@bluestem/core/templates'
 import { filledFor, type Using, withMe } from './fill.ts'
@@ -52,7 +52,7 @@ export async function applyTo(
         { ...values, ...(Object.keys(fields).length > 0 ? { fields } : {}) },
         match,
       )
-    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, actor.now])
+    await modelsOf(database).template.update({ usedAt: actor.now }, { where: { identity: id } })
   }
   return {
     values,

@@ -13,7 +13,8 @@ import type { ActorContext } from '../workspace/actor.ts'
 import type { World } from '../workspace/world.ts'
 import { groundOf, seen, templateBy, type TemplateRow } from './service.ts'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, run } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { linkItems } from '../work/links.ts'
 import { makeInside } from '../work/makeItem.ts'
 
@@ -103,7 +104,7 @@ export async function makeFrom(
     }
     for (const link of content.links)
       await linkItems(database, actor, link.kind, refs.get(link.from)!, refs.get(link.to)!)
-    await run(database, 'UPDATE template SET used_at = $2 WHERE identity = $1', [id, actor.now])
+    await modelsOf(database).template.update({ usedAt: actor.now }, { where: { identity: id } })
     return { ref: refs.get('item'), refs: [...refs.values()], left }
   })
 }

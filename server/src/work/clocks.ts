@@ -2,7 +2,7 @@ import type { World } from '../workspace/world.ts'
 import { type DefinitionsDocument, offeredOf } from '@bluestem/core/definitions'
 import { type Allowed, clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { type ClockRow, clockRows } from '../items/read.ts'
 import { calendarOfItem } from '../teams/service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { ItemRow } from '../items/row.ts'
@@ -18,25 +18,14 @@ function limitsOf(document: DefinitionsDocument, project: string): Limit[] {
   })
 }
 
-/** A state of an item, as far as a clock counts it. */
-export interface StateRow {
-  readonly valid_from: Date
-  readonly status_id: number
-  readonly on_hold: boolean
-}
-
 export const clockStateOf = (
   { numbers }: World,
-  { valid_from: from, status_id: status, on_hold: onHold }: StateRow,
+  { valid_from: from, status_id: status, on_hold: onHold }: ClockRow,
 ): ClockState => ({ from: from.getTime(), status: numbers.identity('status', status)!, onHold })
 
 /** Every state of an item, as a clock counts it. */
 async function statesOf(database: Sequelize, world: World, id: number): Promise<ClockState[]> {
-  const states = await rows<StateRow>(
-    database,
-    'SELECT valid_from, status_id, on_hold FROM item_state WHERE id = $1 ORDER BY valid_from',
-    [id],
-  )
+  const states = await clockRows(database, [id])
   return states.map((state) => clockStateOf(world, state))
 }
 

@@ -5,7 +5,9 @@ import { changedSince } from './history.ts'
 import { authorOf, type ItemRow } from '../items/row.ts'
 import { findItem, stateMeant } from './storedItem.ts'
 import { cleanText } from '@bluestem/core/work'
-import { inTransaction, rows } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { holdsNow } from '../database/models/columns.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { announce, changeItems } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
@@ -48,11 +50,8 @@ export const insertComment = async (
   body: string,
   at: Date,
 ): Promise<void> =>
-  void (await rows(
-    database,
-    'INSERT INTO comment (item_id, body, by_id, at) VALUES ($1, $2, $3, $4) RETURNING id',
-    [id, body, person.number, at],
-  ))
+  void (await modelsOf(database).comment.create({ itemId: id, body, byId: person.number, at }))
+
 /** Adds a comment; it is a new state of the item, whose count of comments moves. */
 export async function addComment(
   database: Sequelize,
@@ -83,17 +82,16 @@ export async function comments(
   ref: string,
 ): Promise<object> {
   const { id } = await findItem(database, actor, ref)
-  const found = await rows<{ id: number; body: string; by_id: number; at: Date }>(
-    database,
-    `SELECT id, body, by_id, at FROM comment WHERE item_id = $1 AND valid_to = 'infinity' ORDER BY at, id`,
-    [id],
-  )
+  const found = await modelsOf(database).comment.findAll({
+    where: { itemId: id, validTo: holdsNow },
+    order: ['at', 'id'],
+  })
   return {
-    comments: found.map(({ id: number, body, by_id, at }) => ({
+    comments: found.map(({ id: number, body, byId, at }) => ({
       id: number,
       body,
       at: at.toISOString(),
-      by: authorOf(actor.world, { by_kind: 0, by_id }),
+      by: authorOf(actor.world, { by_kind: 0, by_id: byId }),
     })),
   }
 }

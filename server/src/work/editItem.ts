@@ -2,7 +2,8 @@ import { pickOne, readValues, type ReadValues } from './given.ts'
 import type { ItemRow } from '../items/row.ts'
 import { type EditItem, refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { presentDescription } from '../items/read.ts'
 import { announce, changeItems, saveText } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { rememberLabels } from '../labels/recent.ts'
@@ -102,15 +103,6 @@ async function judgeStatus(
   judgeEntering(world, flowFor(world, project.id, type), status, facts)
 }
 
-async function descriptionOf(database: Sequelize, id: number): Promise<string | null> {
-  const [text] = await rows<{ description: string | null }>(
-    database,
-    `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`,
-    [id],
-  )
-  return text?.description ?? null
-}
-
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
 export async function editItem(
   database: Sequelize,
@@ -127,7 +119,7 @@ export async function editItem(
     const { id, row, project } = found
     // A text read in the statement that waited for the item may be older than the item; whoever changes it reads it again.
     const changesText = read.description !== undefined || values['title'] !== undefined
-    const before = changesText ? await descriptionOf(database, id) : found.description
+    const before = changesText ? await presentDescription(database, id) : found.description
     const description = read.description === undefined ? before : read.description
     if (values['status_id'] !== undefined) {
       const after = { ...row, ...values, description }

@@ -1,7 +1,7 @@
 import { type Flow, flowOf, type Requirement } from '@bluestem/core/definitions'
 import { article, type Entering, unmet, unmetInWords } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { enteringRow } from '../items/read.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { refused } from '../problems/problem.ts'
 import { columnOf } from '../sql/property.ts'
@@ -21,16 +21,8 @@ export async function enteringFacts(
   row: ItemRow,
   reasoned: boolean,
 ): Promise<Entering> {
-  const id = row['id'] as number
-  const [found] = await rows<{ open_below: number; commented: boolean; been: number[] }>(
-    database,
-    `SELECT
-      (SELECT count(*)::int FROM item c WHERE c.parent_id = $1 AND NOT c.deleted AND c.phase < 2) AS open_below,
-      EXISTS (SELECT FROM comment c WHERE c.item_id = $1 AND c.valid_to = 'infinity' AND c.at >= coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), '-infinity')) AS commented,
-      ARRAY(SELECT DISTINCT status_id FROM item_state WHERE id = $1) AS been`,
-    [id, row['status_id']],
-  )
-  const been = new Set(found!.been.map((number) => world.numbers.identity('status', number)))
+  const found = await enteringRow(database, row['id'] as number, row['status_id'])
+  const been = new Set(found.been.map((number) => world.numbers.identity('status', number)))
   return {
     roles: [
       ...(person.role === 'administrator' ? ['administrator' as const] : []),
@@ -40,8 +32,8 @@ export async function enteringFacts(
       ...(row['assignee_id'] === person.number ? ['assignee' as const] : []),
     ],
     filled: (field) => holdsSomething(world, row, field),
-    openBelow: found!.open_below,
-    commented: found!.commented,
+    openBelow: found.open_below,
+    commented: found.commented,
     reasoned,
     been: (status) => been.has(status),
   }

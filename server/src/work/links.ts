@@ -1,5 +1,8 @@
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { holdsNow } from '../database/models/columns.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { linksLead } from '../items/tree.ts'
+import { lockLinks } from '../sql/locks.ts'
 import { changeItems } from '../items/write.ts'
 import { invalid, refused } from '../problems/problem.ts'
 import { findItem } from './storedItem.ts'
@@ -43,12 +46,11 @@ export async function linkItems(
   }
   const number = world.numbers.of('linkKind', kind)!
   if (definition.refusesCircles) await judgeCircle(database, number, a.id, b.id, definition.title)
-  const [made] = await rows<{ id: number }>(
-    database,
-    `INSERT INTO link (kind_number, from_id, to_id, by_id, valid_from) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING RETURNING id`,
-    [number, a.id, b.id, person.number, now],
-  )
-  if (!made) return
+  // Both items are locked, so nobody else links them meanwhile.
+  const { link } = modelsOf(database)
+  const ends = { kindNumber: number, fromId: a.id, toId: b.id }
+  if ((await link.count({ where: { ...ends, validTo: holdsNow } })) > 0) return
+  await link.create({ ...ends, byId: person.number, validFrom: now })
   for (const item of [a, b]) {
     const held = item.row['link_kinds'] as number[]
     if (!held.includes(number))
@@ -70,13 +72,8 @@ async function judgeCircle(
   to: number,
   title: string,
 ): Promise<void> {
-  await run(database, 'SELECT pg_advisory_xact_lock(7103, $1)', [kind])
-  const [circle] = await rows<{ found: boolean }>(
-    database,
-    `WITH RECURSIVE on_way(id) AS (SELECT $2::int UNION SELECT l.to_id FROM on_way w JOIN link l ON l.from_id = w.id AND l.kind_number = $1 AND l.valid_to = 'infinity') SELECT EXISTS (SELECT FROM on_way WHERE id = $3) AS found`,
-    [kind, to, from],
-  )
-  if (circle!.found)
+  await lockLinks(database, kind)
+  if (await linksLead(database, kind, to, from))
     throw refused(
       `This would close a circle of “${title}”: the other item already leads back here.`,
     )

@@ -3,7 +3,10 @@ import { rememberLabels } from '../labels/recent.ts'
 import { phases } from '@bluestem/core/queries'
 import type { MakeItem } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows } from '../database/connect.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { nextInProject } from '../items/place.ts'
+import { lockKey } from '../sql/locks.ts'
 import { announce, makeItem, saveText } from '../items/write.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { Project, World } from '../workspace/world.ts'
@@ -113,7 +116,7 @@ export async function makeInside(
   const before = key ? await answeredBefore(database, person.number, key) : undefined
   if (before !== undefined) return { ref: before, made: false }
   const { read, labels, values } = await judgeNew(database, actor, given, project, rulebook)
-  const { number, last } = await nextInProject(database, project)
+  const { number, last } = await nextInProject(database, project.number)
   const row = {
     ...values,
     project_id: project.number,
@@ -125,71 +128,20 @@ export async function makeInside(
   await saveText(database, id, String(read.values['title']), read.description ?? null, now)
   await rememberLabels(database, person.number, labels, now)
   const ref = `${project.code}/${number}`
-  if (key)
-    await rows(
-      database,
-      'INSERT INTO answered (by_id, key, subject) VALUES ($1, $2, $3) RETURNING key',
-      [person.number, key, ref],
-    )
+  if (key) await modelsOf(database).answered.create({ byId: person.number, key, subject: ref })
   await announce(database, 'item', ref, { project: project.number }, now)
   return { ref, made: true }
 }
 
-/** Holds a project, so that places in its hand order and numbers are given one after the other. */
-export const holdProject = async (database: Sequelize, project: Project): Promise<void> =>
-  void (await rows(database, 'SELECT id FROM project WHERE id = $1 FOR NO KEY UPDATE', [
-    project.number,
-  ]))
 /** The ref that a key was answered with; whoever uses the same key at the same moment waits. */
 export async function answeredBefore(
   database: Sequelize,
   person: number,
   key: string,
 ): Promise<string | undefined> {
-  await rows(database, 'SELECT pg_advisory_xact_lock(hashtextextended($1, 7105))::text', [
-    `${person} ${key}`,
-  ])
-  return (
-    await rows<{ subject: string }>(
-      database,
-      'SELECT subject FROM answered WHERE by_id = $1 AND key = $2',
-      [person, key],
-    )
-  )[0]?.subject
-}
-
-/** The number of the next item of a project and the last place of its hand order. A number that is taken already is passed over. */
-export async function nextInProject(
-  database: Sequelize,
-  project: Project,
-): Promise<{ number: number; last: string | null }> {
-  await holdProject(database, project)
-  const [found] = await rows<{ last: string | null }>(
-    database,
-    'SELECT max(position) AS last FROM item WHERE project_id = $1',
-    [project.number],
-  )
-  const [counted] = await rows<{ last_number: number }>(
-    database,
-    'UPDATE project SET last_number = greatest(last_number, (SELECT coalesce(max(number), 0) FROM item WHERE project_id = $1)) + 1 WHERE id = $1 RETURNING last_number',
-    [project.number],
-  )
-  return { number: counted!.last_number, last: found!.last }
-}
-
-/** The nearest place after one (`min`) or before one (`max`) in a project; the last of all where none is given. */
-export async function nextPosition(
-  database: Sequelize,
-  project: Project,
-  which: 'min' | 'max',
-  from: string | null,
-): Promise<string | null> {
-  const [found] = await rows<{ position: string | null }>(
-    database,
-    `SELECT ${which}(position) AS position FROM item WHERE project_id = $1 AND ($2::text IS NULL OR position ${which === 'min' ? '>' : '<'} $2::text COLLATE "C")`,
-    [project.number, from],
-  )
-  return found!.position
+  await lockKey(database, person, key)
+  const before = await modelsOf(database).answered.findOne({ where: { byId: person, key } })
+  return before?.subject
 }
 
 /** Makes an item; with an idempotency key, asking again gives the item made the first time. */

@@ -2,9 +2,10 @@ import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import { findItem } from './storedItem.ts'
 import { mayStandBelow } from '@bluestem/core/definitions'
-import { rows } from '../database/connect.ts'
+import { lockTree } from '../sql/locks.ts'
+import { standsAbove, typeOf, typesBelow } from '../items/tree.ts'
 import { refused } from '../problems/problem.ts'
-import { type ItemRow, refOf } from '../items/row.ts'
+import { refOf } from '../items/row.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 
 export async function parentId(
@@ -15,8 +16,6 @@ export async function parentId(
   return (await findItem(database, actor, ref)).id
 }
 
-/** The lock under which the tree of items changes: two moves at once could close a circle that neither sees. */
-export const treeLock = 7104
 /** A parent is of a higher tier, and nothing stands below itself. */
 export async function judgeParent(
   database: Sequelize,
@@ -25,21 +24,18 @@ export async function judgeParent(
   type: string,
   parent: number,
 ): Promise<void> {
-  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
-  const [above] = await rows<ItemRow>(
-    database,
-    'SELECT id, type_id, number, project_id FROM item WHERE id = $1',
-    [parent],
-  )
+  // Two moves at once could close a circle that neither sees.
+  await lockTree(database)
+  const above = await typeOf(database, parent)
   const tier = (one: string): number => world.document.types[one]?.tier ?? 0
-  const parentType = world.numbers.identity('type', above!['type_id'] as number)!
+  const parentType = world.numbers.identity('type', above['type_id'] as number)!
   const [mine, theirs] = [
     world.document.types[type]!.title,
     world.document.types[parentType]!.title,
   ]
   if (tier(parentType) <= tier(type))
     throw refused(
-      `${refOf(world, above!)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`,
+      `${refOf(world, above)} is a ${theirs}, of tier ${tier(parentType)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`,
       [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }],
     )
   if (!mayStandBelow(world.document, type, parentType)) {
@@ -47,7 +43,7 @@ export async function judgeParent(
       (one) => world.document.types[one]?.title ?? one,
     )
     throw refused(
-      `Below ${refOf(world, above!)}, a ${theirs}, only ${allowed.join(', ') || 'nothing'} may stand, no ${mine}.`,
+      `Below ${refOf(world, above)}, a ${theirs}, only ${allowed.join(', ') || 'nothing'} may stand, no ${mine}.`,
       [
         {
           pointer: '/parent',
@@ -63,20 +59,6 @@ export async function judgeParent(
     ])
 }
 
-/** Whether an item is another one or stands anywhere above it. A circle that is there already ends where it closes. */
-export async function standsAbove(
-  database: Sequelize,
-  id: number,
-  below: number,
-): Promise<boolean> {
-  const [found] = await rows<{ above: boolean }>(
-    database,
-    `WITH RECURSIVE up (id) AS (SELECT $2::int UNION SELECT i.parent_id FROM up JOIN item i ON i.id = up.id WHERE i.parent_id IS NOT NULL) SELECT EXISTS (SELECT FROM up WHERE id = $1) AS above`,
-    [id, below],
-  )
-  return found!.above
-}
-
 /** What stands below an item fits below its new type too. @throws Problem 409 that names the first that does not */
 export async function judgeBelow(
   database: Sequelize,
@@ -84,12 +66,8 @@ export async function judgeBelow(
   id: number,
   type: string,
 ): Promise<void> {
-  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [treeLock])
-  const children = await rows<ItemRow>(
-    database,
-    'SELECT number, project_id, type_id FROM item WHERE parent_id = $1 AND NOT deleted ORDER BY id',
-    [id],
-  )
+  await lockTree(database)
+  const children = await typesBelow(database, id)
   for (const child of children) {
     const childType = world.numbers.identity('type', child['type_id'] as number)!
     if (mayStandBelow(world.document, childType, type)) continue

@@ -3,7 +3,7 @@ import type { EditItem } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Project } from '../workspace/world.ts'
-import { holdProject, nextPosition } from './makeItem.ts'
+import { holdProject, nextPosition } from '../items/place.ts'
 import { findItem } from './storedItem.ts'
 
 /** The key of a place in hand order: right after one neighbour, or right before the other where there is none; what others put between the two meanwhile stays beside it. */
@@ -14,7 +14,7 @@ export async function placed(
   project: Project,
 ): Promise<{ position?: string }> {
   if (!given.position) return {}
-  await holdProject(database, project)
+  await holdProject(database, project.number)
   const positionOf = async (ref: string | undefined): Promise<string | null> =>
     ref ? ((await findItem(database, actor, ref)).row['position'] as string) : null
   const [after, before] = [
@@ -22,8 +22,12 @@ export async function placed(
     await positionOf(given.position.before),
   ]
   if (after !== null)
-    return { position: orderBetween(after, await nextPosition(database, project, 'min', after)) }
+    return {
+      position: orderBetween(after, await nextPosition(database, project.number, 'min', after)),
+    }
   if (before !== null)
-    return { position: orderBetween(await nextPosition(database, project, 'max', before), before) }
-  return { position: orderBetween(await nextPosition(database, project, 'max', null), null) }
+    return {
+      position: orderBetween(await nextPosition(database, project.number, 'max', before), before),
+    }
+  return { position: orderBetween(await nextPosition(database, project.number, 'max', null), null) }
 }

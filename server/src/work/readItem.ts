@@ -2,7 +2,9 @@ import type { Project, World } from '../workspace/world.ts'
 import { movesFrom } from '@bluestem/core/definitions'
 import { refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { statusSince } from '../items/read.ts'
+import { childrenOf } from '../items/tree.ts'
+import { queryRows } from '../queries/answers.ts'
 import { etagOf } from './etag.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -10,7 +12,8 @@ import { clocksOf } from './clocks.ts'
 import { enteringFacts, flowFor, missingFor } from './entering.ts'
 import { itemColumns, itemOf, type ItemRow, refOf } from '../items/row.ts'
 import { findItem } from './storedItem.ts'
-import { Binds, type QueryContext } from '../sql/statement.ts'
+import { itemStatement } from '../sql/answers.ts'
+import type { QueryContext } from '../sql/statement.ts'
 
 interface ChosenStatus {
   readonly id: string
@@ -24,29 +27,15 @@ const chosenStatus = ({ document }: World, id: string): ChosenStatus => ({
   mark: document.statuses[id]!.phase,
 })
 
-/** What stands directly below an item, as its page lists it: at most two hundred. */
-async function childrenOf(database: Sequelize, { world, visible }: QueryContext, id: number) {
-  const children = await rows<ItemRow>(
-    database,
-    `SELECT i.number, i.project_id, i.type_id, i.status_id, i.title FROM item i WHERE i.parent_id = $1 AND NOT i.deleted AND i.project_id = ANY($2::int[]) ORDER BY i.position, i.id LIMIT 200`,
-    [id, visible],
-  )
+/** What stands directly below an item, as its page lists it. */
+async function listBelow(database: Sequelize, { world, visible }: QueryContext, id: number) {
+  const children = await childrenOf(database, id, visible)
   return children.map((child) => ({
     ref: refOf(world, child),
     title: child['title'],
     type: chosenType(world, child),
     status: chosenStatus(world, world.numbers.identity('status', child['status_id'] as number)!),
   }))
-}
-
-/** Since when an item has been in the status it is in. */
-async function statusSince(database: Sequelize, id: number, status: unknown): Promise<Date> {
-  const [found] = await rows<{ since: Date }>(
-    database,
-    `SELECT coalesce((SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2), created_at) AS since FROM item WHERE id = $1`,
-    [id, status],
-  )
-  return found!.since
 }
 
 /** Where an item may go, with what each move still needs, and where it may not, with why. */
@@ -101,7 +90,7 @@ export async function readItem(
       holdSince: row['held_since'],
       ...(await movesOf(database, actor, project, row)),
       limits: await clocksOf(database, actor, id, project.id, row),
-      children: await childrenOf(database, queryContext, id),
+      children: await listBelow(database, queryContext, id),
     },
   }
 }
@@ -117,11 +106,8 @@ export async function rowOfItem(
   queryContext: QueryContext,
   id: number,
 ): Promise<Record<string, unknown>> {
-  const binds = new Binds()
   const properties = [...queryContext.world.vocabulary.properties.values()]
-  const { sql, bind } = binds.statement(
-    `SELECT ${itemColumns(queryContext, properties)('x', binds).join(', ')} FROM item x WHERE x.id = ${binds.bind(id, 'int')}`,
-  )
-  const [row] = await rows<ItemRow>(database, sql, bind)
+  const columns = itemColumns(queryContext, properties)
+  const [row] = await queryRows<ItemRow>(database, itemStatement(columns, id))
   return itemOf(queryContext.world, row!, properties)
 }

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { lockRow, rowById, rowByNumber } from '../items/read.ts'
 import { concerns, rewriteItems } from '../items/remap.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
@@ -49,15 +49,7 @@ export async function findToEdit(
 ): Promise<EditedItem> {
   const { world, now } = actor
   const { project, number } = placeOf(actor, ref)
-  const columns = world.columns.map((column) => `i.${column}`).join(', ')
-  const [found] = await rows<ItemRow & { edition: number; description: string | null }>(
-    database,
-    `SELECT e.number AS edition, i.id, i.row_from, ${columns},
-      (SELECT t.description FROM item_text t WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
-    FROM current_edition e, item i WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted
-    FOR SHARE OF e FOR UPDATE OF i`,
-    [project.number, number],
-  )
+  const found = await lockRow(database, world, project.number, number)
   if (!found) throw notFound(`item ${ref}`)
   const { edition, description, ...row } = found
   judgeEdition(world, edition)
@@ -74,11 +66,7 @@ export async function findItem(
 ): Promise<StoredItem> {
   const { world, now } = actor
   const { project, number } = placeOf(actor, ref)
-  const [row] = await rows<ItemRow>(
-    database,
-    `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`,
-    [project.number, number],
-  )
+  const row = await rowByNumber(database, world, project.number, number, lock)
   if (!row) throw notFound(`item ${ref}`)
   const found = { row, id: row['id'] as number, project }
   return lock === ''
@@ -117,10 +105,6 @@ async function settle(
   const mappings = world.mappings.filter((mapping) => concerns(mapping, row))
   if (mappings.length === 0) return { row, id, project }
   for (const mapping of mappings) await rewriteItems(database, world.columns, mapping, [id], now)
-  const [mapped] = await rows<ItemRow>(
-    database,
-    `SELECT id, row_from, ${world.columns.join(', ')} FROM item WHERE id = $1`,
-    [id],
-  )
+  const mapped = await rowById(database, world, id)
   return { row: mapped!, id, project }
 }

@@ -1,4 +1,4 @@
-import { DataTypes } from 'sequelize'
+import { DataTypes, literal, Op } from 'sequelize'
 
 /** Columns that many tables have alike. */
 export const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true } as const
@@ -23,3 +23,6 @@ export const key = { type: DataTypes.INTEGER, allowNull: false, primaryKey: true
 
 /** The key of a table that holds one row only. */
 export const one = { type: DataTypes.BOOLEAN, primaryKey: true, defaultValue: true } as const
+
+/** What holds now ends at infinity, which no date of JavaScript is. */
+export const holdsNow = { [Op.eq]: literal(`'infinity'`) }

@@ -6,7 +6,7 @@ import type {
   Sequelize,
   CreationOptional,
 } from 'sequelize'
-import { id, moment, number, text } from './columns.ts'
+import { id, moment, optionalMoment, number, text } from './columns.ts'
 import { defineTable } from './table.ts'
 
 export interface CommentModel extends Model<
@@ -18,6 +18,8 @@ export interface CommentModel extends Model<
   body: string
   byId: number
   at: Date
+  /** infinity for what holds now, which the database gives by itself */
+  validTo: CreationOptional<Date | number>
 }
 
 export const defineComment = (database: Sequelize): ModelStatic<CommentModel> =>
@@ -27,4 +29,5 @@ export const defineComment = (database: Sequelize): ModelStatic<CommentModel> =>
     body: text,
     byId: number,
     at: moment,
+    validTo: optionalMoment,
   })

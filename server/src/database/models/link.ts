@@ -6,7 +6,7 @@ import type {
   Sequelize,
   CreationOptional,
 } from 'sequelize'
-import { id, moment, number, optionalNumber } from './columns.ts'
+import { id, moment, optionalMoment, number, optionalNumber } from './columns.ts'
 import { defineTable } from './table.ts'
 
 export interface LinkModel extends Model<
@@ -19,6 +19,8 @@ export interface LinkModel extends Model<
   toId: number
   byId: CreationOptional<number | null>
   validFrom: Date
+  /** infinity for what holds now, which the database gives by itself */
+  validTo: CreationOptional<Date | number>
 }
 
 export const defineLink = (database: Sequelize): ModelStatic<LinkModel> =>
@@ -29,4 +31,5 @@ export const defineLink = (database: Sequelize): ModelStatic<LinkModel> =>
     toId: number,
     byId: optionalNumber,
     validFrom: moment,
+    validTo: optionalMoment,
   })

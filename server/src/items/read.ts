@@ -1,0 +1,179 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import type { World } from '../workspace/world.ts'
+import type { ItemRow } from './row.ts'
+
+type Columns = Pick<World, 'columns'>
+
+/** The present row of an item that is not deleted, by project and number; locked when it is about to be changed. */
+export async function rowByNumber(
+  database: Sequelize,
+  { columns }: Columns,
+  project: number,
+  number: number,
+  lock: '' | 'FOR UPDATE' = '',
+): Promise<ItemRow | undefined> {
+  const [row] = await rows<ItemRow>(
+    database,
+    `SELECT id, row_from, ${columns.join(', ')} FROM item
+    WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`,
+    [project, number],
+  )
+  return row
+}
+
+/** The present row of an item by its id. */
+export async function rowById(
+  database: Sequelize,
+  { columns }: Columns,
+  id: number,
+): Promise<ItemRow | undefined> {
+  const [row] = await rows<ItemRow>(
+    database,
+    `SELECT id, row_from, ${columns.join(', ')} FROM item WHERE id = $1`,
+    [id],
+  )
+  return row
+}
+
+/** An item locked for a change, with the edition in force, which is locked before it as publishing locks them, and its description. */
+export async function lockRow(
+  database: Sequelize,
+  { columns }: Columns,
+  project: number,
+  number: number,
+): Promise<(ItemRow & { edition: number; description: string | null }) | undefined> {
+  const [row] = await rows<ItemRow & { edition: number; description: string | null }>(
+    database,
+    `SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')},
+      (SELECT t.description FROM item_text t
+        WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
+    FROM current_edition e, item i
+    WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted
+    FOR SHARE OF e FOR UPDATE OF i`,
+    [project, number],
+  )
+  return row
+}
+
+/** The id of an item, deleted or not. */
+export async function idByNumber(
+  database: Sequelize,
+  project: number,
+  number: number,
+): Promise<number | undefined> {
+  const [found] = await rows<{ id: number }>(
+    database,
+    'SELECT id FROM item WHERE project_id = $1 AND number = $2',
+    [project, number],
+  )
+  return found?.id
+}
+
+/** The description an item has now. */
+export async function presentDescription(database: Sequelize, id: number): Promise<string | null> {
+  const [text] = await rows<{ description: string | null }>(
+    database,
+    `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`,
+    [id],
+  )
+  return text?.description ?? null
+}
+
+/** Since when an item has been in the status it is in. */
+export async function statusSince(database: Sequelize, id: number, status: unknown): Promise<Date> {
+  const [found] = await rows<{ since: Date }>(
+    database,
+    `SELECT coalesce(
+        (SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2),
+        created_at) AS since
+    FROM item WHERE id = $1`,
+    [id, status],
+  )
+  return found!.since
+}
+
+/** What the requirements of a status ask of an item beside its own row. */
+export interface EnteringRow {
+  readonly open_below: number
+  /** whether something was said since the item came to the status it is in */
+  readonly commented: boolean
+  /** the statuses it has been in */
+  readonly been: readonly number[]
+}
+
+export async function enteringRow(
+  database: Sequelize,
+  id: number,
+  status: unknown,
+): Promise<EnteringRow> {
+  const [found] = await rows<EnteringRow>(
+    database,
+    `SELECT
+      (SELECT count(*)::int FROM item c
+        WHERE c.parent_id = $1 AND NOT c.deleted AND c.phase < 2) AS open_below,
+      EXISTS (SELECT FROM comment c
+        WHERE c.item_id = $1 AND c.valid_to = 'infinity' AND c.at >= coalesce(
+          (SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2),
+          '-infinity')) AS commented,
+      ARRAY(SELECT DISTINCT status_id FROM item_state WHERE id = $1) AS been`,
+    [id, status],
+  )
+  return found!
+}
+
+/** Every state of an item in projects that may be seen, oldest first, with its text and its parent's ref. */
+export async function statesOfItem(
+  database: Sequelize,
+  { columns }: Columns,
+  id: number,
+  projects: readonly number[],
+): Promise<ItemRow[]> {
+  return await rows<ItemRow>(
+    database,
+    `SELECT s.valid_from, s.valid_to, ${columns.map((column) => `s.${column}`).join(', ')}, t.description,
+      (SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number
+        FROM item up WHERE up.id = s.parent_id AND up.project_id = ANY($2::int[])) AS parent_ref
+    FROM item_state s LEFT JOIN item_text t
+      ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from
+    WHERE s.id = $1 AND s.project_id = ANY($2::int[]) ORDER BY s.valid_from`,
+    [id, projects],
+  )
+}
+
+/** A state as clocks count it. */
+export interface ClockRow {
+  readonly id: number
+  readonly valid_from: Date
+  readonly status_id: number
+  readonly on_hold: boolean
+}
+
+/** Every state of items, those of one item in the order in which they were. */
+export async function clockRows(database: Sequelize, ids: readonly number[]): Promise<ClockRow[]> {
+  return await rows<ClockRow>(
+    database,
+    `SELECT id, valid_from, status_id, on_hold FROM item_state
+    WHERE id = ANY($1::int[]) ORDER BY id, valid_from`,
+    [ids],
+  )
+}
+
+/** What the allowance of a time limit depends on. */
+export interface LimitedRow {
+  readonly id: number
+  readonly project_id: number
+  readonly priority_id: number | null
+  readonly labels: readonly number[]
+}
+
+export async function limitedRows(
+  database: Sequelize,
+  ids: readonly number[],
+): Promise<LimitedRow[]> {
+  return await rows<LimitedRow>(
+    database,
+    'SELECT id, project_id, priority_id, labels FROM item WHERE id = ANY($1::int[])',
+    [ids],
+  )
+}

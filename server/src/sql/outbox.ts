@@ -1,0 +1,62 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+
+/** A place in the outbox: rows are read in order of (transaction, number). */
+export interface OutboxPlace {
+  readonly xid: string
+  readonly number: number
+}
+
+export interface OutboxRow extends OutboxPlace {
+  readonly kind: string
+  readonly subject: string
+  readonly project_id: number | null
+  readonly person_id: number | null
+}
+
+const columns = 'number, xid::text, kind, subject, project_id, person_id'
+
+/** The place before which every transaction has ended. */
+export async function settledPlace(database: Sequelize): Promise<OutboxPlace> {
+  const [last] = await rows<OutboxPlace>(
+    database,
+    'SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number',
+  )
+  return last!
+}
+
+/** Rows after a place whose transactions lie below the oldest running one, so that a late commit is never skipped. */
+export async function settledAfter(
+  database: Sequelize,
+  { xid, number }: OutboxPlace,
+  most: number,
+): Promise<OutboxRow[]> {
+  return await rows<OutboxRow>(
+    database,
+    `SELECT ${columns} FROM outbox
+    WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot())
+    ORDER BY xid, number LIMIT $3`,
+    [xid, number, most],
+  )
+}
+
+/** Rows after one place up to another. */
+export async function rowsBetween(
+  database: Sequelize,
+  from: OutboxPlace,
+  to: OutboxPlace,
+  most: number,
+): Promise<OutboxRow[]> {
+  return await rows<OutboxRow>(
+    database,
+    `SELECT ${columns} FROM outbox
+    WHERE (xid, number) > ($1::text::xid8, $2) AND (xid, number) <= ($3::text::xid8, $4)
+    ORDER BY xid, number LIMIT $5`,
+    [from.xid, from.number, to.xid, to.number, most],
+  )
+}
+
+/** Tells every process that a session ended. */
+export async function announceSessionEnd(database: Sequelize, session: string): Promise<void> {
+  await rows(database, `SELECT pg_notify('session', $1)`, [session])
+}
