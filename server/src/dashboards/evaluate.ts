@@ -13,7 +13,7 @@ import {
 import { changingWith, type Condition, type Property } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
-import { queryRows } from '../queries/answers.ts'
+import { queryRows } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { throughGate } from '../sql/locks.ts'
 import { type FigureSource, figureStatement } from '../sql/measure.ts'

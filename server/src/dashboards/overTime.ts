@@ -5,7 +5,7 @@ import { courseStatement, eventsStatement, type FigureSource, meanParts } from '
 import { type Instant, startOfDay } from '@bluestem/core/calendar'
 import { type Computed, present, statistic, type Values } from './evaluate.ts'
 import { sumOf } from './groups.ts'
-import { queryRows } from '../queries/answers.ts'
+import { queryRows } from '../sql/run.ts'
 import { type Bucket, runningSums } from '@bluestem/core/dashboards'
 
 /** A mean is a sum and a count, each a course of its own. */

@@ -10,7 +10,6 @@ import {
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { fieldColumn } from '../workspace/columns.ts'
-import { rows } from '../database/connect.ts'
 import { askedBy, pastMoves } from '../items/pastMoves.ts'
 import type { World } from '../workspace/world.ts'
 import type { ActorContext } from '../workspace/actor.ts'

@@ -1,6 +1,7 @@
 import { type Property, readQuery, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { answer, count } from '../queries/answers.ts'
+import { answer } from '../queries/answers.ts'
+import { count } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { countStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'

@@ -10,7 +10,7 @@ import {
 import { type Condition, readQuery } from '@bluestem/core/queries'
 import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { count, queryRows } from '../queries/answers.ts'
+import { count, queryRows } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { countStatement, idsStatement } from '../sql/answers.ts'
 import type { World } from '../workspace/world.ts'

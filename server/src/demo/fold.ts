@@ -3,17 +3,8 @@ import { phases, type Property } from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 import { columnOf } from '../sql/property.ts'
 import type { QueryContext } from '../sql/statement.ts'
+import type { LoadedItem, LoadedState } from '../items/massLoad.ts'
 import type { Act, Life } from './events.ts'
-
-/** A state by column, with the instant it began. */
-export type State = Record<string, unknown> & { readonly from: number }
-
-export interface Folded {
-  readonly id: number
-  readonly states: readonly State[]
-  readonly texts: readonly { from: number; title: string; description: string | null }[]
-  readonly comments: readonly { at: number; by: number; body: string }[]
-}
 
 /** Makes states of lives by the same rules as the service: one state a change, nothing where nothing changed. */
 export class Folder {
@@ -27,7 +18,7 @@ export class Folder {
     this.#world = world
   }
 
-  fold(life: Life): Folded {
+  fold(life: Life): LoadedItem {
     const id = (this.#last += 1)
     if (life.type !== 'check') this.#ids.set(`${life.project}/${life.number}`, id)
     const states = [this.#first(life)]
@@ -57,7 +48,7 @@ export class Folder {
     }
   }
 
-  #first({ project, number, made }: Life): State {
+  #first({ project, number, made }: Life): LoadedState {
     const { at, by, edit } = made
     const type = String(edit['type'])
     const { document, projects } = this.#world
@@ -135,8 +126,13 @@ export class Folder {
 }
 
 /** The state after a change: the columns that follow from a phase, and who and when. */
-function after(before: State, values: Record<string, unknown>, act: Act, from: number): State {
-  const state: State = { ...before, ...values, from, changed_at: from, by_id: act.by }
+function after(
+  before: LoadedState,
+  values: Record<string, unknown>,
+  act: Act,
+  from: number,
+): LoadedState {
+  const state: LoadedState = { ...before, ...values, from, changed_at: from, by_id: act.by }
   const phase = state['phase'] as number
   if ('phase' in values) {
     if (phase === 1) state['first_active_at'] = before['first_active_at'] ?? from

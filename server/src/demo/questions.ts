@@ -3,7 +3,7 @@ import { dashboards } from './dashboards.ts'
 import type { MeasureContent } from '@bluestem/core/dashboards'
 import type { QueryContent, ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
-import { run } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { keptFilter } from './filter.ts'
 
@@ -107,18 +107,24 @@ const measures: Record<string, { title: string; description: string; content: Me
 
 /** Keeps the demo's queries, views, measures and dashboard, shared with everyone and owned by the administrator. */
 export async function keepQuestions(database: Sequelize, world: World, now: Date): Promise<void> {
+  const models = modelsOf(database)
   const keep = async (
-    table: string,
-    id: string,
+    kind: 'query' | 'view' | 'measure' | 'dashboard',
+    identity: string,
     title: string,
     description: string,
-    content: unknown,
+    content: object,
   ): Promise<void> =>
-    await run(
-      database,
-      `INSERT INTO ${table} (identity, title, description, content, owner_id, shared, changed_at, changed_by) VALUES ($1, $2, $3, $4::jsonb, 1, 'everyone', $5, 1)`,
-      [id, title, description, JSON.stringify(content), now],
-    )
+    void (await models[kind].create({
+      identity,
+      title,
+      description,
+      content,
+      ownerId: 1,
+      shared: 'everyone',
+      changedAt: now,
+      changedBy: 1,
+    }))
   for (const [
     id,
     { title, description, filter, columns: own = columns, order = latestFirst },

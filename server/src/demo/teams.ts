@@ -1,7 +1,6 @@
 import type { Sequelize } from 'sequelize'
-import { run } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
-import { personId } from './events.ts'
 import { keptFilter } from './filter.ts'
 import { people } from './people.ts'
 
@@ -31,30 +30,30 @@ const teams: readonly {
   },
 ]
 
+type Window = readonly [from: string, to: string]
+
 /** Keeps the demo's teams and the calendar the inspectors work by. */
 export async function keepTeams(database: Sequelize, world: World): Promise<void> {
-  const day = [
+  const models = modelsOf(database)
+  const day: Window[] = [
     ['07:00', '12:00'],
     ['12:30', '16:30'],
   ]
-  await run(
-    database,
-    `INSERT INTO calendar (identity, title, hours) VALUES ('ca_inspection', 'Inspection days', $1::jsonb)`,
-    [JSON.stringify({ 2: day, 3: day, 4: day, 5: day, 6: [['07:00', '12:00']] })],
-  )
+  const inspection = await models.calendar.create({
+    identity: 'ca_inspection',
+    title: 'Inspection days',
+    hours: { 2: day, 3: day, 4: day, 5: day, 6: [['07:00', '12:00']] },
+  })
   for (const { id, title, from, remit, calendar = null } of teams) {
+    const team = await models.team.create({
+      identity: id,
+      title,
+      content: { remit: keptFilter(world, title, remit) },
+      calendarId: calendar === inspection.identity ? inspection.id : null,
+    })
     const members = people.flatMap((person, index) =>
-      person.projects.includes(from) ? [personId(index + 1)] : [],
+      person.projects.includes(from) ? [index + 1] : [],
     )
-    await run(
-      database,
-      'INSERT INTO team (identity, title, content, calendar_id) VALUES ($1, $2, $3::jsonb, (SELECT id FROM calendar WHERE identity = $4))',
-      [id, title, JSON.stringify({ remit: keptFilter(world, title, remit) }), calendar],
-    )
-    await run(
-      database,
-      'INSERT INTO team_member (team_id, person_id) SELECT t.id, p.id FROM team t, person p WHERE t.identity = $1 AND p.identity = ANY($2::text[])',
-      [id, members],
-    )
+    await models.teamMember.bulkCreate(members.map((personId) => ({ teamId: team.id, personId })))
   }
 }

@@ -1,6 +1,6 @@
 import type { TemplateContent } from '@bluestem/core/templates'
 import type { Sequelize } from 'sequelize'
-import { run } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
 import { audit } from '../items/write.ts'
 
 const item = (
@@ -135,46 +135,43 @@ const daysBefore = (now: Date, days: number): Date => new Date(now.getTime() - d
 async function keepAllTemplates(database: Sequelize, now: Date): Promise<void> {
   for (const [id, template] of Object.entries(templates)) {
     const { title, description, rulebook = null, project = null, usedDaysAgo, content } = template
-    await run(
-      database,
-      'INSERT INTO template (identity, title, description, rulebook, project_id, content, changed_at, changed_by, used_at) VALUES ($1, $2, $3, $4, (SELECT id FROM project WHERE code = $5), $6::jsonb, $7, 1, $8)',
-      [
-        id,
-        title,
-        description,
-        rulebook,
-        project,
-        JSON.stringify(content),
-        daysBefore(now, 400),
-        daysBefore(now, usedDaysAgo),
-      ],
-    )
+    const owner = project
+      ? await modelsOf(database).project.findOne({ where: { code: project } })
+      : null
+    await modelsOf(database).template.create({
+      identity: id,
+      title,
+      description,
+      rulebook,
+      projectId: owner?.id ?? null,
+      content,
+      changedAt: daysBefore(now, 400),
+      changedBy: 1,
+      usedAt: daysBefore(now, usedDaysAgo),
+    })
   }
 }
 
 /** Who keeps a rulebook, a project and a component. */
 async function keepKeepers(database: Sequelize): Promise<void> {
-  const keepers = [
-    ['rb_yard', 2],
-    ['rb_safety', 35],
-  ] as const
-  for (const keeper of keepers)
-    await run(database, 'INSERT INTO rulebook_keeper (rulebook, person_id) VALUES ($1, $2)', keeper)
-  await run(
-    database,
-    `UPDATE project_member SET keeper = true WHERE project_id = (SELECT id FROM project WHERE code = 'YARD') AND person_id = 2`,
-  )
-  await run(
-    database,
-    `UPDATE component SET keeper_id = 2, description = 'The crane on the slip; out of service above force 6.' WHERE title = 'Shore crane'`,
-  )
+  const { component, project, projectMember, rulebookKeeper } = modelsOf(database)
+  await rulebookKeeper.bulkCreate([
+    { rulebook: 'rb_yard', personId: 2 },
+    { rulebook: 'rb_safety', personId: 35 },
+  ])
+  const yard = await project.findOne({ where: { code: 'YARD' } })
+  await projectMember.update({ keeper: true }, { where: { projectId: yard!.id, personId: 2 } })
+  const description = 'The crane on the slip; out of service above force 6.'
+  await component.update({ keeperId: 2, description }, { where: { title: 'Shore crane' } })
 }
 
-const weekday = [
+type Window = readonly [from: string, to: string]
+
+const weekday: Window[] = [
   ['06:00', '14:00'],
   ['14:30', '22:00'],
 ]
-const saturday = [['06:00', '12:00']]
+const saturday: Window[] = [['06:00', '12:00']]
 
 /** The yard works in shifts, on Saturdays too, and closes at the end of the year. */
 async function keepYardCalendar(database: Sequelize, now: Date): Promise<void> {
@@ -183,15 +180,9 @@ async function keepYardCalendar(database: Sequelize, now: Date): Promise<void> {
     day: `${now.getUTCFullYear()}-${day}`,
     title: 'Yard closed',
   }))
-  await run(
-    database,
-    `INSERT INTO calendar (identity, title, hours, days_off) VALUES ('ca_yard', 'Yard shifts', $1::jsonb, $2::jsonb)`,
-    [JSON.stringify(hours), JSON.stringify(daysOff)],
-  )
-  await run(
-    database,
-    `UPDATE project SET calendar_id = (SELECT id FROM calendar WHERE identity = 'ca_yard') WHERE code IN ('YARD', 'PIER')`,
-  )
+  const { calendar, project } = modelsOf(database)
+  const yard = await calendar.create({ identity: 'ca_yard', title: 'Yard shifts', hours, daysOff })
+  await project.update({ calendarId: yard.id }, { where: { code: ['YARD', 'PIER'] } })
 }
 
 /** What Tom proposed, which waits for the keepers. */
@@ -206,11 +197,17 @@ async function keepProposal(database: Sequelize, now: Date): Promise<void> {
     after:
       'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.',
   }
-  await run(
-    database,
-    `INSERT INTO draft (identity, title, base, changes, proposed, made_by, made_at) VALUES ('dr_proposal', $1, (SELECT number FROM current_edition), $2::jsonb, true, 2, $3)`,
-    [title, JSON.stringify([change]), now],
-  )
+  const { currentEdition, draft } = modelsOf(database)
+  const current = await currentEdition.findOne()
+  await draft.create({
+    identity: 'dr_proposal',
+    title,
+    base: current!.number,
+    changes: [change],
+    proposed: true,
+    madeBy: 2,
+    madeAt: now,
+  })
   const after = { title, changes: 1 }
   await audit(database, 2, 'proposed', 'draft dr_proposal', { after }, now)
 }

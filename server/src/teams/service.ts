@@ -1,7 +1,7 @@
 import type { Calendar } from '@bluestem/core/calendar'
 import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { queryRows } from '../queries/answers.ts'
+import { queryRows } from '../sql/run.ts'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import type { Team, World } from '../workspace/world.ts'

@@ -1,7 +1,7 @@
 import type { Condition } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
-import { queryRows } from '../queries/answers.ts'
+import { queryRows } from '../sql/run.ts'
 import { standingStatement } from '../sql/answers.ts'
 import type { QueryContext } from '../sql/statement.ts'
 import { choiceShown, displayValue, valueOf } from '../items/row.ts'
