@@ -32,9 +32,9 @@ const serverPlaces = [
   'problems',
   'database',
   'workspace',
+  'sql',
   'http',
   'jobs',
-  'sql',
   'items',
   'audit',
   'calendars',
@@ -201,6 +201,25 @@ export default tseslint.config(
           selector: "NewExpression[callee.name='Date'][arguments.length=0]",
           message: 'Time comes in as an argument.',
         },
+      ],
+    },
+  },
+  {
+    // A statement written out stands in these places only, as a function with a name; everything else uses the models.
+    files: ['server/src/**/*.ts'],
+    ignores: [
+      'server/src/sql/**',
+      'server/src/items/**',
+      'server/src/database/migrations/**',
+      'server/src/database/connect.ts',
+    ],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value', 'TemplateElement[value.raw'].map((text) => ({
+          selector: `${text}=/^\\s*\\(?(SELECT|INSERT INTO|UPDATE|DELETE FROM|WITH|CREATE|ALTER|DROP|LISTEN|VACUUM) /]`,
+          message: 'SQL stands in server/src/sql, server/src/items and the migrations.',
+        })),
       ],
     },
   },

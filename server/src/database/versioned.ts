@@ -43,7 +43,7 @@ export async function changeVersion<M extends VersionedModel>(
   values: Partial<Attributes<M>>,
 ): Promise<number> {
   const next = { ...values, version: literal('version + 1') }
-  const [, changed] = await model.update(next as Partial<Attributes<M>>, {
+  const [, changed] = await model.update(next, {
     where: meantFor(identity, match),
     returning: true,
   })

@@ -9,7 +9,6 @@ import {
   fold,
   impact,
   judgeSuccession,
-  type MappingChoices,
   overtaken,
   rebase,
 } from '@bluestem/core/definitions'
@@ -22,7 +21,6 @@ import { announce, audit } from '../items/write.ts'
 import { judge } from '../http/judge.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Placing } from '../database/models/draft.ts'
 import { documentOf } from './editions.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { judgeDrafting, judgeRight, mayDefine } from '../workspace/rights.ts'

@@ -1,20 +1,7 @@
-import {
-  type DefinitionsDocument,
-  fold,
-  newlyRefused,
-  type PastMoves,
-  type Refused,
-  replay,
-  requiredRoles,
-  type Requirement,
-} from '@bluestem/core/definitions'
+import { fold, newlyRefused, type Refused, replay } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { fieldColumn } from '../workspace/columns.ts'
 import { askedBy, pastMoves } from '../items/pastMoves.ts'
-import type { World } from '../workspace/world.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { columnOf } from '../sql/property.ts'
-import type { QueryContext } from '../sql/statement.ts'
 import { draftBy, rebasedChanges } from './drafts.ts'
 import { countedProjects } from './describeDraft.ts'
 

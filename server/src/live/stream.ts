@@ -5,6 +5,7 @@ import type { OutboxModel } from '../database/models/outbox.ts'
 import { modelsOf } from '../database/models/models.ts'
 import {
   announceSessionEnd,
+  listen,
   type OutboxPlace,
   type OutboxRow,
   rowsBetween,
@@ -91,7 +92,7 @@ export class Live {
         ),
     )
     await client.connect()
-    await client.query('LISTEN outbox; LISTEN living; LISTEN session')
+    await listen(client)
     this.#client = client
   }
 

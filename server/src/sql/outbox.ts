@@ -1,3 +1,4 @@
+import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 
@@ -54,6 +55,11 @@ export async function rowsBetween(
     ORDER BY xid, number LIMIT $5`,
     [from.xid, from.number, to.xid, to.number, most],
   )
+}
+
+/** Lets a connection be told of rows that come, of changed rights, and of sessions that end. */
+export async function listen(client: Client): Promise<void> {
+  await client.query('LISTEN outbox; LISTEN living; LISTEN session')
 }
 
 /** Tells every process that a session ended. */

@@ -2,7 +2,7 @@ import { identitiesByDomain, readLiving, readSetting } from './readLiving.ts'
 import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
 import type { Cql2Json, Vocabulary } from '@bluestem/core/queries'
-import { literal, type Sequelize } from 'sequelize'
+import type { Sequelize } from 'sequelize'
 import { listColumns, stateColumns } from './columns.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { type PendingMapping, pendingMappings } from './mappings.ts'
@@ -118,12 +118,9 @@ export class Worlds {
 async function stampOf(
   database: Sequelize,
 ): Promise<{ edition: number; living: number } | undefined> {
-  const found = await modelsOf(database).currentEdition.findOne({
-    attributes: ['number', [literal('(SELECT version FROM living)'), 'living']],
-    raw: true,
-  })
-  const stamp = found as unknown as { number: number; living: number } | null
-  return stamp ? { edition: stamp.number, living: stamp.living } : undefined
+  const { currentEdition, living } = modelsOf(database)
+  const found = await currentEdition.findOne({ include: [{ model: living, as: 'living' }] })
+  return found ? { edition: found.number, living: found.living!.version } : undefined
 }
 
 /** Reads the world of one edition and one state of the living data. */
