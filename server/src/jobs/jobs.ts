@@ -1,5 +1,6 @@
 import pg from 'pg'
 import { Op, type Sequelize } from 'sequelize'
+import { holdJob, letJobGo } from '../sql/locks.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 export interface Job {
@@ -39,9 +40,6 @@ export async function lastFailure(
 
 /** A job that cannot be done, for a reason that people are told; it is not tried again. */
 export class JobRefused extends Error {}
-
-/** A number of our own in front of the job's, so that its lock is nobody else's. */
-const lockSpace = 7102
 
 /**
  * Does what is due. A job is held by an advisory lock of the session that works on it, not by a lease: when a server is killed its
@@ -100,19 +98,11 @@ export class Jobs {
 
   async #hold(job: Job): Promise<void> {
     const client = await this.#session()
-    const {
-      rows: [held],
-    } = await client.query<{ ours: boolean }>('SELECT pg_try_advisory_lock($1, $2) AS ours', [
-      lockSpace,
-      job.id,
-    ])
-    if (!held?.ours) return
+    if (!(await holdJob(client, job.id))) return
     try {
       await this.#finish(job)
     } finally {
-      await client
-        .query('SELECT pg_advisory_unlock($1, $2)', [lockSpace, job.id])
-        .catch(() => undefined)
+      await letJobGo(client, job.id).catch(() => undefined)
     }
   }
 
