@@ -2,7 +2,7 @@ import { By, Key } from 'selenium-webdriver'
 import { writeFileSync } from 'node:fs'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFailed } from 'vitest'
 import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
-import { Page } from './page.ts'
+import { dialog, Page } from './page.ts'
 
 let browser: Awaited<ReturnType<typeof openBrowser>>
 let page: Page
@@ -54,7 +54,7 @@ describe('the whole path', () => {
     await page.choose('Kind', 'number')
     await page.write('When to use it, who fills it', 'Which rail of the slipway it lies on.')
     await (
-      await browser.driver.findElement(By.xpath(`//fieldset//label[contains(., 'Defect')]/input`))
+      await browser.driver.findElement(By.xpath(`//fieldset//label[contains(., 'Defect')]//input`))
     ).click()
     await page.press('Put it in the draft')
     await page.reads('2 changes')
@@ -98,7 +98,7 @@ describe('the whole path', () => {
     await page.reads('Slipway number is 3')
     await page.press('Keep')
     await page.write('Title', 'On rail three')
-    await page.press('Keep', '//dialog')
+    await page.press('Keep', dialog)
     await page.reads('shared with nobody yet')
     await page.press('Share with everyone')
     await page.reads('shared with everyone')
@@ -109,8 +109,8 @@ describe('the whole path', () => {
     await page.choose('As a', 'board')
     await page.press('Keep')
     await page.write('Title', 'Rail three')
-    await (await page.find('dialog input[value=everyone]')).click()
-    await page.press('Keep', '//dialog')
+    await (await page.find('[role=dialog] input[value=everyone]')).click()
+    await page.press('Keep', dialog)
     await page.reads('Rail three')
     const card = await page.find('[data-card]')
     const cardRef = (await card.getAttribute('data-card'))!
@@ -139,7 +139,7 @@ describe('the whole path', () => {
       async () => !(await page.text('section[aria-label="In hand"]')).includes(cardRef),
       10_000,
     )
-    await page.press('Undo', `//p[contains(@class, 'note')][last()]`)
+    await page.press('Undo', `//*[@data-pc-section='message'][last()]`)
     await browser.driver.wait(
       async () => (await page.text('section[aria-label="In hand"]')).includes(cardRef),
       10_000,
@@ -156,7 +156,7 @@ describe('the whole path', () => {
     await page.open('/dashboards')
     await page.press('New dashboard')
     await page.write('Title', 'Slipway')
-    await page.press('Keep', '//dialog')
+    await page.press('Keep', dialog)
     await page.reads('Here figures, bars, courses and lists would stand')
     await page.press('Add widget')
     await page.choose('Measure', 'Defects on rail three')
@@ -258,7 +258,7 @@ describe('definitions that others share', () => {
     await page.open('/definitions/labels')
     await page.press('that say the same: 1 group')
     await page.press('Make them one …')
-    await page.press('Make them one', '//dialog')
+    await page.press('Make them one', dialog)
     await page.reads('hold it now.')
     await page.reads('No two labels say the same.')
   })
@@ -273,7 +273,7 @@ describe('definitions that others share', () => {
     expect(await (await page.named('Publish edition 7')).isEnabled()).toBe(false)
     await page.choose('What Passenger nuisance becomes in Crewing and Timetable', 'When convenient')
     await page.press('Publish edition 7')
-    await page.press('Publish', '//dialog')
+    await page.press('Publish', dialog)
     await page.reads('Edition 7 is published.')
     await page.open('/work/PIER')
     await page.reads('Passenger nuisance')
@@ -286,7 +286,9 @@ describe('definitions that others share', () => {
     await enter('tom.okafor')
     await page.open('/work/YARD/12')
     await page.press('propose a field or a word …')
-    await (await page.find('dialog select')).findElement(By.xpath('.//option[2]')).click()
+    await (await page.control('Instead of')).sendKeys(Key.ARROW_DOWN)
+    await (await page.find('[role=option]:nth-child(2)')).click()
+    await settled(browser.driver)
     await page.write('Better', 'A plainer word')
     await page.press('Propose it')
     await page.reads('Proposed. It waits in Definitions')
@@ -322,7 +324,7 @@ describe('definitions that others share', () => {
     await page.press('New team')
     await page.write('Title', 'Dive team')
     await page.choose('Works by', 'Yard shifts')
-    await (await page.find('dialog .cm-content')).sendKeys("type = 'Finding'")
+    await (await page.find('[role=dialog] .cm-content')).sendKeys("type = 'Finding'")
     await page.reads('Items of type Finding')
     await page.press('Make the team')
     await page.reads('The clocks of every item in its remit run by its calendar.')
@@ -352,8 +354,7 @@ describe('by keyboard alone', () => {
     const box = await browser.driver.switchTo().activeElement()
     expect(await box.getAttribute('aria-label')).toBe('Find anything')
     await box.sendKeys('YARD/12')
-    await browser.driver.wait(async () => (await page.all('#found li')).length > 0, 10_000)
-    await settled(browser.driver)
+    await browser.driver.wait(async () => (await page.text('.find')).includes('YARD/12\n'), 10_000)
     await box.sendKeys(Key.ENTER)
     await browser.driver.wait(
       async () => (await browser.driver.getCurrentUrl()).endsWith('/work/YARD/12'),
@@ -374,12 +375,12 @@ describe('by keyboard alone', () => {
     'rulebooks',
   ])('opens what is selected in %s with Enter, which stays until Escape', async (chapter) => {
     await page.open(`/definitions/${chapter}`)
-    await (await page.find('table.ledger tbody tr[tabindex]')).sendKeys(Key.ENTER)
-    await page.find('dialog[open]')
+    await (await page.find('table tbody tr[tabindex]')).sendKeys(Key.ENTER)
+    await page.find('[role=dialog]')
     await settled(browser.driver)
-    expect(await page.all('dialog[open]')).toHaveLength(1)
+    expect(await page.all('[role=dialog]')).toHaveLength(1)
     await browser.driver.actions().sendKeys(Key.ESCAPE).perform()
-    await browser.driver.wait(async () => (await page.all('dialog[open]')).length === 0, 10_000)
+    await browser.driver.wait(async () => (await page.all('[role=dialog]')).length === 0, 10_000)
   })
 
   it('walks a list and reads in the margin what is selected', async () => {

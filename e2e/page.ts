@@ -2,6 +2,9 @@ import { AxeBuilder } from '@axe-core/webdriverjs'
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
 import { settled } from '../scripts/browser.mjs'
 
+/** Where a journey looks while a dialog is open. */
+export const dialog = "//*[@role='dialog']"
+
 /** How a journey touches a page: by what a person reads on it. */
 export class Page {
   readonly driver: WebDriver
@@ -31,7 +34,7 @@ export class Page {
 
   /** A button, link, tab or summary by its words or its name. */
   async named(words: string, within = ''): Promise<WebElement> {
-    const own = `(self::button or self::a or self::summary or @role='tab' or @role='option')`
+    const own = `(self::button or self::a or @role='tab' or @role='option' or @role='menuitem')`
     const path = `${within}//*[${own} and (normalize-space(.)=${quoted(words)} or @aria-label=${quoted(words)})]`
     return await this.driver.wait(
       until.elementLocated(By.xpath(path)),
@@ -47,8 +50,9 @@ export class Page {
 
   /** The control under a label, or one with that name; while a dialog is open, only what is in it can be reached. */
   async control(label: string): Promise<WebElement> {
-    const within = (await this.all('dialog[open]')).length > 0 ? '//dialog' : ''
-    const path = `${within}//*[(self::input or self::select or self::textarea) and (@aria-label=${quoted(label)} or ancestor::label[normalize-space(span)=${quoted(label)}])]`
+    const within = (await this.all('[role=dialog]')).length > 0 ? dialog : ''
+    const own = `(self::input or self::textarea or @role='combobox')`
+    const path = `${within}//*[${own} and (@aria-label=${quoted(label)} or ancestor::label[normalize-space(span)=${quoted(label)}])]`
     return await this.driver.wait(
       until.elementLocated(By.xpath(path)),
       10_000,
@@ -63,7 +67,8 @@ export class Page {
 
   async choose(label: string, option: string): Promise<void> {
     const control = await this.control(label)
-    await control.findElement(By.xpath(`.//option[normalize-space(.)=${quoted(option)}]`)).click()
+    await control.sendKeys(Key.ARROW_DOWN)
+    await (await this.named(option, "//*[@role='listbox']")).click()
     await settled(this.driver)
   }
 

@@ -39,6 +39,15 @@ const isPermissive = (licence: string): boolean =>
     .some((choice) => choice.split(' AND ').every((one) => permissive.has(one.trim())))
 
 describe('what Bluestem is made with', () => {
+  it('has the last controls under the MIT licence: newer majors are commercial', () => {
+    const controls = packages.filter(([path]) => /node_modules\/(primevue|@primevue\/)/.test(path))
+    expect(controls.map(([, { license, version }]) => `${license} ${version}`)).toEqual(
+      controls.map(() => 'MIT 4.5.5'),
+    )
+    expect(controls.length).toBeGreaterThan(1)
+    expect(packages.filter(([path]) => path.endsWith('/primeicons'))).toEqual([])
+  })
+
   it('is under permissive licences; the MPL only where nothing of it is served', () => {
     const others = packages.filter(([, { license = '' }]) => !isPermissive(license))
     const served = others.filter(

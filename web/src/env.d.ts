@@ -5,3 +5,8 @@ declare module '*.vue' {
   const component: DefineComponent
   export default component
 }
+
+declare module 'primevue/toasteventbus' {
+  const bus: { emit(event: 'add' | 'remove', message: object): void }
+  export default bus
+}

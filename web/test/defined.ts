@@ -2,7 +2,8 @@ import { flushPromises } from '@vue/test-utils'
 import { emptyDocument, type DefinitionsDocument } from '@bluestem/core/definitions'
 import { useDefinitions } from '../src/definitions/definitions.store.ts'
 import { useLiving } from '../src/definitions/living.store.ts'
-import { serve, show, vocabulary, type Request } from './page.ts'
+import { controls } from '../src/app/controls.ts'
+import { around, serve, show, vocabulary, type Request } from './page.ts'
 
 export const document_: DefinitionsDocument = {
   ...emptyDocument,
@@ -294,7 +295,7 @@ export async function shown(
   const { getActivePinia } = await import('pinia')
   const wrapper = mount(component, {
     props: options.props ?? {},
-    global: { plugins: [getActivePinia()!, holder.router] },
+    global: { ...around, plugins: [getActivePinia()!, holder.router, controls] },
     attachTo: document.body,
   })
   await flushPromises()

@@ -1,11 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia'
-import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { type DOMWrapper, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { vi } from 'vitest'
 import type { Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { builtIns, phases, type Property } from '@bluestem/core/queries'
 import type { NamedChoice, Vocabulary } from '../src/api/types.ts'
 import { useVocabulary } from '../src/api/vocabulary.store.ts'
+import { controls } from '../src/app/controls.ts'
 import { useSession } from '../src/app/session.store.ts'
 
 const choice = (id: string, title: string, mark: string | number | null = null): NamedChoice => ({
@@ -138,15 +139,8 @@ export function serve(
   return asked
 }
 
-/** The page of these tests has no dialogs of its own. */
-export function standInForDialogs(): void {
-  if (!('showModal' in HTMLDialogElement.prototype))
-    Object.assign(HTMLDialogElement.prototype, { showModal: () => undefined })
-}
-
-/** Gives what a page without a layout lacks: dialogs, and a window of a size for lists that make only the rows in sight. */
+/** Gives what a page without a layout lacks: a window of a size for lists that make only the rows in sight. */
 export function furnish(): void {
-  standInForDialogs()
   for (const [side, value] of [
     ['clientHeight', 640],
     ['clientWidth', 900],
@@ -155,6 +149,62 @@ export function furnish(): void {
   ] as const)
     for (const element of [Element, HTMLElement])
       Object.defineProperty(element.prototype, side, { configurable: true, value })
+}
+
+/** Overlays stay where they are written, so that a wrapper finds what is in them; their coming and going is the real one. */
+export const around = { stubs: { teleport: true, transition: false, 'transition-group': false } }
+
+/** What can be looked through: a wrapper of whatever component. */
+export type Searchable = Pick<VueWrapper<unknown>, 'findAll'>
+
+/** A control by its label: the words beside it, or the name it tells to readers. */
+export function control(wrapper: Searchable, label: string): DOMWrapper<HTMLInputElement> {
+  const isNamed = ({ element }: DOMWrapper<HTMLInputElement>): boolean =>
+    element.getAttribute('aria-label') === label ||
+    element.closest('label')?.querySelector('span')?.textContent?.trim() === label ||
+    (element.matches('[type=checkbox], [type=radio]') &&
+      element.closest('label')?.textContent?.trim() === label)
+  const controls = wrapper.findAll<HTMLInputElement>('input, textarea, [role=combobox]')
+  const named = controls.find(isNamed)
+  if (!named) throw new Error(`nothing is labelled ${label}`)
+  return named
+}
+
+/** Presses a button of these words. */
+export async function press(wrapper: Searchable, words: string): Promise<void> {
+  const pressed = wrapper.findAll('button').find((one) => one.text() === words)
+  if (!pressed) throw new Error(`no button says ${words}`)
+  await pressed.trigger('click')
+  await flushPromises()
+}
+
+/** Whether a button of these words cannot be pressed. */
+export function isDisabled(wrapper: Searchable, words: string): boolean {
+  const button = wrapper.findAll('button').find((one) => one.text() === words)
+  if (!button) throw new Error(`no button says ${words}`)
+  return button.attributes('disabled') !== undefined
+}
+
+/** Opens a list as one would by keyboard; PrimeVue goes by the place of a key (`code`), not by what it writes. */
+async function open(wrapper: Searchable, label: string): Promise<void> {
+  await control(wrapper, label).trigger('keydown', { key: 'ArrowDown', code: 'ArrowDown' })
+  await flushPromises()
+}
+
+/** Takes one of a list of choices by its words. */
+export async function choose(wrapper: Searchable, label: string, words: string): Promise<void> {
+  await open(wrapper, label)
+  const option = wrapper.findAll('[role=option]').find((one) => one.text() === words)
+  if (!option) throw new Error(`${label} does not offer ${words}`)
+  await option.trigger('mousedown')
+  await option.trigger('click')
+  await flushPromises()
+}
+
+/** What a list of choices offers. */
+export async function offeredBy(wrapper: Searchable, label: string): Promise<string[]> {
+  await open(wrapper, label)
+  return wrapper.findAll('[role=option]').map((one) => one.text())
 }
 
 /** A component on the page, and the router it stands in. */
@@ -188,7 +238,7 @@ export async function show(
   await router.push(path)
   const wrapper = mount(component, {
     props,
-    global: { plugins: [pinia, router] },
+    global: { ...around, plugins: [pinia, router, controls] },
     attachTo: document.body,
   })
   await flushPromises()

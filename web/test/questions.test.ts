@@ -13,11 +13,9 @@ import Arrange from '../src/views/Arrange.vue'
 import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
 import type { Item, SavedMeasure, SavedQuery } from '../src/api/types.ts'
-import { serve, show, vocabulary, standInForDialogs } from './page.ts'
+import { serve, show, vocabulary, choose, offeredBy } from './page.ts'
 
-beforeEach(() => {
-  standInForDialogs()
-})
+beforeEach(() => {})
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()
@@ -300,14 +298,14 @@ describe('adding a widget', () => {
       measure: 'me_1',
       span: { days: 182, step: 'week' },
     })
-    await wrapper.get('select').setValue('bars')
+    await choose(wrapper, 'It shows', 'bars by a field')
     await wrapper.get('form').trigger('submit')
     expect(wrapper.emitted('add')?.[1]?.[0]).toMatchObject({
       kind: 'bars',
       by: 'status',
       measure: 'me_1',
     })
-    await wrapper.get('select').setValue('list')
+    await choose(wrapper, 'It shows', 'a list of answers')
     await wrapper.get('form').trigger('submit')
     expect(wrapper.emitted('add')?.[2]?.[0]).toEqual({
       kind: 'list',
@@ -325,13 +323,8 @@ describe('naming a measure', () => {
     const wrapper = await show(MakeMeasure, { props: { queries: [query] } })
     await wrapper.get('input[type=text]').setValue('Hours on the slip')
     expect(wrapper.text()).not.toContain('Field')
-    await wrapper.findAll('select')[1]!.setValue('sum')
-    expect(
-      wrapper
-        .findAll('select')[2]!
-        .findAll('option')
-        .map((option) => option.text()),
-    ).toContain('Cost of parts')
+    await choose(wrapper, 'It tells', 'the sum of')
+    expect(await offeredBy(wrapper, 'Field')).toContain('Cost of parts')
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     expect(asked[0]!.body).toMatchObject({
@@ -527,7 +520,7 @@ describe('arranging a view', () => {
       board: null,
     }
     const wrapper = await show(Arrange, { props: { modelValue: list, queries: [query] } })
-    await wrapper.findAll('select')[1]!.setValue('board')
+    await choose(wrapper, 'As a', 'board')
     await flushPromises()
     expect((wrapper.emitted('update:modelValue')?.at(-1)?.[0] as typeof view).board).toEqual({
       by: 'status',
@@ -547,10 +540,10 @@ describe('arranging a view', () => {
       board: null,
     }
     const wrapper = await show(Arrange, { props: { modelValue: list, queries: [query] } })
-    const grouping = wrapper.findAll('select').at(-1)!
-    expect(grouping.findAll('option').map((option) => option.text())).toEqual(
+    const offered = await offeredBy(wrapper, 'Grouped by')
+    expect(offered).toEqual(
       expect.arrayContaining(['nothing', 'Status', 'Assignee', 'Safety relevant']),
     )
-    expect(grouping.findAll('option').map((option) => option.text())).not.toContain('Title')
+    expect(offered).not.toContain('Title')
   })
 })

@@ -16,7 +16,7 @@ import MoveTo from '../src/work/MoveTo.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
 import ProposeChange from '../src/work/ProposeChange.vue'
 import { document_ } from './defined.ts'
-import { furnish, serve, show, vocabulary } from './page.ts'
+import { furnish, serve, show, vocabulary, choose, offeredBy } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -102,7 +102,7 @@ describe('the fields of an item', () => {
   it('are edited in their place, and tell how to undo', async () => {
     const wrapper = await show(ItemFields, { props: { item, type, priorities: offers.priorities } })
     await wrapper.get('button[aria-label="Change Priority"]').trigger('click')
-    await wrapper.get('select').setValue('pi_stop')
+    await choose(wrapper, 'Priority', 'Sailing stopped')
     expect(wrapper.emitted('change')?.[0]).toEqual([
       { priority: 'pi_stop' },
       { priority: 'pi_late' },
@@ -429,7 +429,7 @@ describe('moving an item', () => {
 
   it('goes at once where nothing is asked, and tells why where it may not', async () => {
     const wrapper = await shownWith([move()])
-    await wrapper.get('button.act').trigger('click')
+    await wrapper.get('button:not(.refused)').trigger('click')
     await wrapper.get('button.refused').trigger('click')
     expect([wrapper.emitted('move'), wrapper.emitted('refused')]).toEqual([
       [['st_hand']],
@@ -445,14 +445,14 @@ describe('moving an item', () => {
         asksReason: true,
       }),
     ])
-    await wrapper.get('button.act').trigger('click')
+    await wrapper.get('button:not(.refused)').trigger('click')
     expect(wrapper.emitted('move')).toBeUndefined()
     expect(wrapper.get('form').text()).toContain('Name the surveyor.')
     expect(wrapper.findAll('form li').map((line) => line.text())).toEqual([
       'Surveyor must be filled first.',
       'Say why, together with the move.',
     ])
-    expect(wrapper.get('form .main').attributes('disabled')).toBeDefined()
+    expect(wrapper.get('form [type=submit]').attributes('disabled')).toBeDefined()
     await wrapper.get('form textarea').setValue('The slip is free.')
     await wrapper.get('form').trigger('submit')
     expect(wrapper.emitted('move')).toEqual([['st_hand', 'The slip is free.']])
@@ -657,7 +657,7 @@ describe('proposing', () => {
 
   it('a better word changes that word alone', async () => {
     const { wrapper, sent } = await opened()
-    await wrapper.get('select').setValue('statuses,st_open')
+    await choose(wrapper, 'Instead of', 'status Open')
     await wrapper.get('input[type=text]').setValue('Known')
     expect(await sent()).toEqual({
       title: '“Known” for status Open',
@@ -669,7 +669,7 @@ describe('proposing', () => {
   it('a field that exists gets a place on the form of the rulebook at hand', async () => {
     const { wrapper, sent } = await opened()
     await wrapper.get('input[value=field]').setValue(true)
-    await wrapper.get('select').setValue('fi_berth')
+    await choose(wrapper, 'Field', 'Berth')
     expect((await sent()).edits.map((edit) => edit.path.join('/'))).toEqual([
       'rulebooks/rb_1/entries/form:ty_defect:item:fi_berth',
     ])
@@ -707,13 +707,11 @@ describe('giving labels', () => {
       'GET /vocabulary': { body: vocabulary },
     })
     const wrapper = await show(LabelPicker, { props: { held, choices, name: 'Labels' } })
-    ;(wrapper.get('details').element as HTMLDetailsElement).open = true
-    await wrapper.get('details').trigger('toggle')
-    await flushPromises()
+    await offeredBy(wrapper, 'Labels')
     return {
       asked,
       wrapper,
-      lines: () => wrapper.findAll('.options > label').map((line) => line.text()),
+      lines: () => wrapper.findAll('[role=option]').map((line) => line.text()),
     }
   }
 
@@ -724,9 +722,11 @@ describe('giving labels', () => {
 
   it('shows what is near before one is made, and gives the new one', async () => {
     const { wrapper, asked, lines } = await opened(['la_wet'])
-    await wrapper.get('input[type=search]').setValue('drys')
-    expect(lines()).toEqual(['dry exists'])
-    await wrapper.get('button').trigger('click')
+    await wrapper.get('.p-multiselect-filter').setValue('drys')
+    await flushPromises()
+    expect(wrapper.get('.foot').text()).toContain('near it, and exists: dry')
+    expect(lines()).toEqual(['Nothing is called that'])
+    await wrapper.findAll('.foot button').at(-1)!.trigger('click')
     await flushPromises()
     expect(asked.find((one) => one.method === 'POST')!.body).toEqual({ title: 'drys' })
     expect(wrapper.emitted('change')).toEqual([[['la_wet', 'la_new']]])

@@ -9,7 +9,10 @@ const session = useSession()
 <template>
   <a class="skip" href="#main">Skip to the page</a>
   <Masthead v-if="session.session" />
-  <main id="main" class="page" tabindex="-1"><RouterView :key="$route.path" /></main>
+  <main id="main" class="page" tabindex="-1">
+    <RouterView :key="$route.path" />
+    <div id="lists" />
+  </main>
   <Notes />
 </template>
 
@@ -20,6 +23,10 @@ const session = useSession()
 }
 #main:focus {
   outline: none;
+}
+/* Where lists open: within the landmark of the page, and out of reach of what changes with the page. */
+#lists {
+  display: contents;
 }
 .skip {
   position: absolute;

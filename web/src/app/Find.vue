@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import AutoComplete from 'primevue/autocomplete'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { post, get } from '../api/http.ts'
 import type { Answers, SavedThing } from '../api/types.ts'
@@ -12,12 +13,9 @@ interface Found {
 }
 
 const router = useRouter()
-const box = ref<HTMLInputElement>()
+const box = ref<InstanceType<typeof AutoComplete> & { readonly $el: HTMLElement }>()
 const words = ref('')
 const found = ref<readonly Found[]>([])
-const chosen = ref(0)
-const open = ref(false)
-let timer = 0
 let kept: Promise<readonly Found[]> | undefined
 
 /** In which chapter entries of the document stand, and what one is called. */
@@ -67,9 +65,7 @@ async function keptThings(): Promise<readonly Found[]> {
   return [...lists.flat(), ...(await definedThings())]
 }
 
-async function look(): Promise<void> {
-  const text = words.value.trim()
-  if (text.length < 2) return void (found.value = [])
+async function look(text: string): Promise<void> {
   const ref_ = /^[A-Za-z][A-Za-z0-9]+\/\d+$/.test(text) ? text.toUpperCase() : undefined
   const pattern = quoteText(`%${text.replace(/[\\%_]/g, (char) => `\\${char}`)}%`)
   const [items, things] = await Promise.all([
@@ -88,80 +84,52 @@ async function look(): Promise<void> {
     ...near,
     ...items.items.map((item) => ({ to: `/work/${item.ref}`, kind: item.ref, title: item.title })),
   ]
-  chosen.value = 0
 }
 
-watch(words, () => {
-  window.clearTimeout(timer)
-  timer = window.setTimeout(() => void look(), 150)
-})
+const input = (): HTMLInputElement => box.value!.$el.querySelector('input')!
 
-function go(one: Found | undefined): void {
-  if (!one) return
-  open.value = false
+function go(one: Found): void {
   words.value = ''
-  box.value?.blur()
   void router.push(one.to)
-}
-
-function keys(event: KeyboardEvent): void {
-  if (event.key === 'ArrowDown') chosen.value = Math.min(found.value.length - 1, chosen.value + 1)
-  else if (event.key === 'ArrowUp') chosen.value = Math.max(0, chosen.value - 1)
-  else if (event.key === 'Enter') go(found.value[chosen.value])
-  else if (event.key === 'Escape') {
-    open.value = false
-    box.value?.blur()
-  } else return
-  event.preventDefault()
+  // The list gives the focus back to the box as it closes; only then can it be left.
+  window.setTimeout(() => input().blur())
 }
 
 function shortcut(event: KeyboardEvent): void {
   if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return
   event.preventDefault()
-  box.value?.focus()
+  input().focus()
 }
 
 onMounted(() => window.addEventListener('keydown', shortcut))
 onBeforeUnmount(() => window.removeEventListener('keydown', shortcut))
-
-function openAfresh(): void {
-  open.value = true
-  kept = undefined
-}
 </script>
 
 <template>
   <div class="find">
-    <input
+    <AutoComplete
       ref="box"
       v-model="words"
-      type="search"
-      role="combobox"
+      :suggestions="[...found]"
+      option-label="title"
       aria-label="Find anything"
-      aria-autocomplete="list"
-      aria-controls="found"
-      :aria-expanded="open && found.length > 0"
-      :aria-activedescendant="open && found.length ? `found-${chosen}` : undefined"
       placeholder="Find anything"
-      autocomplete="off"
-      @focus="openAfresh"
-      @blur="open = false"
-      @keydown="keys"
-    />
+      :delay="150"
+      :min-length="2"
+      auto-option-focus
+      append-to="self"
+      fluid
+      overlay-class="found"
+      @focus="kept = undefined"
+      @complete="look($event.query.trim())"
+      @option-select="go($event.value)"
+    >
+      <template #option="{ option }">
+        <span class="quiet kind">{{ option.kind }}</span>
+        <span class="cut">{{ option.title }}</span>
+      </template>
+    </AutoComplete>
     <kbd aria-hidden="true">Ctrl K</kbd>
-    <ul v-show="open && found.length > 0" id="found" role="listbox" aria-label="Found">
-      <li
-        v-for="(one, index) in found"
-        :id="`found-${index}`"
-        :key="one.to"
-        role="option"
-        :aria-selected="index === chosen"
-        @mousedown.prevent="go(one)"
-        @mousemove="chosen = index"
-      >
-        <span class="quiet">{{ one.kind }}</span> <span class="cut">{{ one.title }}</span>
-      </li>
-    </ul>
   </div>
 </template>
 
@@ -170,8 +138,14 @@ function openAfresh(): void {
   position: relative;
   width: 210px;
 }
-.find input {
+.find :deep(input) {
   padding-right: 54px;
+}
+.find :deep(.found) {
+  width: 420px;
+  min-width: 420px !important;
+  left: auto !important;
+  right: 0;
 }
 kbd {
   position: absolute;
@@ -180,30 +154,8 @@ kbd {
   font: 400 13px var(--sans);
   color: var(--quiet);
 }
-ul {
-  position: absolute;
-  right: 0;
-  top: 34px;
-  width: 420px;
-  z-index: 20;
-  margin: 0;
-  padding: 4px 0;
-  list-style: none;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: var(--corner);
-}
-li {
-  padding: 5px 12px;
-  display: flex;
-  gap: 10px;
-  cursor: pointer;
-}
-li .quiet {
+.kind {
   flex: none;
   width: 84px;
-}
-li[aria-selected='true'] {
-  background: var(--stem-wash);
 }
 </style>

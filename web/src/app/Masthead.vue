@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import Menu from 'primevue/menu'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Find from './Find.vue'
@@ -12,7 +14,12 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const here = computed(() => route.meta.place)
-const menu = ref<HTMLDetailsElement>()
+const menu = ref<InstanceType<typeof Menu>>()
+const person = computed(() => session.session?.person)
+const acts = computed(() => [
+  { label: theme.value === 'light' ? 'Dark paper' : 'Light paper', command: turnTheme },
+  { label: 'Sign out', command: () => void leave() },
+])
 
 async function leave(): Promise<void> {
   await session.signOut()
@@ -59,29 +66,28 @@ async function leave(): Promise<void> {
       >not live</span
     >
     <Find />
-    <details
-      ref="menu"
+    <Button
+      severity="secondary"
       class="person"
-      @focusout="
-        (event) => {
-          if (!menu?.contains(event.relatedTarget as Node)) menu!.open = false
-        }
-      "
+      :label="initials(person?.name ?? '')"
+      :aria-label="`${person?.name}: account`"
+      aria-haspopup="menu"
+      @click="menu!.toggle($event)"
+    />
+    <Menu
+      ref="menu"
+      :model="acts"
+      popup
+      append-to="self"
+      :aria-label="`Account of ${person?.name}`"
     >
-      <summary :aria-label="`${session.session?.person.name}: account`">
-        {{ initials(session.session?.person.name ?? '') }}
-      </summary>
-      <div class="menu">
-        <b>{{ session.session?.person.name }}</b>
-        <span class="quiet"
-          >{{ session.session?.person.role }} · {{ session.session?.workspace.title }}</span
-        >
-        <button class="plain" type="button" @click="turnTheme">
-          {{ theme === 'light' ? 'Dark paper' : 'Light paper' }}
-        </button>
-        <button class="plain" type="button" @click="leave">Sign out</button>
-      </div>
-    </details>
+      <template #start>
+        <p class="who">
+          <b>{{ person?.name }}</b>
+          <span class="quiet">{{ person?.role }} · {{ session.session?.workspace.title }}</span>
+        </p>
+      </template>
+    </Menu>
   </header>
 </template>
 
@@ -171,36 +177,20 @@ async function leave(): Promise<void> {
   white-space: nowrap;
 }
 .person {
-  position: relative;
-}
-.person summary {
-  list-style: none;
-  border: 1px solid var(--rule);
   width: 28px;
   height: 28px;
-  display: grid;
-  place-items: center;
-  border-radius: var(--corner);
+  padding: 0;
   font-size: 12px;
   font-weight: 600;
-  cursor: pointer;
 }
-.person summary::-webkit-details-marker {
-  display: none;
+.masthead :deep(.p-menu) {
+  right: var(--edge);
+  left: auto !important;
+  top: 44px !important;
 }
-.menu {
-  position: absolute;
-  right: 0;
-  top: 34px;
-  z-index: 20;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: var(--corner);
-  padding: 12px 16px;
+.who {
   display: flex;
   flex-direction: column;
-  gap: 6px;
-  min-width: 210px;
-  align-items: flex-start;
+  padding: 8px 16px 4px;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { messageOf } from '../api/http.ts'
@@ -48,14 +50,19 @@ async function enter(): Promise<void> {
       <p class="meta">One vocabulary, and every question asked in it.</p>
       <label class="field"
         ><span>E-mail</span
-        ><input v-model="email" type="email" autocomplete="username" required autofocus
+        ><InputText v-model="email" type="email" autocomplete="username" required autofocus fluid
       /></label>
       <label class="field"
         ><span>Password</span
-        ><input v-model="password" type="password" autocomplete="current-password" required
+        ><InputText
+          v-model="password"
+          type="password"
+          autocomplete="current-password"
+          required
+          fluid
       /></label>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
-      <button class="act main" type="submit" :disabled="busy">Sign in</button>
+      <Button type="submit" :disabled="busy" label="Sign in" />
     </form>
   </section>
 </template>

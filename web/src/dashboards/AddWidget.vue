@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import type { Widget } from '@bluestem/core/dashboards'
 import type { SavedMeasure, SavedQuery } from '../api/types.ts'
@@ -63,6 +66,18 @@ function measured(made: SavedMeasure): void {
   emit('measured', made)
   measure.value = made.id
 }
+const groups = computed(() => [
+  ...vocabulary.groupable.map((one) => ({ id: one.handle, title: one.title })),
+  { id: 'labels', title: 'Labels' },
+  { id: 'components', title: 'Components' },
+])
+const spans = [
+  { id: 30, title: '30 days' },
+  { id: 91, title: 'a quarter' },
+  { id: 182, title: 'half a year' },
+  { id: 365, title: 'a year' },
+  { id: 540, title: '18 months' },
+]
 </script>
 
 <template>
@@ -71,63 +86,61 @@ function measured(made: SavedMeasure): void {
     <form @submit.prevent="add">
       <label class="field"
         ><span>It shows</span
-        ><select v-model="kind" autofocus>
-          <option v-for="[id, words] in kinds" :key="id" :value="id">{{ words }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="kind"
+          autofocus
+          label="It shows"
+          :options="kinds.map(([id, words]) => ({ id: id, title: words }))"
+      /></label>
       <label v-if="kind === 'list'" class="field"
         ><span>The answers of</span
-        ><select v-model="query">
-          <option v-for="one in queries" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="query"
+          label="The answers of"
+          :options="queries.map((one) => ({ id: one.id, title: one.title }))"
+      /></label>
       <div v-else class="field">
         <span>Measure</span
-        ><select v-model="measure" aria-label="Measure">
-          <option v-for="one in measures" :key="one.id" :value="one.id">
-            {{ one.title }}
-          </option></select
-        >{{ ' '
-        }}<button class="plain" type="button" @click="making = true">a new measure …</button>
+        ><Choice
+          v-model="measure"
+          label="Measure"
+          :options="measures.map((one) => ({ id: one.id, title: one.title }))"
+          inline
+        />{{ ' ' }}<Button variant="link" @click="making = true" label="a new measure …" />
       </div>
       <label v-if="kind === 'bars' || kind === 'course'" class="field"
         ><span>By</span
-        ><select v-model="by">
-          <option v-if="kind === 'course'" value="">nothing</option>
-          <option v-for="one in vocabulary.groupable" :key="one.handle" :value="one.handle">
-            {{ one.title }}
-          </option>
-          <option value="labels">Labels</option>
-          <option value="components">Components</option>
-        </select></label
-      >
+        ><Choice
+          v-model="by"
+          label="By"
+          :none="kind === 'course' ? 'nothing' : undefined"
+          :options="groups"
+      /></label>
       <div v-if="kind === 'figure' || kind === 'course'" class="row">
         <label class="field grow"
-          ><span>Over</span
-          ><select v-model.number="days">
-            <option :value="30">30 days</option>
-            <option :value="91">a quarter</option>
-            <option :value="182">half a year</option>
-            <option :value="365">a year</option>
-            <option :value="540">18 months</option>
-          </select></label
-        >
+          ><span>Over</span><Choice v-model="days" label="Over" :options="spans"
+        /></label>
         <label class="field grow"
           ><span>In</span
-          ><select v-model="step">
-            <option value="day">days</option>
-            <option value="week">weeks</option>
-            <option value="month">months</option>
-          </select></label
-        >
+          ><Choice
+            v-model="step"
+            label="In"
+            :options="[
+              { id: 'day', title: 'days' },
+              { id: 'week', title: 'weeks' },
+              { id: 'month', title: 'months' },
+            ]"
+        /></label>
       </div>
       <label class="field"
-        ><span>Title</span><input v-model="title" type="text" maxlength="120" :placeholder="usual"
+        ><span>Title</span><InputText v-model="title" maxlength="120" :placeholder="usual" fluid
       /></label>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="kind === 'list' ? !query : !measure">
-          Add it</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button
+          type="submit"
+          :disabled="kind === 'list' ? !query : !measure"
+          label="Add it"
+        /><Button severity="secondary" @click="emit('close')" label="Not now" />
       </div>
     </form>
   </Sheet>

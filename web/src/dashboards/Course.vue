@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import {
   CategoryScale,
   Chart,
@@ -134,9 +135,11 @@ onBeforeUnmount(() => chart?.destroy())
       title="The query asks about time itself, so each step was asked on its own."
       >asked step by step</span
     >
-    <button class="plain" type="button" @click="asTable = !asTable">
-      {{ asTable ? 'as a drawing' : 'as a table' }}
-    </button>
+    <Button
+      variant="link"
+      @click="asTable = !asTable"
+      :label="asTable ? 'as a drawing' : 'as a table'"
+    />
   </div>
   <div v-if="!asTable" class="plot">
     <canvas

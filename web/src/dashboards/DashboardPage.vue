@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import 'gridstack/dist/gridstack.min.css'
 import { GridStack, type GridStackNode } from 'gridstack'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
@@ -219,36 +220,39 @@ const queryOf = (widget: Widget): SavedQuery | undefined =>
         </p>
       </div>
       <div class="acts">
-        <button v-if="changed" class="act" type="button" @click="putBack">Put back</button>
-        <button v-if="session.mayEdit && !kept.mayEdit" class="act" type="button" @click="copy">
-          Keep as new
-        </button>
-        <button v-if="kept.mayEdit" class="act" type="button" @click="renaming = true">
-          Rename, share
-        </button>
-        <button v-if="kept.mayEdit && !changed" class="act" type="button" @click="discard">
-          Delete
-        </button>
-        <button
+        <Button severity="secondary" v-if="changed" @click="putBack" label="Put back" />
+        <Button
+          severity="secondary"
+          v-if="session.mayEdit && !kept.mayEdit"
+          @click="copy"
+          label="Keep as new"
+        />
+        <Button
+          severity="secondary"
           v-if="kept.mayEdit"
-          class="act"
-          type="button"
+          @click="renaming = true"
+          label="Rename, share"
+        />
+        <Button
+          severity="secondary"
+          v-if="kept.mayEdit && !changed"
+          @click="discard"
+          label="Delete"
+        />
+        <Button
+          severity="secondary"
+          v-if="kept.mayEdit"
           :aria-pressed="arranging"
           @click="arrange(!arranging)"
-        >
-          {{ arranging ? 'Arranged' : 'Arrange' }}
-        </button>
-        <button
+          :label="arranging ? 'Arranged' : 'Arrange'"
+        />
+        <Button
           v-if="kept.mayEdit"
-          :class="['act', { main: !changed }]"
-          type="button"
+          :severity="changed ? 'secondary' : undefined"
+          label="Add widget"
           @click="adding = true"
-        >
-          Add widget
-        </button>
-        <button v-if="kept.mayEdit && changed" class="act main" type="button" @click="keep">
-          Keep
-        </button>
+        />
+        <Button v-if="kept.mayEdit && changed" @click="keep" label="Keep" />
       </div>
     </div>
     <p v-if="widgets.length === 0" class="blank">
@@ -279,15 +283,13 @@ const queryOf = (widget: Widget): SavedQuery | undefined =>
             @keydown="keys($event, widget)"
           >
             <h2 class="grow cut">{{ widget.title }}</h2>
-            <button
+            <Button
+              variant="link"
               v-if="arranging"
-              class="plain"
-              type="button"
               :aria-label="`Take ${widget.title} away`"
               @click="remove(widget)"
-            >
-              take away
-            </button>
+              label="take away"
+            />
           </div>
           <WidgetBody :widget="widget" :measure="measureOf(widget)" :query="queryOf(widget)" />
         </article>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post } from '../api/http.ts'
@@ -34,10 +35,12 @@ async function make(given: {
         <h1>Dashboards</h1>
         <p class="meta">figures defined once, placed where they are looked at</p>
       </div>
-      <RouterLink class="act" to="/dashboards/measures">Measures</RouterLink
-      ><button v-if="session.mayEdit" class="act main" type="button" @click="making = true">
-        New dashboard
-      </button>
+      <Button
+        as="router-link"
+        severity="secondary"
+        to="/dashboards/measures"
+        label="Measures"
+      /><Button v-if="session.mayEdit" @click="making = true" label="New dashboard" />
     </div>
     <table v-if="dashboards?.length" class="ledger">
       <thead>

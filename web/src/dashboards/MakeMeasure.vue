@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import RadioButton from 'primevue/radiobutton'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { fieldFigures, type FigureKind } from '@bluestem/core/dashboards'
 import { messageOf, post } from '../api/http.ts'
@@ -66,60 +71,71 @@ async function make(): Promise<void> {
   <Sheet title="New measure" @close="emit('close')">
     <form @submit.prevent="make">
       <label class="field"
-        ><span>Title</span><input v-model="title" type="text" required maxlength="120" autofocus
+        ><span>Title</span><InputText v-model="title" required maxlength="120" autofocus fluid
       /></label>
       <label class="field"
         ><span>Over the answers of</span
-        ><select v-model="query">
-          <option v-for="one in queries" :key="one.id" :value="one.id">
-            {{ one.title }}{{ one.shared === 'me' ? ' (only mine)' : '' }}
-          </option>
-        </select></label
-      >
+        ><Choice
+          v-model="query"
+          label="Over the answers of"
+          :options="
+            queries.map((one) => ({
+              id: one.id,
+              title: `${one.title}${one.shared === 'me' ? ' (only mine)' : ''}`,
+            }))
+          "
+      /></label>
       <div class="row">
         <label class="field grow"
           ><span>It tells</span
-          ><select v-model="kind">
-            <option v-for="[id, words] in kinds" :key="id" :value="id">{{ words }}</option>
-          </select></label
-        >
+          ><Choice
+            v-model="kind"
+            label="It tells"
+            :options="kinds.map(([id, words]) => ({ id: id, title: words }))"
+        /></label>
         <label v-if="needsField" class="field grow"
           ><span>Field</span
-          ><select v-model="field">
-            <option v-for="one in numbers" :key="one.handle" :value="one.handle">
-              {{ one.title }}
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="field"
+            label="Field"
+            :options="numbers.map((one) => ({ id: one.handle, title: one.title }))"
+        /></label>
         <label v-if="kind === 'percentile'" class="field"
-          ><span>p</span><input v-model.number="p" type="number" min="0" max="100"
+          ><span>p</span
+          ><InputNumber v-model="p" :min="0" :max="100" :max-fraction-digits="2" fluid
         /></label>
       </div>
       <div class="row">
         <label class="field grow"
-          ><span>Unit</span><input v-model="unit" type="text" maxlength="30"
+          ><span>Unit</span><InputText v-model="unit" maxlength="30" fluid
         /></label>
         <label class="field grow"
           ><span>Better when</span
-          ><select v-model="better">
-            <option value="">neither</option>
-            <option value="less">less</option>
-            <option value="more">more</option>
-          </select></label
-        >
+          ><Choice
+            v-model="better"
+            label="Better when"
+            none="neither"
+            :options="[
+              { id: 'less', title: 'less' },
+              { id: 'more', title: 'more' },
+            ]"
+        /></label>
         <label class="field grow"
-          ><span>Target</span><input v-model="target" type="number" step="any"
+          ><span>Target</span><InputText v-model="target" inputmode="decimal" fluid
         /></label>
       </div>
       <fieldset class="field">
         <legend class="quiet">Shared with</legend>
-        <label><input v-model="shared" type="radio" value="me" /> only me</label>{{ ' '
-        }}<label><input v-model="shared" type="radio" value="everyone" /> everyone</label>
+        <label><RadioButton v-model="shared" value="me" /> only me</label>{{ ' '
+        }}<label><RadioButton v-model="shared" value="everyone" /> everyone</label>
       </fieldset>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="!title.trim() || !query">Keep</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="!title.trim() || !query" label="Keep" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

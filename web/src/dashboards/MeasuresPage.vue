@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
 import { get } from '../api/http.ts'
@@ -51,9 +52,7 @@ function added(): void {
           everybody reports the same
         </p>
       </div>
-      <button v-if="session.mayEdit" class="act main" type="button" @click="making = true">
-        New measure
-      </button>
+      <Button v-if="session.mayEdit" @click="making = true" label="New measure" />
     </div>
     <table v-if="measures?.length" class="ledger">
       <thead>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import DayPicker from '../parts/DayPicker.vue'
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { reactive, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
 import type { Act } from './types.ts'
@@ -71,24 +75,46 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
     <h1>Audit</h1>
     <div class="meta row wrap">
       <span>who changed which definition, share or role · by</span
-      ><select v-model="wanted.by" class="inline" aria-label="By">
-        <option value="">anyone</option>
-        <option v-for="one in living.people" :key="one.id" :value="one.id">{{ one.name }}</option>
-      </select>
+      ><Choice
+        v-model="wanted.by"
+        class="inline"
+        label="By"
+        none="anyone"
+        :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
+        inline
+      />
       <span>· act</span
-      ><select v-model="wanted.act" class="inline" aria-label="Act">
-        <option value="">any</option>
-        <option v-for="one in kinds" :key="one">{{ one }}</option>
-      </select>
+      ><Choice
+        v-model="wanted.act"
+        class="inline"
+        label="Act"
+        none="any"
+        :options="kinds.map((one) => ({ id: one, title: one }))"
+        inline
+      />
       <span>· from</span
-      ><input v-model="wanted.from" type="date" class="inline" aria-label="From" /><span>to</span
-      ><input v-model="wanted.to" type="date" class="inline" aria-label="To" />
-      <input
-        v-model.lazy="wanted.words"
+      ><DayPicker
+        class="day"
+        :model-value="wanted.from"
+        label="From"
+        small
+        @update:model-value="wanted.from = $event ?? ''"
+      /><span>to</span
+      ><DayPicker
+        class="day"
+        :model-value="wanted.to"
+        label="To"
+        small
+        @update:model-value="wanted.to = $event ?? ''"
+      />
+      <InputText
+        :model-value="wanted.words"
+        @change="wanted.words = ($event.target as HTMLInputElement).value"
         class="narrow"
         type="search"
         aria-label="Words"
         placeholder="Words in it"
+        size="small"
       />
     </div>
     <table v-if="acts.length" class="ledger">
@@ -123,9 +149,12 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
           : 'Here every change to a definition, a share or a role will stand, with who made it, what was before and what is since.'
       }}
     </p>
-    <button v-if="more !== null" class="act" type="button" @click="read(more)">
-      Show earlier ones
-    </button>
+    <Button
+      severity="secondary"
+      v-if="more !== null"
+      @click="read(more)"
+      label="Show earlier ones"
+    />
   </section>
   <Margin>
     <template v-if="selected"
@@ -150,7 +179,7 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
           ><h3>{{ when }}</h3>
           <dl>
             <template v-for="line in lines(value)" :key="line.at"
-              ><dt v-if="line.at" class="quiet">{{ line.at }}</dt>
+              ><dt :class="['quiet', { 'seen-not': !line.at }]">{{ line.at || 'its value' }}</dt>
               <dd>{{ line.words }}</dd></template
             >
           </dl></template

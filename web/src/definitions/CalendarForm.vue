@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Calendar } from '@bluestem/core/calendar'
 import Sheet from '../parts/Sheet.vue'
@@ -84,27 +87,30 @@ async function keep(): Promise<void> {
   <Sheet :title="calendar ? `Change ${calendar.title}` : 'New calendar'" @close="emit('close')">
     <form @submit.prevent="keep">
       <label class="field"
-        ><span>Title</span><input v-model="title" type="text" required maxlength="80" autofocus
+        ><span>Title</span><InputText v-model="title" required maxlength="80" autofocus fluid
       /></label>
       <div class="field">
         <span>Working hours; nothing on a day nobody works</span
         ><label v-for="(day, index) in days" :key="day" class="row day"
           ><span>{{ day }}</span
-          ><input
+          ><InputText
             v-model="hours[index]"
-            type="text"
             placeholder="nobody works"
             :aria-invalid="wrong === index"
+            fluid
         /></label>
       </div>
       <label class="field"
         ><span>Days off, one a line</span
-        ><textarea v-model="daysOff" rows="4" placeholder="2026-12-25 Midwinter" />
+        ><Textarea v-model="daysOff" rows="4" placeholder="2026-12-25 Midwinter" fluid />
       </label>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy || told !== ''">Keep</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="busy || told !== ''" label="Keep" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

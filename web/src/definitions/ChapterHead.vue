@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { useDefinitions } from './definitions.store.ts'
 
 /** The head of a chapter: its name, the edition in force, and the way to define something new. */
@@ -15,9 +16,7 @@ const definitions = useDefinitions()
       }}{{ definitions.draft ? '' : ', no draft open' }}</span
     >
     <slot name="acts" />
-    <button v-if="make && may" class="act main" type="button" @click="emit('make')">
-      {{ make }}
-    </button>
+    <Button v-if="make && may" @click="emit('make')" :label="make" />
   </div>
   <div class="meta row wrap"><slot /></div>
 </template>

@@ -1,17 +1,21 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import Choice from '../parts/Choice.vue'
 /** One of the nine colours of the set; they are told apart with any colour vision, and have names to speak of them by. */
 const model = defineModel<number>({ required: true })
 const names = ['indigo', 'lake', 'teal', 'green', 'olive', 'ochre', 'rose', 'wine', 'plum']
 const { name } = defineProps<{ name: string }>()
+const colours = names.map((title, index) => ({ id: index + 1, title }))
+const colour = computed({
+  get: (): number | '' => model.value || '',
+  set: (chosen) => (model.value = chosen || 0),
+})
 </script>
 
 <template>
   <span class="colour label" :data-colour="model || undefined"
-    ><select v-model.number="model" :aria-label="name">
-      <option :value="0">none</option>
-      <option v-for="(one, index) in names" :key="one" :value="index + 1">{{ one }}</option>
-    </select></span
-  >
+    ><Choice v-model="colour" :label="name" none="none" :options="colours" inline
+  /></span>
 </template>
 
 <style scoped>
@@ -20,8 +24,7 @@ const { name } = defineProps<{ name: string }>()
   align-items: center;
   margin: 0;
 }
-.colour select {
-  width: 84px;
-  padding: 2px 4px;
+.colour :deep(.p-select) {
+  min-width: 96px;
 }
 </style>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
+import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import type { Component } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
@@ -96,34 +101,35 @@ async function merged(): Promise<void> {
       @make="open('new')"
     >
       <span>{{ counted(shown.length, 'component') }} of</span
-      ><select v-model="project" class="inline" aria-label="Project">
-        <option value="">any project</option>
-        <option v-for="one in living.projects" :key="one.id" :value="one.id">
-          {{ one.title }}
-        </option>
-      </select>
-      <input
+      ><Choice
+        v-model="project"
+        class="inline"
+        label="Project"
+        none="any project"
+        :options="living.projects.map((one) => ({ id: one.id, title: one.title }))"
+        inline
+      />
+      <InputText
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the list"
         placeholder="Narrow the list"
+        size="small"
       />
       <UnusedChoice v-model="unused" :days="180" /><label
-        ><input v-model="retired" type="checkbox" /> retired too</label
+        ><Checkbox v-model="retired" binary /> retired too</label
       >
     </ChapterHead>
     <div v-if="ticked.length" class="row ticked" role="status">
       <b>{{ counted(ticked.length, 'component') }} ticked</b
-      ><button
-        class="act"
-        type="button"
+      ><Button
+        severity="secondary"
         :disabled="!mayMerge"
         :title="mayMerge ? '' : 'Only components of one project can be made one'"
         @click="merging = true"
-      >
-        Make them one</button
-      ><button class="plain" type="button" @click="ticked = []">untick all</button>
+        label="Make them one"
+      /><Button variant="link" @click="ticked = []" label="untick all" />
     </div>
     <table v-if="shown.length" class="ledger">
       <thead>
@@ -148,9 +154,8 @@ async function merged(): Promise<void> {
           @keydown.enter.self.prevent="living.keeps(one.project) && open(one)"
         >
           <td v-if="living.keptProjects.length" class="tick">
-            <input
+            <Checkbox
               v-model="ticked"
-              type="checkbox"
               :value="one.id"
               :aria-label="`Tick ${one.title}`"
               @click.stop
@@ -188,37 +193,33 @@ async function merged(): Promise<void> {
       <form @submit.prevent="keep">
         <label class="field"
           ><span>Title</span
-          ><input v-model="form.title" type="text" required maxlength="80" autofocus
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid
         /></label>
         <label v-if="editing === 'new'" class="field"
           ><span>Project</span
-          ><select v-model="form.project">
-            <option v-for="one in living.keptProjects" :key="one.id" :value="one.id">
-              {{ one.title }}
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="form.project"
+            label="Project"
+            :options="living.keptProjects.map((one) => ({ id: one.id, title: one.title }))"
+        /></label>
         <label class="field"
           ><span>Keeper, to whom new items of it are assigned</span
-          ><select v-model="form.keeper">
-            <option value="">nobody</option>
-            <option v-for="one in living.people" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="form.keeper"
+            label="Keeper, to whom new items of it are assigned"
+            none="nobody"
+            :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
+        /></label>
         <label class="field"
-          ><span>What it is</span><textarea v-model="form.description" rows="2" maxlength="2000" />
+          ><span>What it is</span
+          ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
         </label>
         <div class="acts">
-          <button class="act main" type="submit" :disabled="busy">
-            {{ editing === 'new' ? 'Make the component' : 'Keep' }}</button><button
-            class="act"
-            type="button"
-            @click="editing = undefined"
-          >
-            Not now
-          </button>
+          <Button
+            type="submit"
+            :disabled="busy"
+            :label="editing === 'new' ? 'Make the component' : 'Keep'"
+          /><Button severity="secondary" @click="editing = undefined" label="Not now" />
         </div>
       </form>
     </Sheet>
@@ -246,10 +247,8 @@ async function merged(): Promise<void> {
     </div>
     <template #acts
       ><template v-if="living.keeps(chosen.project)"
-        ><button class="act" type="button" @click="open(chosen)">Change</button
-        ><button
-          class="act"
-          type="button"
+        ><Button severity="secondary" @click="open(chosen)" label="Change" /><Button
+          severity="secondary"
           @click="
             living.change(
               'PATCH',
@@ -258,11 +257,8 @@ async function merged(): Promise<void> {
               chosen.version,
             )
           "
-        >
-          {{ chosen.retired ? 'Bring back' : 'Retire' }}
-        </button></template
-      ></template
-    >
+          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
+    ></template>
   </EntryMargin>
 </template>
 

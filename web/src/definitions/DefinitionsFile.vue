@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { ref } from 'vue'
 import { ApiProblem, call, messageOf, post, type ProblemPart } from '../api/http.ts'
 import type { Draft } from './types.ts'
@@ -93,12 +94,15 @@ const keep = async (): Promise<void> =>
       </ol></template
     >
     <div class="acts">
-      <button class="act main" type="button" :disabled="busy || !changes?.length" @click="keep">
-        {{
+      <Button
+        :disabled="busy || !changes?.length"
+        @click="keep"
+        :label="
           changes?.length
             ? `Open a draft with ${counted(changes.length, 'change')}`
             : 'Open a draft'
-        }}</button><button class="act" type="button" @click="emit('close')">Not now</button>
+        "
+      /><Button severity="secondary" @click="emit('close')" label="Not now" />
     </div>
   </Sheet>
 </template>

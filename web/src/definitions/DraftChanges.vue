@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import type { Draft } from './types.ts'
 import { useSession } from '../app/session.store.ts'
 import { itemsBehind } from '../queries/itemsBehind.ts'
@@ -40,16 +41,14 @@ const session = useSession()
           }}</RouterLink><template v-else>{{ counted(change.items, 'item') }}</template>
         </td>
         <td class="num">
-          <button
+          <Button
+            variant="link"
             v-if="definitions.mayDraft && draft.mayPublish"
-            class="plain"
-            type="button"
             :disabled="!change.undoable"
             :title="change.undoable ? '' : 'Later changes rest on this one'"
             @click="definitions.undo(change.id)"
-          >
-            undo
-          </button>
+            label="undo"
+          />
         </td>
       </tr>
     </tbody>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import RadioButton from 'primevue/radiobutton'
+import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
 import { type Clash, type Section, sectionWords } from '@bluestem/core/definitions'
 import type { Draft } from './types.ts'
@@ -39,23 +41,13 @@ const side = (differences: Clash['mine']): string =>
         <td>{{ name(clash) }}</td>
         <td>
           <label
-            ><input
-              v-model="chosen[key(clash)]"
-              type="radio"
-              :name="`clash-${index}`"
-              value="mine"
-            />
+            ><RadioButton v-model="chosen[key(clash)]" :name="`clash-${index}`" value="mine" />
             {{ side(clash.mine) }}</label
           >
         </td>
         <td>
           <label
-            ><input
-              v-model="chosen[key(clash)]"
-              type="radio"
-              :name="`clash-${index}`"
-              value="theirs"
-            />
+            ><RadioButton v-model="chosen[key(clash)]" :name="`clash-${index}`" value="theirs" />
             {{ side(clash.theirs) }}</label
           >
         </td>
@@ -63,14 +55,11 @@ const side = (differences: Clash['mine']): string =>
     </tbody>
   </table>
   <div class="acts">
-    <button
-      class="act main"
-      type="button"
+    <Button
       :disabled="!ready || !definitions.mayDraft"
       @click="definitions.decide({ ...chosen })"
-    >
-      Decide so
-    </button>
+      label="Decide so"
+    />
   </div>
 </template>
 

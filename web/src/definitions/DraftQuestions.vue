@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
 import type { MappingNeed } from '@bluestem/core/definitions'
 import type { Draft } from './types.ts'
 import { counted } from '../parts/words.ts'
@@ -34,9 +35,12 @@ const chosen = (need: MappingNeed): string => {
   const to = draft.choices[need.key]
   return to === undefined ? '' : (to ?? 'empty')
 }
-const choose = (need: MappingNeed, event: Event): void => {
-  const { value } = event.target as HTMLSelectElement
-  if (value) void definitions.choose({ [need.key]: value === 'empty' ? null : value })
+const successors = (need: MappingNeed): { id: string; title: string }[] => [
+  ...need.choices.map((id) => ({ id, title: title(need.column, id) })),
+  ...(need.mayEmpty ? [{ id: 'empty', title: 'nothing' }] : []),
+]
+function choose(need: MappingNeed, to: string): void {
+  if (to) void definitions.choose({ [need.key]: to === 'empty' ? null : to })
 }
 </script>
 
@@ -61,20 +65,16 @@ const choose = (need: MappingNeed, event: Event): void => {
         <td class="quiet">{{ where(need) }}</td>
         <td class="num">{{ counted(need.items, 'item') }}</td>
         <td>
-          <select
-            class="inline"
-            :aria-label="`What ${title(need.column, need.from)} becomes in ${where(need)}`"
-            :aria-invalid="draft.open.includes(need.key)"
-            :value="chosen(need)"
+          <Choice
+            :label="`What ${title(need.column, need.from)} becomes in ${where(need)}`"
+            :invalid="draft.open.includes(need.key)"
+            :model-value="chosen(need)"
             :disabled="!draft.mayPublish"
-            @change="choose(need, $event)"
-          >
-            <option value="">{{ need.needed ? 'choose …' : 'stay as they are' }}</option>
-            <option v-for="one in need.choices" :key="one" :value="one">
-              {{ title(need.column, one) }}
-            </option>
-            <option v-if="need.mayEmpty" value="empty">nothing</option></select
-          ><span v-if="draft.open.includes(need.key)" class="told"> open</span>
+            :none="need.needed ? 'choose …' : 'stay as they are'"
+            :options="successors(need)"
+            inline
+            @update:model-value="choose(need, $event)"
+          /><span v-if="draft.open.includes(need.key)" class="told"> open</span>
         </td>
       </tr>
     </tbody>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { counted, dayWords, momentWords } from '../parts/words.ts'
 import { useSession } from '../app/session.store.ts'
@@ -39,6 +41,11 @@ const blocked = computed(
     draft.value!.open.length > 0 ||
     draft.value!.clashes.length > 0,
 )
+const waiting = computed(() => {
+  const { length } = proposals.value
+  if (length === 0) return counted(others.value.length, 'other draft')
+  return `${counted(length, 'proposal')} ${length === 1 ? 'waits' : 'wait'}`
+})
 </script>
 
 <template>
@@ -73,46 +80,49 @@ const blocked = computed(
       >edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span
     >
     <span class="grow" />
-    <select
+    <Choice
+      :model-value="''"
       v-if="others.length"
       class="inline others"
-      aria-label="Other drafts"
-      :value="''"
-      @change="definitions.chosenDraft = ($event.target as HTMLSelectElement).value"
-    >
-      <option value="">
-        {{
-          proposals.length
-            ? `${counted(proposals.length, 'proposal')} ${proposals.length === 1 ? 'waits' : 'wait'}`
-            : `${counted(others.length, 'other draft')}`
-        }}
-      </option>
-      <option v-for="one in others" :key="one.id" :value="one.id">
-        {{ one.proposed ? 'Proposal' : 'Draft' }}: {{ one.title }} ({{ one.by }})
-      </option>
-    </select>
+      label="Other drafts"
+      :none="waiting"
+      :options="[
+        ...others.map((one) => ({
+          id: one.id,
+          title: `${one.proposed ? 'Proposal' : 'Draft'}: ${one.title} (${one.by})`,
+        })),
+      ]"
+      inline
+      @update:model-value="definitions.chosenDraft = $event"
+    />
     <template v-if="draft">
-      <button class="act" type="button" :aria-expanded="open" @click="open = !open">
-        {{ open ? 'Fold' : 'What it changes' }}
-      </button>
-      <button class="act" type="button" @click="replaying = true">Replay</button>
+      <Button
+        severity="secondary"
+        :aria-expanded="open"
+        @click="open = !open"
+        :label="open ? 'Fold' : 'What it changes'"
+      />
+      <Button severity="secondary" @click="replaying = true" label="Replay" />
       <template v-if="definitions.mayDraft && draft.mayPublish">
-        <button v-if="draft.schedule" class="act" type="button" @click="definitions.callOff()">
-          Call off
-        </button>
-        <button class="act" type="button" @click="definitions.drop()">Drop</button>
-        <button class="act main" type="button" :disabled="blocked" @click="publishing = true">
-          Publish edition {{ (definitions.edition?.number ?? 0) + 1 }}
-        </button>
+        <Button
+          severity="secondary"
+          v-if="draft.schedule"
+          @click="definitions.callOff()"
+          label="Call off"
+        />
+        <Button severity="secondary" @click="definitions.drop()" label="Drop" />
+        <Button
+          :disabled="blocked"
+          @click="publishing = true"
+          :label="`Publish edition ${(definitions.edition?.number ?? 0) + 1}`"
+        />
       </template>
-      <button
+      <Button
+        severity="secondary"
         v-else-if="draft.by === session.session?.person.name"
-        class="act"
-        type="button"
         @click="definitions.drop()"
-      >
-        Withdraw
-      </button>
+        label="Withdraw"
+      />
     </template>
   </div>
   <div v-if="draft && (open || draft.clashes.length || draft.open.length)" class="below-strip">

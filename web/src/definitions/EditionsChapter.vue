@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
 import type { Edition } from './types.ts'
@@ -66,21 +69,25 @@ async function goBack(number: number): Promise<void> {
   <section class="sheet">
     <ChapterHead title="Editions" :may="false"
       ><span>every state the definitions have had; the first line is in force</span
-      ><input
+      ><InputText
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the editions"
         placeholder="Search the changes"
-      />
+        size="small" />
       <template #acts
-        ><a class="act" href="/api/v1/definitions/file" download="definitions.json"
-          >Take all out as a file</a
-        ><button v-if="definitions.mayDraft" class="act" type="button" @click="importing = true">
-          From a file
-        </button></template
-      ></ChapterHead
-    >
+        ><Button
+          as="a"
+          severity="secondary"
+          href="/api/v1/definitions/file"
+          download="definitions.json"
+          label="Take all out as a file" /><Button
+          severity="secondary"
+          v-if="definitions.mayDraft"
+          @click="importing = true"
+          label="From a file" /></template
+    ></ChapterHead>
     <table class="ledger">
       <thead>
         <tr>
@@ -114,12 +121,23 @@ async function goBack(number: number): Promise<void> {
       <form class="row wrap compare" @submit.prevent="compare">
         <h2>Compare</h2>
         <span>edition</span
-        ><select v-model.number="from" class="inline" aria-label="From edition">
-          <option v-for="one in editions" :key="one.number">{{ one.number }}</option></select
-        ><span>with</span
-        ><select v-model.number="to" class="inline" aria-label="To edition">
-          <option v-for="one in editions" :key="one.number">{{ one.number }}</option></select
-        ><button class="act" type="submit" :disabled="from === to">Tell the differences</button>
+        ><Choice
+          v-model="from"
+          label="From edition"
+          :options="editions.map((one) => one.number)"
+          inline
+        /><span>with</span
+        ><Choice
+          v-model="to"
+          label="To edition"
+          :options="editions.map((one) => one.number)"
+          inline
+        /><Button
+          severity="secondary"
+          type="submit"
+          :disabled="from === to"
+          label="Tell the differences"
+        />
       </form>
       <template v-if="compared"
         ><p class="meta">
@@ -151,16 +169,13 @@ async function goBack(number: number): Promise<void> {
         and {{ selected.changes.length - 60 }} more
       </p>
       <div class="acts below">
-        <button
+        <Button
+          severity="secondary"
           v-if="definitions.mayDraft && selected.number !== definitions.edition?.number"
-          class="act"
-          type="button"
           @click="goBack(selected.number)"
-        >
-          Go back to it, in a draft
-        </button>
-      </div></template
-    >
+          label="Go back to it, in a draft"
+        /></div
+    ></template>
   </Margin>
 </template>
 

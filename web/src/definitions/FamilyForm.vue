@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import RadioButton from 'primevue/radiobutton'
+import Textarea from 'primevue/textarea'
+import Checkbox from 'primevue/checkbox'
 import { computed, reactive, ref } from 'vue'
 import { entriesOf, inOrder, typesOf, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
@@ -72,35 +76,33 @@ async function keep(atOnce = false): Promise<void> {
       <template v-if="definitions.mayDefineAll">
         <label class="field"
           ><span>Title</span
-          ><input v-model="form.title" type="text" required maxlength="80" autofocus
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid
         /></label>
         <fieldset class="field">
           <legend>An item holds of this family</legend>
           <label
-            ><input v-model="form.pick" type="radio" value="one" /> one label: a new one takes the
-            place of the one before</label
-          ><label><input v-model="form.pick" type="radio" value="many" /> any number of them</label>
+            ><RadioButton v-model="form.pick" value="one" /> one label: a new one takes the place of
+            the one before</label
+          ><label><RadioButton v-model="form.pick" value="many" /> any number of them</label>
         </fieldset>
         <label class="field"
           ><span>When to use it</span
-          ><textarea v-model="form.description" rows="2" maxlength="2000" />
+          ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
         </label>
       </template>
       <fieldset class="field">
         <legend>
           In rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title }}
         </legend>
-        <label><input v-model="here.offered" type="checkbox" /> offered</label
+        <label><Checkbox v-model="here.offered" binary /> offered</label
         ><label v-if="here.offered"
-          ><input v-model="here.closed" type="checkbox" /> closed: members make no labels in
-          it</label
+          ><Checkbox v-model="here.closed" binary /> closed: members make no labels in it</label
         >
       </fieldset>
       <fieldset v-if="here.offered" class="field">
         <legend>An item must hold one when it is of type</legend>
         <label v-for="type in types" :key="type.id"
-          ><input v-model="here.requiredFor" type="checkbox" :value="type.id" />
-          {{ type.title }}</label
+          ><Checkbox v-model="here.requiredFor" :value="type.id" /> {{ type.title }}</label
         >
       </fieldset>
       <FormActs

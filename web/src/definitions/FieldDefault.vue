@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Checkbox from 'primevue/checkbox'
+import InputText from 'primevue/inputtext'
 import { computed } from 'vue'
 import type { FieldKind } from '@bluestem/core/definitions'
 
@@ -10,17 +13,17 @@ const { kind, options } = defineProps<{
 }>()
 const offered = computed(() => options.filter((one) => !one.retired))
 const text = computed(() => (model.value === undefined ? '' : String(model.value)))
-const set = (event: Event): void => {
-  const { value } = event.target as HTMLInputElement
-  model.value =
-    value === ''
-      ? undefined
-      : kind === 'number'
-        ? Number(value)
-        : kind === 'yes/no'
-          ? value === 'true'
-          : value
+const yesOrNo = [
+  { id: 'true', title: 'yes' },
+  { id: 'false', title: 'no' },
+]
+function take(value: string): void {
+  if (value === '') model.value = undefined
+  else if (kind === 'number') model.value = Number(value)
+  else if (kind === 'yes/no') model.value = value === 'true'
+  else model.value = value
 }
+const set = (event: Event): void => take((event.target as HTMLInputElement).value)
 function toggle(id: string, on: boolean): void {
   const held = Array.isArray(model.value) ? (model.value as string[]) : []
   model.value = on ? [...held, id] : held.filter((one) => one !== id)
@@ -30,29 +33,30 @@ function toggle(id: string, on: boolean): void {
 <template>
   <div class="field default">
     <span id="default-label">A new item gets</span>
-    <select v-if="kind === 'choice'" aria-labelledby="default-label" :value="text" @change="set">
-      <option value="">nothing</option>
-      <option v-for="one in offered" :key="one.id" :value="one.id">{{ one.title }}</option>
-    </select>
-    <select
+    <Choice
+      v-if="kind === 'choice'"
+      :model-value="text"
+      label="A new item gets"
+      none="nothing"
+      :options="offered"
+      @update:model-value="take"
+    />
+    <Choice
       v-else-if="kind === 'yes/no'"
-      aria-labelledby="default-label"
-      :value="text"
-      @change="set"
-    >
-      <option value="">nothing</option>
-      <option value="true">yes</option>
-      <option value="false">no</option>
-    </select>
-    <select
+      :model-value="text"
+      label="A new item gets"
+      none="nothing"
+      :options="yesOrNo"
+      @update:model-value="take"
+    />
+    <Choice
       v-else-if="kind === 'person' || kind === 'people'"
-      aria-labelledby="default-label"
-      :value="text"
-      @change="set"
-    >
-      <option value="">nobody</option>
-      <option value="me">whoever makes it</option>
-    </select>
+      :model-value="text"
+      label="A new item gets"
+      none="nobody"
+      :options="[{ id: 'me', title: 'whoever makes it' }]"
+      @update:model-value="take"
+    />
     <div
       v-else-if="kind === 'several choices'"
       role="group"
@@ -60,24 +64,25 @@ function toggle(id: string, on: boolean): void {
       class="row wrap"
     >
       <label v-for="one in offered" :key="one.id"
-        ><input
-          type="checkbox"
-          :checked="Array.isArray(model) && model.includes(one.id)"
-          @change="toggle(one.id, ($event.target as HTMLInputElement).checked)"
+        ><Checkbox
+          :model-value="Array.isArray(model) && model.includes(one.id)"
+          binary
+          @update:model-value="toggle(one.id, $event)"
         />
         {{ one.title }}</label
       >
     </div>
-    <input
+    <InputText
+      :model-value="text"
       v-else
       :type="kind === 'number' ? 'number' : 'text'"
       step="any"
       aria-labelledby="default-label"
-      :value="text"
       :placeholder="
         kind === 'date' || kind === 'moment' ? 'nothing; or today, today+14, 2026-12-01' : 'nothing'
       "
       @change="set"
+      fluid
     />
   </div>
 </template>

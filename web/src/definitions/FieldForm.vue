@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Textarea from 'primevue/textarea'
+import Checkbox from 'primevue/checkbox'
 import { computed, reactive, ref, watch } from 'vue'
 import {
   entriesOf,
@@ -184,42 +189,46 @@ async function keep(atOnce = false): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Title</span
-          ><input v-model="form.title" type="text" required maxlength="80" autofocus /></label
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid /></label
         ><label class="field grow"
           ><span>Handle: its name in queries, for ever</span
-          ><input
+          ><InputText
             v-model="form.handle"
-            type="text"
             class="code"
             required
             maxlength="40"
             pattern="[a-z][a-z0-9_]*"
             :disabled="Boolean(known)"
             @input="touchedHandle = true"
+            fluid
         /></label>
       </div>
       <label class="field"
         ><span>Kind</span
-        ><select v-model="form.kind" :disabled="Boolean(known)">
-          <option v-for="kind in fieldKinds" :key="kind">{{ kind }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="form.kind"
+          :disabled="Boolean(known)"
+          label="Kind"
+          :options="fieldKinds.map((kind) => ({ id: kind, title: kind }))"
+      /></label>
       <div v-if="['number', 'score', 'roll-up'].includes(form.kind)" class="row">
         <label class="field grow"
-          ><span>Unit</span><input v-model="form.unit" type="text" maxlength="12" /></label
+          ><span>Unit</span><InputText v-model="form.unit" maxlength="12" fluid /></label
         ><label class="field grow"
-          ><span>Decimals</span><input v-model.number="form.decimals" type="number" min="0" max="6"
+          ><span>Decimals</span><InputNumber v-model="form.decimals" :min="0" :max="6" fluid
         /></label>
         <template v-if="form.kind === 'number'"
           ><label class="field grow"
-            ><span>Smallest</span><input v-model="form.smallest" type="number" step="any" /></label
+            ><span>Smallest</span
+            ><InputNumber v-model="form.smallest" :max-fraction-digits="6" fluid /></label
           ><label class="field grow"
-            ><span>Largest</span><input v-model="form.largest" type="number" step="any" /></label
+            ><span>Largest</span
+            ><InputNumber v-model="form.largest" :max-fraction-digits="6" fluid /></label
         ></template>
       </div>
       <label v-if="form.kind === 'text' || form.kind === 'web address'" class="field"
         ><span>Pattern that the whole text must match (a regular expression; empty for any)</span
-        ><input v-model="form.pattern" type="text" class="code" maxlength="200"
+        ><InputText v-model="form.pattern" class="code" maxlength="200" fluid
       /></label>
       <FieldOptions
         v-if="choice"
@@ -236,50 +245,52 @@ async function keep(atOnce = false): Promise<void> {
       <template v-if="form.kind === 'score'">
         <label class="field"
           ><span>Formula: arithmetic over the handles of numbers</span
-          ><textarea
+          ><Textarea
             v-model="form.formula"
             class="code"
             rows="2"
             maxlength="1000"
             required
             placeholder="(6 - urgency) * 10 + cost_of_parts"
+            fluid
           />
         </label>
         <label class="field half"
           ><span>An empty part means</span
-          ><select
-            :value="form.empty === null ? 'none' : 'value'"
-            @change="form.empty = ($event.target as HTMLSelectElement).value === 'none' ? null : 0"
-          >
-            <option value="none">no score</option>
-            <option value="value">a stated value</option></select
-          ><input
+          ><Choice
+            :model-value="form.empty === null ? 'none' : 'value'"
+            label="An empty part means"
+            :options="[
+              { id: 'none', title: 'no score' },
+              { id: 'value', title: 'a stated value' },
+            ]"
+            @update:model-value="form.empty = $event === 'none' ? null : 0" /><InputNumber
             v-if="form.empty !== null"
-            v-model.number="form.empty"
-            type="number"
-            step="any"
+            v-model="form.empty"
+            :max-fraction-digits="6"
             aria-label="The value an empty part counts as"
+            fluid
         /></label>
         <ScorePreview :formula="form.formula" :empty="form.empty" />
       </template>
       <div v-if="form.kind === 'roll-up'" class="row">
         <label class="field grow"
           ><span>Of everything below</span
-          ><select v-model="form.how">
-            <option v-for="how in rollUps" :key="how">{{ how }}</option>
-          </select></label
+          ><Choice
+            v-model="form.how"
+            label="Of everything below"
+            :options="rollUps.map((how) => ({ id: how, title: how }))" /></label
         ><label v-if="form.how !== 'share done'" class="field grow"
           ><span>of</span
-          ><select v-model="form.of">
-            <option v-for="number in numbers" :key="number.handle" :value="number.handle">
-              {{ number.title }}
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="form.of"
+            label="of"
+            :options="numbers.map((number) => ({ id: number.handle, title: number.title }))"
+        /></label>
       </div>
       <label class="field"
         ><span>When to use it, who fills it</span
-        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
       <fieldset class="field">
         <legend>
@@ -287,7 +298,7 @@ async function keep(atOnce = false): Promise<void> {
           {{ definitions.document.rulebooks[definitions.rulebook]?.title }}
         </legend>
         <label v-for="type in types" :key="type.id"
-          ><input v-model="on" type="checkbox" :value="type.id" /> {{ type.title }}</label
+          ><Checkbox v-model="on" :value="type.id" /> {{ type.title }}</label
         >
       </fieldset>
       <FormActs

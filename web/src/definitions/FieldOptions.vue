@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { ref } from 'vue'
 import type { Option } from '@bluestem/core/definitions'
 import ColourChoice from './ColourChoice.vue'
@@ -41,59 +43,61 @@ defineExpose({ addOption })
         :name="`Colour of ${option.title}`"
         @update:model-value="change(index, { colour: $event })"
       />
-      <input
-        type="text"
-        :value="option.title"
+      <InputText
+        :model-value="option.title"
         :class="{ gone: option.retired }"
         :aria-label="`Option ${index + 1}`"
         maxlength="80"
         required
         @input="change(index, { title: ($event.target as HTMLInputElement).value })"
+        fluid
       />
-      <input
-        type="text"
-        :value="option.description"
+      <InputText
+        :model-value="option.description"
         :aria-label="`When to use option ${index + 1}`"
         placeholder="when to use it"
         maxlength="2000"
         @input="change(index, { description: ($event.target as HTMLInputElement).value })"
+        fluid
       />
-      <button
-        class="plain"
-        type="button"
+      <Button
+        variant="text"
+        severity="secondary"
+        size="small"
         :disabled="index === 0"
         :aria-label="`${option.title} further up`"
         @click="swap(index)"
       >
         ↑
-      </button>
-      <button
+      </Button>
+      <Button
+        variant="link"
+        class="act-word"
         v-if="published[option.id]"
-        class="plain act-word"
-        type="button"
         @click="change(index, { retired: !option.retired })"
-      >
-        {{ option.retired ? 'bring back' : 'retire' }}
-      </button>
-      <button
+        :label="option.retired ? 'bring back' : 'retire'"
+      />
+      <Button
+        variant="text"
+        severity="secondary"
+        size="small"
+        class="act-word"
         v-else
-        class="plain act-word"
-        type="button"
         :aria-label="`Take ${option.title} away`"
         @click="model = model.filter((_, at) => at !== index)"
       >
         ×
-      </button>
+      </Button>
     </div>
     <div class="row option">
-      <input
+      <InputText
         v-model="fresh"
-        type="text"
         aria-label="New option"
         placeholder="add an option"
         maxlength="80"
         @keydown.enter.prevent="addOption"
-      /><button class="plain" type="button" @click="addOption">add</button>
+        fluid
+      /><Button variant="link" @click="addOption" label="add" />
     </div>
   </div>
 </template>

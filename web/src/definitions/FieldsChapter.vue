@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { entriesOf, fieldKinds, inOrder, isComputed, type Field } from '@bluestem/core/definitions'
 import { useSession } from '../app/session.store.ts'
@@ -151,23 +154,32 @@ const rules = computed((): [string, string][] => {
       @make="editing = 'new'"
     >
       <span>defined once · {{ counted(all.length, 'field') }} · of kind</span
-      ><select v-model="kind" aria-label="Kind" class="inline">
-        <option value="">any</option>
-        <option v-for="one in fieldKinds" :key="one">{{ one }}</option>
-      </select>
+      ><Choice
+        v-model="kind"
+        class="inline"
+        label="Kind"
+        none="any"
+        :options="fieldKinds.map((one) => ({ id: one, title: one }))"
+        inline
+      />
       <span>· on forms of</span
-      ><select v-model="onType" aria-label="On forms of" class="inline">
-        <option value="">any type</option>
-        <option v-for="type in inOrder(definitions.document.types)" :key="type.id" :value="type.id">
-          {{ type.title }}
-        </option>
-      </select>
-      <input
+      ><Choice
+        v-model="onType"
+        class="inline"
+        label="On forms of"
+        none="any type"
+        :options="
+          inOrder(definitions.document.types).map((type) => ({ id: type.id, title: type.title }))
+        "
+        inline
+      />
+      <InputText
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the list"
         placeholder="Narrow the list"
+        size="small"
       />
       <span>·</span><UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
@@ -247,13 +259,16 @@ const rules = computed((): [string, string][] => {
     </div>
     <p v-else-if="all.length" class="blank">
       No field is like that.
-      <button class="plain" type="button" @click="reset">Show all {{ all.length }}</button>
+      <Button variant="link" @click="reset" :label="`Show all ${all.length}`" />
     </p>
     <p v-else class="blank">
       Here the fields would stand that items have beside the built-in ones.
-      <button v-if="definitions.mayDefineAll" class="plain" type="button" @click="editing = 'new'">
-        Define the first one.
-      </button>
+      <Button
+        variant="link"
+        v-if="definitions.mayDefineAll"
+        @click="editing = 'new'"
+        label="Define the first one."
+      />
     </p>
     <FieldForm v-if="editing" :id="editing" @close="editing = undefined" />
   </section>
@@ -294,12 +309,11 @@ const rules = computed((): [string, string][] => {
     <OptionsUsed v-if="chosen.options" :field="chosen" />
     <template #acts
       ><template v-if="definitions.mayDefineAll"
-        ><button class="act" type="button" @click="editing = chosen.id">Change</button
-        ><button class="act" type="button" @click="retire(chosen.id, !chosen.retired)">
-          {{ chosen.retired ? 'Bring back' : 'Retire' }}
-        </button></template
-      ></template
-    >
+        ><Button severity="secondary" @click="editing = chosen.id" label="Change" /><Button
+          severity="secondary"
+          @click="retire(chosen.id, !chosen.retired)"
+          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
+    ></template>
   </EntryMargin>
 </template>
 

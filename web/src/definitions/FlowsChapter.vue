@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import {
@@ -167,6 +169,11 @@ function selectStatus(id: string): void {
   status.value = id
   cell.value = undefined
 }
+const spans = [
+  { id: 30, title: '30 days' },
+  { id: 90, title: '90 days' },
+  { id: 365, title: 'year' },
+]
 </script>
 
 <template>
@@ -178,9 +185,13 @@ function selectStatus(id: string): void {
       @make="editing = 'new'"
     >
       <span>the flow of</span
-      ><select v-model="type" aria-label="Type" class="inline">
-        <option v-for="one in types" :key="one.id" :value="one.id">{{ one.title }}</option>
-      </select>
+      ><Choice
+        v-model="type"
+        class="inline"
+        label="Type"
+        :options="types.map((one) => ({ id: one.id, title: one.title }))"
+        inline
+      />
       <span>in rulebook</span><RulebookChoice />
       <span v-if="parent"
         >{{
@@ -199,13 +210,8 @@ function selectStatus(id: string): void {
           ) || 'no project'
         }}
         · starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }} · figures: moves made in
-        the last
-        <select v-model.number="days" aria-label="Span of the figures" class="inline">
-          <option :value="30">30 days</option>
-          <option :value="90">90 days</option>
-          <option :value="365">year</option>
-        </select></span
-      >
+        the last <Choice v-model="days" label="Span of the figures" :options="spans" inline
+      /></span>
     </ChapterHead>
     <FlowGrid
       v-if="flow.statuses.length"
@@ -235,16 +241,15 @@ function selectStatus(id: string): void {
       ><span><i class="swatch forbids" /> this draft forbids</span> <span class="grow" /><label
         v-if="may && spare.length && type"
         >take in
-        <select
-          aria-label="Take a status into this flow"
+        <Choice
+          :model-value="''"
           class="inline"
-          :value="''"
-          @change="use(($event.target as HTMLSelectElement).value)"
-        >
-          <option value="">a status …</option>
-          <option v-for="one in spare" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+          label="Take a status into this flow"
+          none="a status …"
+          :options="spare.map((one) => ({ id: one.id, title: one.title }))"
+          inline
+          @update:model-value="use($event)"
+      /></label>
     </div>
     <FlowDrawing
       v-if="flow.statuses.length"
@@ -336,27 +341,28 @@ function selectStatus(id: string): void {
       </div></template
     >
     <template #acts>
-      <button v-if="definitions.mayDefineAll" class="act" type="button" @click="editing = status">
-        Rename or describe
-      </button>
-      <template v-if="may && flow.statuses.includes(status)"
-        ><button class="act" type="button" @click="requiring = status">
-          What entering it needs</button
-        ><template v-if="flow.start !== status"
-          ><button class="act" type="button" @click="start(status)">Start here</button
-          ><button class="act" type="button" @click="leaveOut(status)">
-            Leave out of this flow
-          </button></template
-        ></template
-      >
-      <button
+      <Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
+        @click="editing = status"
+        label="Rename or describe"
+      />
+      <template v-if="may && flow.statuses.includes(status)"
+        ><Button
+          severity="secondary"
+          @click="requiring = status"
+          label="What entering it needs" /><template v-if="flow.start !== status"
+          ><Button severity="secondary" @click="start(status)" label="Start here" /><Button
+            severity="secondary"
+            @click="leaveOut(status)"
+            label="Leave out of this flow" /></template
+      ></template>
+      <Button
+        severity="secondary"
+        v-if="definitions.mayDefineAll"
         @click="retire(status, !chosen.retired)"
-      >
-        {{ chosen.retired ? 'Bring back' : 'Retire' }}
-      </button>
+        :label="chosen.retired ? 'Bring back' : 'Retire'"
+      />
     </template>
   </EntryMargin>
   <Margin v-else>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 /** The foot of a form of definitions: into the draft, or published at once where the change is small. */
 const { busy, small = false } = defineProps<{ busy: boolean; small?: boolean }>()
 const emit = defineEmits<{ close: []; atOnce: [] }>()
@@ -6,9 +7,12 @@ const emit = defineEmits<{ close: []; atOnce: [] }>()
 
 <template>
   <div class="acts">
-    <button class="act main" type="submit" :disabled="busy">Put it in the draft</button
-    ><button v-if="small" class="act" type="button" :disabled="busy" @click="emit('atOnce')">
-      Publish it at once</button
-    ><button class="act" type="button" @click="emit('close')">Not now</button>
+    <Button type="submit" :disabled="busy" label="Put it in the draft" /><Button
+      severity="secondary"
+      v-if="small"
+      :disabled="busy"
+      @click="emit('atOnce')"
+      label="Publish it at once"
+    /><Button severity="secondary" @click="emit('close')" label="Not now" />
   </div>
 </template>

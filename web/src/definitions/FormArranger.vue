@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
+import Button from 'primevue/button'
+import Choice from '../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import {
@@ -155,13 +160,12 @@ const sections = computed(() => [...new Set(arranged.value.map((one) => one.sect
 
 <template>
   <Sheet :title="`Forms of ${definitions.document.types[type]?.title}`" wide @close="emit('close')">
-    <div class="tabs" role="tablist">
-      <button type="button" role="tab" :aria-selected="which === 'item'" @click="which = 'item'">
-        On an item</button
-      ><button type="button" role="tab" :aria-selected="which === 'make'" @click="which = 'make'">
-        When one is made
-      </button>
-    </div>
+    <Tabs v-model:value="which">
+      <TabList>
+        <Tab value="item">On an item</Tab>
+        <Tab value="make">When one is made</Tab>
+      </TabList>
+    </Tabs>
     <p class="meta">
       in rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title }} · drag, or move
       with Alt and the arrows
@@ -193,22 +197,21 @@ const sections = computed(() => [...new Set(arranged.value.map((one) => one.sect
             ><small v-if="one.required" class="warn">required</small
             ><small v-if="one.shownWhen" class="quiet">shown when …</small>
             <template v-if="may"
-              ><button
-                class="plain"
-                type="button"
+              ><Button
+                variant="link"
                 :aria-expanded="opened === one.field"
                 :aria-label="`Rules of ${title(one.field)}`"
                 @click="opened = opened === one.field ? undefined : one.field"
-              >
-                rules</button
-              ><button
-                class="plain"
-                type="button"
+                label="rules"
+              /><Button
+                variant="text"
+                severity="secondary"
+                size="small"
                 :aria-label="`Take ${title(one.field)} off the form`"
                 @click="arranged.splice(index, 1)"
               >
                 ×
-              </button></template
+              </Button></template
             >
           </div>
           <FormFieldRules
@@ -249,16 +252,19 @@ const sections = computed(() => [...new Set(arranged.value.map((one) => one.sect
     <p class="seen-not" aria-live="polite">{{ told }}</p>
     <label v-if="may && spare.length" class="field add"
       ><span>Put another field on it</span
-      ><select :value="''" @change="add(($event.target as HTMLSelectElement).value)">
-        <option value="">a field …</option>
-        <option v-for="one in spare" :key="one" :value="one">{{ title(one) }}</option>
-      </select></label
-    >
+      ><Choice
+        :model-value="''"
+        label="Put another field on it"
+        none="a field …"
+        :options="spare.map((one) => ({ id: one, title: title(one) }))"
+        @update:model-value="add($event)"
+    /></label>
     <div class="acts">
-      <button v-if="may" class="act main" type="button" @click="keep">Put it in the draft</button
-      ><button class="act" type="button" @click="emit('close')">
-        {{ may ? 'Not now' : 'Close' }}
-      </button>
+      <Button v-if="may" @click="keep" label="Put it in the draft" /><Button
+        severity="secondary"
+        @click="emit('close')"
+        :label="may ? 'Not now' : 'Close'"
+      />
     </div>
   </Sheet>
 </template>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
+import Choice from '../parts/Choice.vue'
 import { computed } from 'vue'
 import { inOrder, isComputed, type FormField } from '@bluestem/core/definitions'
 import { fieldTitle } from '@bluestem/core/work'
@@ -57,42 +60,42 @@ function toggle(value: string | boolean, on: boolean): void {
   <div class="rules">
     <label v-if="!making" class="field"
       ><span>Section</span
-      ><input
-        type="text"
+      ><InputText
+        :model-value="entry.section"
         maxlength="80"
-        :value="entry.section"
         @change="
           emit('change', { ...entry, section: ($event.target as HTMLInputElement).value.trim() })
         "
+        fluid
     /></label>
     <label v-if="making && !computedField" class="field"
-      ><input
-        type="checkbox"
-        :checked="entry.required"
-        @change="
-          emit('change', { ...entry, required: ($event.target as HTMLInputElement).checked })
-        "
+      ><Checkbox
+        :model-value="entry.required"
+        binary
+        @update:model-value="emit('change', { ...entry, required: $event })"
       />
       must be filled when an item is made</label
     >
     <label class="field"
       ><span>Shown</span
-      ><select
-        :value="entry.shownWhen?.field ?? ''"
-        @change="waitFor(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="">always</option>
-        <option v-for="field in waitable" :key="field" :value="field">
-          only when {{ fieldTitle(definitions.document, field) }} is …
-        </option>
-      </select></label
-    >
+      ><Choice
+        :model-value="entry.shownWhen?.field ?? ''"
+        label="Shown"
+        none="always"
+        :options="
+          waitable.map((field) => ({
+            id: field,
+            title: `only when ${fieldTitle(definitions.document, field)} is …`,
+          }))
+        "
+        @update:model-value="waitFor($event)"
+    /></label>
     <div v-if="entry.shownWhen" class="values" role="group" aria-label="one of">
       <label v-for="one in valuesOf(entry.shownWhen.field)" :key="String(one.value)"
-        ><input
-          type="checkbox"
-          :checked="entry.shownWhen.values.includes(one.value)"
-          @change="toggle(one.value, ($event.target as HTMLInputElement).checked)"
+        ><Checkbox
+          :model-value="entry.shownWhen.values.includes(one.value)"
+          binary
+          @update:model-value="toggle(one.value, $event)"
         />
         {{ one.title }}</label
       >

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
@@ -68,8 +72,7 @@ async function keep(): Promise<void> {
   <Sheet :title="label ? `Change ${label.title}` : 'New label'" @close="emit('close')">
     <form @submit.prevent="keep">
       <label class="field"
-        ><span>Title</span
-        ><input v-model="form.title" type="text" required maxlength="60" autofocus
+        ><span>Title</span><InputText v-model="form.title" required maxlength="60" autofocus fluid
       /></label>
       <p v-if="near.length" class="near" role="status">
         <span class="warn">Near it:</span>{{ ' '
@@ -82,38 +85,41 @@ async function keep(): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Family</span
-          ><select v-model="form.family">
-            <option value="">none</option>
-            <option v-for="family in families" :key="family.id" :value="family.id">
-              {{ family.title }} (pick {{ family.pick }})
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="form.family"
+            label="Family"
+            none="none"
+            :options="
+              families.map((family) => ({
+                id: family.id,
+                title: `${family.title} (pick ${family.pick})`,
+              }))
+            "
+        /></label>
         <label class="field grow"
           ><span>For</span
-          ><select v-model="form.project">
-            <option value="">everyone</option>
-            <option v-for="project in living.projects" :key="project.id" :value="project.id">
-              {{ project.title }} only
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="form.project"
+            label="For"
+            none="everyone"
+            :options="
+              living.projects.map((project) => ({ id: project.id, title: `${project.title} only` }))
+            "
+        /></label>
       </div>
       <div class="field">
         <span>Colour</span><ColourChoice v-model="form.colour" name="Colour" />
       </div>
       <label class="field"
-        ><span>When to use it</span><textarea v-model="form.description" rows="2" maxlength="500" />
+        ><span>When to use it</span
+        ><Textarea v-model="form.description" rows="2" maxlength="500" fluid />
       </label>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy">
-          {{ label ? 'Keep' : 'Make the label' }}</button><button
-          class="act"
-          type="button"
+        <Button type="submit" :disabled="busy" :label="label ? 'Keep' : 'Make the label'" /><Button
+          severity="secondary"
           @click="emit('close')"
-        >
-          Not now</button
-        ><span class="quiet">labels change at once, outside the draft</span>
+          label="Not now"
+        /><span class="quiet">labels change at once, outside the draft</span>
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,11 @@
 <script setup lang="ts">
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { nearGroups, nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
@@ -123,72 +130,79 @@ function mergeWithTwins(id: string): void {
     >
       <template v-if="shows === 'labels'">
         <span>{{ counted(shown.length, 'label') }} · of family</span
-        ><select v-model="family" class="inline" aria-label="Family">
-          <option value="">any or none</option>
-          <option value="none">none</option>
-          <option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select>
+        ><Choice
+          v-model="family"
+          class="inline"
+          label="Family"
+          none="any or none"
+          :options="[
+            { id: 'none', title: 'none' },
+            ...families.map((one) => ({ id: one.id, title: one.title })),
+          ]"
+          inline
+        />
         <span>· for</span
-        ><select v-model="project" class="inline" aria-label="For">
-          <option value="">anyone</option>
-          <option value="none">everyone</option>
-          <option v-for="one in living.projects" :key="one.id" :value="one.id">
-            {{ one.title }}
-          </option>
-        </select>
-        <input
+        ><Choice
+          v-model="project"
+          class="inline"
+          label="For"
+          none="anyone"
+          :options="[
+            { id: 'none', title: 'everyone' },
+            ...living.projects.map((one) => ({ id: one.id, title: one.title })),
+          ]"
+          inline
+        />
+        <InputText
           v-model="wanted"
           class="narrow"
           type="search"
           aria-label="Narrow the list"
           placeholder="Narrow the list"
+          size="small"
         />
-        <button class="plain" type="button" :aria-pressed="near" @click="near = !near">
-          {{ near ? 'show all again' : `that say the same: ${counted(groups.length, 'group')}` }}
-        </button>
+        <Button
+          variant="link"
+          :aria-pressed="near"
+          @click="near = !near"
+          :label="near ? 'show all again' : `that say the same: ${counted(groups.length, 'group')}`"
+        />
         <span>·</span><UnusedChoice v-model="unused" :days="180" /><label
-          ><input v-model="retired" type="checkbox" /> retired too</label
+          ><Checkbox v-model="retired" binary /> retired too</label
         >
       </template>
       <template v-else
         ><span>labels that belong together · in rulebook</span><RulebookChoice
       /></template>
     </ChapterHead>
-    <div class="tabs" role="tablist">
-      <button
-        type="button"
-        role="tab"
-        :aria-selected="shows === 'labels'"
-        @click="shows = 'labels'"
-      >
-        Labels</button
-      ><button
-        type="button"
-        role="tab"
-        :aria-selected="shows === 'families'"
-        @click="shows = 'families'"
-      >
-        Families
-      </button>
-    </div>
+    <Tabs v-model:value="shows">
+      <TabList>
+        <Tab value="labels">Labels</Tab>
+        <Tab value="families">Families</Tab>
+      </TabList>
+    </Tabs>
     <template v-if="shows === 'labels'">
       <div v-if="ticked.length" class="row ticked" role="status">
         <b>{{ counted(ticked.length, 'label') }} ticked</b
-        ><button class="act" type="button" :disabled="ticked.length < 2" @click="merging = true">
-          Make them one</button
-        ><label
+        ><Button
+          severity="secondary"
+          :disabled="ticked.length < 2"
+          @click="merging = true"
+          label="Make them one"
+        /><label
           >move to family
-          <select
+          <Choice
+            :model-value="''"
             class="inline"
-            :value="''"
-            aria-label="Move to family"
-            @change="moveTicked(($event.target as HTMLSelectElement).value)"
-          >
-            <option value="">choose …</option>
-            <option value="none">none</option>
-            <option v-for="one in families" :key="one.id" :value="one.id">{{ one.title }}</option>
-          </select></label
-        ><button class="plain" type="button" @click="ticked = []">untick all</button>
+            label="Move to family"
+            none="choose …"
+            :options="[
+              { id: 'none', title: 'none' },
+              ...families.map((one) => ({ id: one.id, title: one.title })),
+            ]"
+            inline
+            @update:model-value="moveTicked($event)" /></label
+        ><Button variant="link" @click="ticked = []" label="untick all" />
       </div>
       <LabelsTable
         v-if="shown.length"
@@ -200,13 +214,16 @@ function mergeWithTwins(id: string): void {
       />
       <p v-else-if="living.labels.length" class="blank">
         {{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }}
-        <button class="plain" type="button" @click="reset">Show all</button>
+        <Button variant="link" @click="reset" label="Show all" />
       </p>
       <p v-else class="blank">
         Here the labels would stand that anyone may put on an item.
-        <button v-if="session.mayEdit" class="plain" type="button" @click="editing = 'new'">
-          Make the first one.
-        </button>
+        <Button
+          variant="link"
+          v-if="session.mayEdit"
+          @click="editing = 'new'"
+          label="Make the first one."
+        />
       </p>
     </template>
     <div v-else class="whole">
@@ -258,33 +275,28 @@ function mergeWithTwins(id: string): void {
     <template v-if="twins.length"
       ><h3>Says nearly the same</h3>
       <div v-for="one in twins" :key="one.id" class="line">
-        <button class="plain" type="button" @click="selected = one.id">
-          {{ one.title }}</button><span>{{ counted(definitions.items(one.id), 'item') }}</span>
+        <Button variant="link" @click="selected = one.id" :label="one.title" /><span>{{
+          counted(definitions.items(one.id), 'item')
+        }}</span>
       </div>
-      <button
+      <Button
+        severity="secondary"
+        class="twins"
         v-if="mayChange(chosen)"
-        class="act twins"
-        type="button"
         @click="mergeWithTwins(chosen.id)"
-      >
-        Make them one …
-      </button></template
-    >
+        label="Make them one …"
+    /></template>
     <template #acts
       ><template v-if="mayChange(chosen)"
-        ><button class="act" type="button" @click="editing = chosen">Change</button
-        ><button
+        ><Button severity="secondary" @click="editing = chosen" label="Change" /><Button
+          severity="secondary"
           v-if="chosen.project && definitions.mayDefineAll"
-          class="act"
-          type="button"
           @click="lifting = chosen"
-        >
-          Lift to everyone</button
-        ><button class="act" type="button" @click="change(chosen, { retired: !chosen.retired })">
-          {{ chosen.retired ? 'Bring back' : 'Retire' }}
-        </button></template
-      ></template
-    >
+          label="Lift to everyone" /><Button
+          severity="secondary"
+          @click="change(chosen, { retired: !chosen.retired })"
+          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
+    ></template>
   </EntryMargin>
   <EntryMargin
     v-else-if="shows === 'families' && chosenOne"
@@ -307,22 +319,16 @@ function mergeWithTwins(id: string): void {
       }}</span>
     </div>
     <template #acts
-      ><button
+      ><Button
+        severity="secondary"
         v-if="definitions.mayChange(definitions.rulebook)"
-        class="act"
-        type="button"
         @click="editingFamily = chosenOne.id"
-      >
-        Change</button
-      ><button
+        label="Change" /><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="retireFamily(chosenOne.id, !chosenOne.retired)"
-      >
-        {{ chosenOne.retired ? 'Bring back' : 'Retire' }}
-      </button></template
-    >
+        :label="chosenOne.retired ? 'Bring back' : 'Retire'"
+    /></template>
   </EntryMargin>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import type { Label } from './types.ts'
 import LabelMark from '../parts/LabelMark.vue'
@@ -56,12 +57,12 @@ const family = (label: Label): string =>
           @keydown.up.self.prevent="go(index - 1)"
         >
           <td v-if="mayTick" class="tick">
-            <input
-              type="checkbox"
+            <Checkbox
+              :model-value="ticked.includes(label.id)"
+              binary
+              @update:model-value="tick(label.id, $event)"
               :aria-label="`Tick ${label.title}`"
-              :checked="ticked.includes(label.id)"
               @click.stop
-              @change="tick(label.id, ($event.target as HTMLInputElement).checked)"
             />
           </td>
           <td class="nowrap">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import Choice from '../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import {
@@ -123,61 +125,61 @@ const takeOff = async (id: string): Promise<boolean> =>
         ><span v-if="ladder.default === rung.id" class="quiet nowrap"> the default</span
         ><span class="grow" /><span class="quiet">{{ numberWords(items(rung.id)) }}</span>
         <template v-if="definitions.mayDefineAll"
-          ><button
-            class="plain step"
-            type="button"
+          ><Button
+            variant="text"
+            severity="secondary"
+            size="small"
+            class="step"
             :disabled="index === 0"
             :aria-label="`${title(rung.id)} a rung up`"
             @click.stop="move(index, -1)"
           >
-            ↑</button
-          ><button
-            class="plain step"
-            type="button"
+            ↑</Button
+          ><Button
+            variant="text"
+            severity="secondary"
+            size="small"
+            class="step"
             :disabled="index === rungs.length - 1"
             :aria-label="`${title(rung.id)} a rung down`"
             @click.stop="move(index, 1)"
           >
-            ↓</button
-          ><button
-            class="plain step"
-            type="button"
+            ↓</Button
+          ><Button
+            variant="text"
+            severity="secondary"
+            size="small"
+            class="step"
             :aria-label="`Take ${title(rung.id)} off ${ladder.title}`"
             @click.stop="takeOff(rung.id)"
           >
             ×
-          </button></template
+          </Button></template
         >
       </li>
     </VueDraggable>
     <label v-if="definitions.mayDefineAll && off.length" class="quiet"
       >put on
-      <select
+      <Choice
+        :model-value="''"
         class="inline"
-        :aria-label="`Put a priority on ${ladder.title}`"
-        :value="''"
-        @change="putOn(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="">a priority …</option>
-        <option v-for="one in off" :key="one.id" :value="one.id">{{ one.title }}</option>
-      </select></label
-    >
+        :label="`Put a priority on ${ladder.title}`"
+        none="a priority …"
+        :options="off.map((one) => ({ id: one.id, title: one.title }))"
+        inline
+        @update:model-value="putOn($event)"
+    /></label>
     <label v-if="definitions.mayDefineAll" class="quiet">
       · default
-      <select
+      <Choice
+        :model-value="ladder.default ?? ''"
         class="inline"
-        :aria-label="`Default of ${ladder.title}`"
-        :value="ladder.default ?? ''"
-        @change="
-          definitions.edit([
-            { path: path('default'), after: ($event.target as HTMLSelectElement).value || null },
-          ])
-        "
-      >
-        <option value="">none</option>
-        <option v-for="rung in rungs" :key="rung.id" :value="rung.id">{{ title(rung.id) }}</option>
-      </select></label
-    >
+        :label="`Default of ${ladder.title}`"
+        none="none"
+        :options="rungs.map((rung) => ({ id: rung.id, title: title(rung.id) }))"
+        inline
+        @update:model-value="definitions.edit([{ path: path('default'), after: $event || null }])"
+    /></label>
     <p class="seen-not" aria-live="polite">{{ told }}</p>
   </section>
 </template>

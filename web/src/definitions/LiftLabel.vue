@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
@@ -46,21 +49,20 @@ async function lift(): Promise<void> {
     <form @submit.prevent="lift">
       <label class="field"
         ><span>Into family</span
-        ><select v-model="family">
-          <option value="">none</option>
-          <option
-            v-for="one in inOrder(definitions.document.families).filter((each) => !each.retired)"
-            :key="one.id"
-            :value="one.id"
-          >
-            {{ one.title }}
-          </option>
-        </select></label
-      >
+        ><Choice
+          v-model="family"
+          label="Into family"
+          none="none"
+          :options="
+            inOrder(definitions.document.families)
+              .filter((each) => !each.retired)
+              .map((one) => ({ id: one.id, title: one.title }))
+          "
+      /></label>
       <fieldset v-if="near.length" class="field">
         <legend>Copies that become one with it</legend>
         <label v-for="one in near" :key="one.id"
-          ><input v-model="copies" type="checkbox" :value="one.id" /> {{ one.title }}
+          ><Checkbox v-model="copies" :value="one.id" /> {{ one.title }}
           <span class="quiet"
             >{{ one.project ? living.projectTitle.get(one.project) : 'everyone' }},
             {{ counted(definitions.items(one.id), 'item') }}</span
@@ -69,8 +71,11 @@ async function lift(): Promise<void> {
       </fieldset>
       <p v-else class="quiet why">No other project has a copy of it.</p>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy">Lift it</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="busy" label="Lift it" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import { inOrder, type Edit, type TimeLimit } from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
@@ -93,92 +99,92 @@ async function keep(atOnce = false): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Title</span
-          ><input v-model="form.title" type="text" required maxlength="80" autofocus /></label
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid /></label
         ><label class="field"
           ><span>How long until it is</span
-          ><select v-model="form.what">
-            <option value="respond">answered</option>
-            <option value="resolve">finished</option>
-          </select></label
+          ><Choice
+            v-model="form.what"
+            label="How long until it is"
+            :options="[
+              { id: 'respond', title: 'answered' },
+              { id: 'resolve', title: 'finished' },
+            ]" /></label
         ><label class="field warns"
           ><span>Warn at, percent</span
-          ><input v-model.number="form.warnAt" type="number" min="1" max="100" required
+          ><InputNumber v-model="form.warnAt" :min="1" :max="100" required fluid
         /></label>
       </div>
       <div class="field">
         <span>Allowed, in hours of working time; the first line that fits an item holds</span>
         <div v-for="(row, index) in rows" :key="index" class="row allowance">
           <span class="quiet">for</span>
-          <select
+          <Choice
             v-model="row.kind"
-            :aria-label="`Allowance ${index + 1} is for`"
-            @change="row.of = ''"
-          >
-            <option value="any">anything</option>
-            <option value="urgency">an urgency</option>
-            <option value="priority">a priority</option>
-            <option value="label">a label</option>
-          </select>
-          <select
+            :label="`Allowance ${index + 1} is for`"
+            :options="[
+              { id: 'any', title: 'anything' },
+              { id: 'urgency', title: 'an urgency' },
+              { id: 'priority', title: 'a priority' },
+              { id: 'label', title: 'a label' },
+            ]"
+            inline
+          />
+          <Choice
             v-if="row.kind !== 'any'"
             v-model="row.of"
-            :aria-label="`Which ${row.kind}, allowance ${index + 1}`"
-          >
-            <option value="">choose …</option>
-            <option v-for="one in choices[row.kind]" :key="one.id" :value="one.id">
-              {{ one.title }}
-            </option>
-          </select>
-          <input
-            v-model.number="row.hours"
-            type="number"
-            min="0.02"
-            step="any"
+            :label="`Which ${row.kind}, allowance ${index + 1}`"
+            none="choose …"
+            :options="choices[row.kind].map((one) => ({ id: one.id, title: one.title }))"
+            inline
+          />
+          <InputNumber
+            v-model="row.hours"
+            :min="0.02"
+            :max-fraction-digits="2"
             required
             class="hours"
             :aria-label="`Hours, allowance ${index + 1}`"
           /><span class="quiet">hours</span>
-          <button
+          <Button
+            variant="text"
+            severity="secondary"
+            size="small"
             v-if="rows.length > 1"
-            class="plain"
-            type="button"
             :aria-label="`Take allowance ${index + 1} out`"
             @click="rows.splice(index, 1)"
           >
             ×
-          </button>
+          </Button>
         </div>
-        <button
-          class="plain"
-          type="button"
+        <Button
+          variant="link"
           @click="
             rows.splice(Math.max(0, rows.length - 1), 0, { kind: 'urgency', of: '', hours: 4 })
           "
-        >
-          another allowance
-        </button>
+          label="another allowance"
+        />
       </div>
       <fieldset class="field">
         <legend>Its clock starts on entering (none ticked: when the item is made)</legend>
         <label v-for="one in statuses" :key="one.id"
-          ><input v-model="form.starts" type="checkbox" :value="one.id" /> {{ one.title }}</label
+          ><Checkbox v-model="form.starts" :value="one.id" /> {{ one.title }}</label
         >
       </fieldset>
       <fieldset class="field">
         <legend>It stands still in (and whenever an item is on hold)</legend>
         <label v-for="one in statuses" :key="one.id"
-          ><input v-model="form.stops" type="checkbox" :value="one.id" /> {{ one.title }}</label
+          ><Checkbox v-model="form.stops" :value="one.id" /> {{ one.title }}</label
         >
       </fieldset>
       <fieldset class="field">
         <legend>It ends on entering</legend>
         <label v-for="one in statuses" :key="one.id"
-          ><input v-model="form.ends" type="checkbox" :value="one.id" /> {{ one.title }}</label
+          ><Checkbox v-model="form.ends" :value="one.id" /> {{ one.title }}</label
         >
       </fieldset>
       <label class="field"
         ><span>What it is for</span
-        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <FormActs :busy="busy" :small="Boolean(known)" @close="emit('close')" @at-once="keep(true)" />

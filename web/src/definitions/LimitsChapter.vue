@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Calendar } from '@bluestem/core/calendar'
 import { entriesOf, inOrder, type TimeLimit } from '@bluestem/core/definitions'
@@ -147,14 +148,12 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     </p>
     <div class="row calendars">
       <h2 class="grow">Calendars</h2>
-      <button
+      <Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="calendarEdited = 'new'"
-      >
-        New calendar
-      </button>
+        label="New calendar"
+      />
     </div>
     <table class="ledger">
       <thead>
@@ -216,33 +215,26 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
       }}
     </p>
     <template #acts
-      ><button
+      ><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="editing = chosen.id"
-      >
-        Change</button
-      ><button
+        label="Change" /><Button
+        severity="secondary"
         v-if="may"
-        class="act"
-        type="button"
         @click="
           definitions.edit([
             definitions.sayEntry(`limit:${chosen.id}`, offered(chosen.id) ? null : {}),
           ])
         "
-      >
-        {{ offered(chosen.id) ? 'Leave out of this rulebook' : 'Keep in this rulebook' }}</button
-      ><button
+        :label="
+          offered(chosen.id) ? 'Leave out of this rulebook' : 'Keep in this rulebook'
+        " /><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="retire(chosen.id, !chosen.retired)"
-      >
-        {{ chosen.retired ? 'Bring back' : 'Retire' }}
-      </button></template
-    >
+        :label="chosen.retired ? 'Bring back' : 'Retire'"
+    /></template>
   </EntryMargin>
   <Margin v-else-if="calendar">
     <h2>{{ calendar.title }}</h2>
@@ -255,21 +247,17 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     </div>
     <p v-if="!calendar.daysOff.length" class="quiet">none yet</p>
     <div class="acts below">
-      <button
+      <Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="calendarEdited = calendar"
-      >
-        Change</button
-      ><button
+        label="Change"
+      /><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll && !calendar.standard"
-        class="act"
-        type="button"
         @click="living.change('DELETE', `/calendars/${calendar.id}`, undefined, calendar.version)"
-      >
-        Delete
-      </button>
+        label="Delete"
+      />
     </div>
   </Margin>
   <Margin v-else-if="team">
@@ -305,16 +293,17 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
       }}
     </p>
     <div class="acts below">
-      <button v-if="definitions.mayDefineAll" class="act" type="button" @click="teamEdited = team">
-        Change</button
-      ><button
+      <Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
+        @click="teamEdited = team"
+        label="Change"
+      /><Button
+        severity="secondary"
+        v-if="definitions.mayDefineAll"
         @click="living.change('DELETE', `/teams/${team.id}`, undefined, team.version)"
-      >
-        Delete
-      </button>
+        label="Delete"
+      />
     </div>
   </Margin>
 </template>

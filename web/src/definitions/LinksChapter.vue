@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import { entriesOf, inOrder, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
@@ -147,42 +151,37 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
         <div class="row">
           <label class="field grow"
             ><span>One item …</span
-            ><input
+            ><InputText
               v-model="form.title"
-              type="text"
               required
               maxlength="80"
               placeholder="waits for"
-              autofocus /></label
+              autofocus
+              fluid /></label
           ><label class="field grow"
             ><span>… and the other …</span
-            ><input
-              v-model="form.inverse"
-              type="text"
-              required
-              maxlength="80"
-              placeholder="holds up"
+            ><InputText v-model="form.inverse" required maxlength="80" placeholder="holds up" fluid
           /></label>
         </div>
         <fieldset class="field">
           <legend>From items of (none ticked: any)</legend>
           <label v-for="type in types" :key="type.id"
-            ><input v-model="form.from" type="checkbox" :value="type.id" /> {{ type.title }}</label
+            ><Checkbox v-model="form.from" :value="type.id" /> {{ type.title }}</label
           >
         </fieldset>
         <fieldset class="field">
           <legend>To items of (none ticked: any)</legend>
           <label v-for="type in types" :key="type.id"
-            ><input v-model="form.to" type="checkbox" :value="type.id" /> {{ type.title }}</label
+            ><Checkbox v-model="form.to" :value="type.id" /> {{ type.title }}</label
           >
         </fieldset>
         <label class="field"
-          ><input v-model="form.refusesCircles" type="checkbox" /> refuse a link that would close a
+          ><Checkbox v-model="form.refusesCircles" binary /> refuse a link that would close a
           circle</label
         >
         <label class="field"
           ><span>When to use it</span
-          ><textarea v-model="form.description" rows="2" maxlength="2000" />
+          ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
         </label>
         <FormActs
           :busy="busy"
@@ -203,27 +202,25 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     touches=""
   >
     <template #acts
-      ><button v-if="definitions.mayDefineAll" class="act" type="button" @click="open(chosen.id)">
-        Change</button
-      ><button
+      ><Button
+        severity="secondary"
+        v-if="definitions.mayDefineAll"
+        @click="open(chosen.id)"
+        label="Change" /><Button
+        severity="secondary"
         v-if="may"
-        class="act"
-        type="button"
         @click="
           definitions.edit([
             definitions.sayEntry(`link:${chosen.id}`, offered(chosen.id) ? null : {}),
           ])
         "
-      >
-        {{ offered(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook' }}</button
-      ><button
+        :label="
+          offered(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook'
+        " /><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="retire(chosen.id, !chosen.retired)"
-      >
-        {{ chosen.retired ? 'Bring back' : 'Retire' }}
-      </button></template
-    >
+        :label="chosen.retired ? 'Bring back' : 'Retire'"
+    /></template>
   </EntryMargin>
 </template>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import RadioButton from 'primevue/radiobutton'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -59,19 +62,17 @@ async function merge(): Promise<void> {
         <tbody>
           <tr v-for="one in all" :key="one.id">
             <td>
-              <input
+              <RadioButton
                 v-model="into"
-                type="radio"
                 name="stays"
                 :value="one.id"
                 :aria-label="`${one.title} stays`"
               />
             </td>
             <td>
-              <input
+              <Checkbox
                 v-if="one.id !== into"
                 v-model="joined"
-                type="checkbox"
                 :value="one.id"
                 :aria-label="`${one.title} becomes it`"
               />
@@ -87,9 +88,11 @@ async function merge(): Promise<void> {
         item held when.
       </p>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy || others.length === 0">
-          Make them one</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button
+          type="submit"
+          :disabled="busy || others.length === 0"
+          label="Make them one"
+        /><Button severity="secondary" @click="emit('close')" label="Not now" />
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
 import { computed, ref } from 'vue'
 import { ladderOf, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
@@ -60,10 +61,11 @@ async function keep(): Promise<void> {
     <form @submit.prevent="keep">
       <label class="field"
         ><span>Project</span
-        ><select v-model="project">
-          <option v-for="one in projects" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="project"
+          label="Project"
+          :options="projects.map((one) => ({ id: one.id, title: one.title }))"
+      /></label>
       <p class="quiet why">
         It follows the ladder <b>{{ shared?.title ?? 'of nobody' }}</b> now. Its own begins with the
         same rungs, so no item changes yet; take rungs off and put others on, and the draft asks

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import { useLiving } from './living.store.ts'
 
@@ -28,19 +30,20 @@ const set = (id: string, on: boolean): void => {
     <legend>
       {{ legend }}<span class="quiet"> · {{ chosen.length }} chosen</span>
     </legend>
-    <input
+    <InputText
       v-if="offered.length > 12"
       v-model="narrow"
       type="search"
       placeholder="narrow by name"
       aria-label="Narrow the people by name"
+      size="small"
     />
     <div class="people">
       <label v-for="one in shown" :key="one.id"
-        ><input
-          type="checkbox"
-          :checked="chosen.includes(one.id)"
-          @change="set(one.id, ($event.target as HTMLInputElement).checked)"
+        ><Checkbox
+          :model-value="chosen.includes(one.id)"
+          binary
+          @update:model-value="set(one.id, $event)"
         />
         {{ one.name }}</label
       >

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { inOrder, projectsOnLadder, type Edit } from '@bluestem/core/definitions'
 import { counted, firstOf, numberWords } from '../parts/words.ts'
@@ -77,12 +79,16 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
       @make="editing = 'new'"
     >
       <template #acts
-        ><button v-if="definitions.mayDefineAll" class="act" type="button" @click="newLadder">
-          New ladder</button
-        ><button v-if="definitions.mayDefineAll" class="act" type="button" @click="leaving = true">
-          A ladder of our own …
-        </button></template
-      >
+        ><Button
+          severity="secondary"
+          v-if="definitions.mayDefineAll"
+          @click="newLadder"
+          label="New ladder" /><Button
+          severity="secondary"
+          v-if="definitions.mayDefineAll"
+          @click="leaving = true"
+          label="A ladder of our own …"
+      /></template>
       <span
         >priorities are defined once, each with an urgency that means the same for everybody; a
         ladder is an ordered choice of them · drag a rung, or move it with Alt and the arrows</span
@@ -95,18 +101,18 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
           <summary class="quiet">rename or describe {{ ladder.title }}</summary>
           <label class="field"
             ><span>Title</span
-            ><input
-              type="text"
-              :value="ladder.title"
+            ><InputText
+              :model-value="ladder.title"
               maxlength="80"
-              @change="rename(ladder.id, 'title', $event)" /></label
+              @change="rename(ladder.id, 'title', $event)"
+              fluid /></label
           ><label class="field"
             ><span>What it is for</span
-            ><input
-              type="text"
-              :value="ladder.description"
+            ><InputText
+              :model-value="ladder.description"
               maxlength="2000"
               @change="rename(ladder.id, 'description', $event)"
+              fluid
           /></label>
         </details>
       </div>
@@ -182,12 +188,11 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
     </p>
     <template #acts
       ><template v-if="definitions.mayDefineAll"
-        ><button class="act" type="button" @click="editing = chosen.id">Change</button
-        ><button class="act" type="button" @click="retire(chosen.id, !chosen.retired)">
-          {{ chosen.retired ? 'Bring back' : 'Retire' }}
-        </button></template
-      ></template
-    >
+        ><Button severity="secondary" @click="editing = chosen.id" label="Change" /><Button
+          severity="secondary"
+          @click="retire(chosen.id, !chosen.retired)"
+          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
+    ></template>
   </EntryMargin>
 </template>
 

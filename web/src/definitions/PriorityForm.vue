@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Textarea from 'primevue/textarea'
+import Checkbox from 'primevue/checkbox'
 import { reactive, ref } from 'vue'
 import {
   inOrder,
@@ -59,31 +63,33 @@ async function keep(atOnce = false): Promise<void> {
     emit('close')
   busy.value = false
 }
+const urgencies = [
+  { id: 1, title: '1  the most urgent' },
+  { id: 2, title: '2' },
+  { id: 3, title: '3' },
+  { id: 4, title: '4' },
+  { id: 5, title: '5  the least urgent' },
+]
 </script>
 
 <template>
   <Sheet :title="known ? `Change ${known.title}` : 'New priority'" @close="emit('close')">
     <form @submit.prevent="keep()">
       <label class="field"
-        ><span>Title</span
-        ><input v-model="form.title" type="text" required maxlength="80" autofocus
+        ><span>Title</span><InputText v-model="form.title" required maxlength="80" autofocus fluid
       /></label>
       <label class="field"
         ><span>Urgency, which means the same for everybody</span
-        ><select v-model.number="form.urgency">
-          <option v-for="one in 5" :key="one" :value="one">
-            {{ one }}{{ one === 1 ? '  the most urgent' : one === 5 ? '  the least urgent' : '' }}
-          </option>
-        </select></label
-      >
+        ><Choice v-model="form.urgency" label="Urgency" :options="urgencies"
+      /></label>
       <label class="field"
         ><span>When to use it</span
-        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
       <fieldset v-if="!known && ladders.length" class="field">
         <legend>Put it on the ladder, as the last rung</legend>
         <label v-for="ladder in ladders" :key="ladder.id"
-          ><input v-model="joins" type="checkbox" :value="ladder.id" /> {{ ladder.title }}:
+          ><Checkbox v-model="joins" :value="ladder.id" /> {{ ladder.title }}:
           {{ counted(projectsOnLadder(definitions.document, ladder.id).length, 'project') }} would
           be offered it</label
         >

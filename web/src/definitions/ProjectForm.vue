@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Textarea from 'primevue/textarea'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
 import type { CountedProject } from '../api/types.ts'
@@ -69,22 +74,22 @@ async function keep(): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Name</span
-          ><input
+          ><InputText
             v-model="form.title"
-            type="text"
             required
             maxlength="80"
             autofocus
-            @blur="guessed" /></label
+            @blur="guessed"
+            fluid /></label
         ><label v-if="!project" class="field code"
           ><span>Code</span
-          ><input
+          ><InputText
             v-model="form.code"
-            type="text"
             required
             maxlength="10"
             pattern="[A-Za-z][A-Za-z0-9]{1,9}"
             title="Two to ten letters and digits, beginning with a letter"
+            fluid
         /></label>
       </div>
       <p v-if="!project" class="quiet why">
@@ -93,25 +98,26 @@ async function keep(): Promise<void> {
       </p>
       <label v-if="!project" class="field"
         ><span>Rulebook it follows</span
-        ><select v-model="form.rulebook">
-          <option v-for="one in rulebooks" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="form.rulebook"
+          label="Rulebook it follows"
+          :options="rulebooks.map((one) => ({ id: one.id, title: one.title }))"
+      /></label>
       <label class="field"
         ><span>Calendar</span
-        ><select v-model="form.calendar">
-          <option value="">the workspace’s own</option>
-          <option
-            v-for="one in living.calendars.filter((each) => !each.standard)"
-            :key="one.id"
-            :value="one.id"
-          >
-            {{ one.title }}
-          </option>
-        </select></label
-      >
+        ><Choice
+          v-model="form.calendar"
+          label="Calendar"
+          none="the workspace’s own"
+          :options="
+            living.calendars
+              .filter((each) => !each.standard)
+              .map((one) => ({ id: one.id, title: one.title }))
+          "
+      /></label>
       <label class="field"
-        ><span>What it is for</span><textarea v-model="form.description" rows="2" maxlength="500" />
+        ><span>What it is for</span
+        ><Textarea v-model="form.description" rows="2" maxlength="500" fluid />
       </label>
       <PeopleChoice
         v-if="project"
@@ -119,17 +125,18 @@ async function keep(): Promise<void> {
         legend="Keepers: they look after its components, labels and templates"
       />
       <label v-else class="field"
-        ><input v-model="form.open" type="checkbox" /> everyone may see it</label
+        ><Checkbox v-model="form.open" binary /> everyone may see it</label
       >
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy">
-          {{ project ? 'Keep' : 'Make the project' }}</button><button
-          class="act"
-          type="button"
-          @click="emit('close')"
+        <Button
+          type="submit"
+          :disabled="busy"
+          :label="project ? 'Keep' : 'Make the project'"
+        /><Button severity="secondary" @click="emit('close')" label="Not now" /><span
+          v-if="!project"
+          class="quiet"
+          >it comes with an edition of its own</span
         >
-          Not now</button
-        ><span v-if="!project" class="quiet">it comes with an edition of its own</span>
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import DayPicker from '../parts/DayPicker.vue'
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { ref } from 'vue'
 import type { Draft } from './types.ts'
 import Sheet from '../parts/Sheet.vue'
@@ -9,18 +12,12 @@ const { draft } = defineProps<{ draft: Draft }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 const note = ref('')
-const later = ref('')
+const later = ref<string | null>(null)
 const busy = ref(false)
 
 async function publish(): Promise<void> {
   busy.value = true
-  if (
-    await definitions.publish(
-      note.value,
-      later.value ? new Date(later.value).toISOString() : undefined,
-    )
-  )
-    emit('close')
+  if (await definitions.publish(note.value, later.value ?? undefined)) emit('close')
   busy.value = false
 }
 </script>
@@ -48,21 +45,18 @@ async function publish(): Promise<void> {
       </table>
       <label class="field note"
         ><span>Why (people read this in the list of editions)</span
-        ><textarea v-model="note" rows="2" maxlength="2000" autofocus />
+        ><Textarea v-model="note" rows="2" maxlength="2000" autofocus fluid />
       </label>
       <label class="field when"
         ><span>Not now, but at (leave empty for now)</span
-        ><input v-model="later" type="datetime-local"
+        ><DayPicker v-model="later" label="Not now, but at" moment
       /></label>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy">
-          {{ later ? 'Set the time' : 'Publish' }}</button><button
-          class="act"
-          type="button"
+        <Button type="submit" :disabled="busy" :label="later ? 'Set the time' : 'Publish'" /><Button
+          severity="secondary"
           @click="emit('close')"
-        >
-          Not yet
-        </button>
+          label="Not yet"
+        />
       </div>
     </form>
   </Sheet>

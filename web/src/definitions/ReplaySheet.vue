@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
 import type { Draft, Replay } from './types.ts'
@@ -26,18 +27,19 @@ watch(
 const fresh = computed(() => found.value?.refused.filter((one) => one.moves > one.before) ?? [])
 const title = (id: string): string =>
   draft.document.statuses[id]?.title ?? draft.document.types[id]?.title ?? id
+const spans = [
+  { id: 30, title: '30 days' },
+  { id: 90, title: '90 days' },
+  { id: 365, title: 'year' },
+  { id: 1095, title: 'three years' },
+]
 </script>
 
 <template>
   <Sheet :title="`Replay of “${draft.title}”`" wide @close="emit('close')">
     <p class="meta">
       what this draft would have done to the moves people made in the last
-      <select v-model.number="days" class="span" aria-label="Span">
-        <option :value="30">30 days</option>
-        <option :value="90">90 days</option>
-        <option :value="365">year</option>
-        <option :value="1095">three years</option>
-      </select>
+      <Choice v-model="days" label="Span" :options="spans" inline />
     </p>
     <p v-if="!found" class="quiet" role="status">Looking at every move …</p>
     <template v-else>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
+import Choice from '../parts/Choice.vue'
+import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import { flowOf, formOf, requiredRoles, type Requirement } from '@bluestem/core/definitions'
 import { fieldTitle } from '@bluestem/core/work'
@@ -13,7 +16,7 @@ const definitions = useDefinitions()
 const flow = flowOf(definitions.document, definitions.rulebook, type)
 const known: Requirement = flow.requirements.get(status) ?? {}
 const form = reactive({
-  role: (known.role ?? '') as Requirement['role'] | '',
+  role: (known.role ?? '') as NonNullable<Requirement['role']> | '',
   filled: [...(known.filled ?? [])],
   belowDone: known.belowDone ?? false,
   comment: known.comment ?? false,
@@ -65,39 +68,41 @@ async function keep(): Promise<void> {
   >
     <form @submit.prevent="keep">
       <div class="row wrap boxes">
-        <label><input v-model="form.belowDone" type="checkbox" /> everything below it done</label
+        <label><Checkbox v-model="form.belowDone" binary /> everything below it done</label
         ><label
-          ><input v-model="form.comment" type="checkbox" /> something said since it came to where it
+          ><Checkbox v-model="form.comment" binary /> something said since it came to where it
           stands</label
-        ><label><input v-model="form.reason" type="checkbox" /> a reason given with the move</label>
+        ><label><Checkbox v-model="form.reason" binary /> a reason given with the move</label>
       </div>
       <label class="field role"
         ><span>Somebody who is</span
-        ><select v-model="form.role">
-          <option value="">anyone</option>
-          <option v-for="role in requiredRoles" :key="role">{{ role }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="form.role"
+          label="Somebody who is"
+          none="anyone"
+          :options="requiredRoles.map((role) => ({ id: role, title: role }))"
+      /></label>
       <fieldset class="field">
         <legend>Filled fields</legend>
         <label v-for="field in fields" :key="field"
-          ><input v-model="form.filled" type="checkbox" :value="field" />
+          ><Checkbox v-model="form.filled" :value="field" />
           {{ fieldTitle(definitions.document, field) }}</label
         >
       </fieldset>
       <fieldset class="field">
         <legend>To have been before in one of</legend>
         <label v-for="one in flow.statuses.filter((each) => each !== status)" :key="one"
-          ><input v-model="form.been" type="checkbox" :value="one" /> {{ title(one) }}</label
+          ><Checkbox v-model="form.been" :value="one" /> {{ title(one) }}</label
         >
       </fieldset>
       <label class="field"
         ><span>What the refused person reads first</span
-        ><textarea
+        ><Textarea
           v-model="form.says"
           rows="2"
           maxlength="500"
           placeholder="A defect is signed off only once a surveyor has seen it."
+          fluid
         />
       </label>
       <FormActs :busy="busy" @close="emit('close')" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
 import { useDefinitions } from './definitions.store.ts'
 
 /** The rulebook that a chapter is read in. */
@@ -6,9 +7,11 @@ const definitions = useDefinitions()
 </script>
 
 <template>
-  <select v-model="definitions.rulebook" aria-label="Rulebook" class="inline">
-    <option v-for="one in definitions.rulebooks" :key="one.id" :value="one.id">
-      {{ one.title }}
-    </option>
-  </select>
+  <Choice
+    v-model="definitions.rulebook"
+    class="inline"
+    label="Rulebook"
+    :options="definitions.rulebooks.map((one) => ({ id: one.id, title: one.title }))"
+    inline
+  />
 </template>

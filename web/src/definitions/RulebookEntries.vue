@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import {
   entryInWords,
@@ -72,36 +75,37 @@ const title = (id: string): string => definitions.document.rulebooks[id]?.title 
 <template>
   <div class="entries">
     <div class="row wrap meta">
-      <select v-model="kind" class="inline" aria-label="Kind of entry">
-        <option value="">every kind</option>
-        <option v-for="(word, one) in entryKinds" :key="one" :value="one">{{ word }}</option>
-      </select>
-      <button
+      <Choice
+        v-model="kind"
+        class="inline"
+        label="Kind of entry"
+        none="every kind"
+        :options="Object.entries(entryKinds).map(([id, title]) => ({ id: id as EntryKind, title }))"
+        inline
+      />
+      <Button
+        variant="link"
         v-for="one in parent ? counts : []"
         :key="one.origin"
-        class="plain"
-        type="button"
         :aria-pressed="origin === one.origin"
         :class="{ on: origin === one.origin }"
         @click="origin = origin === one.origin ? '' : one.origin"
-      >
-        {{ one.count }} {{ words[one.origin] }}
-      </button>
-      <input
+        :label="`${one.count} ${words[one.origin]}`"
+      />
+      <InputText
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the entries"
         placeholder="Narrow the entries"
+        size="small"
       />
-      <span class="grow" /><button
+      <span class="grow" /><Button
+        variant="link"
         v-if="may && parent && own.length"
-        class="plain"
-        type="button"
         @click="back(own)"
-      >
-        give {{ own.length === 1 ? 'it' : `all ${own.length}` }} back to {{ title(parent) }}
-      </button>
+        :label="`give ${own.length === 1 ? 'it' : `all ${own.length}`} back to ${title(parent)}`"
+      />
     </div>
     <div ref="box" class="scrolls">
       <table v-if="shown.length" class="ledger" :aria-rowcount="shown.length + 1">
@@ -143,15 +147,13 @@ const title = (id: string): string => definitions.document.rulebooks[id]?.title 
               >
             </td>
             <td class="num">
-              <button
+              <Button
+                variant="link"
                 v-if="may && one.origin !== 'inherited' && one.parent"
-                class="plain"
-                type="button"
                 :aria-label="`Give ${one.about} back`"
                 @click="back([one.key])"
-              >
-                give back
-              </button>
+                label="give back"
+              />
             </td>
           </tr>
           <tr v-if="after" aria-hidden="true" class="filler">

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import RadioButton from 'primevue/radiobutton'
+import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import { entriesInUse, rulebookLike, type Edit } from '@bluestem/core/definitions'
 import { post } from '../api/http.ts'
@@ -104,50 +108,47 @@ async function keep(): Promise<void> {
   >
     <form @submit.prevent="keep">
       <label class="field"
-        ><span>Title</span
-        ><input v-model="form.title" type="text" required maxlength="80" autofocus
+        ><span>Title</span><InputText v-model="form.title" required maxlength="80" autofocus fluid
       /></label>
       <label v-if="known" class="field"
         ><span>Extends</span
-        ><select v-model="parent">
-          <option value="">nothing: it stands alone</option>
-          <option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="parent"
+          label="Extends"
+          none="nothing: it stands alone"
+          :options="others.map((one) => ({ id: one.id, title: one.title }))"
+      /></label>
       <template v-else>
         <fieldset v-if="others.length" class="field">
           <legend>It begins</legend>
           <label
-            ><input v-model="begins" type="radio" value="extend" /> extending another: what that one
-            says later holds here too</label
+            ><RadioButton v-model="begins" value="extend" /> extending another: what that one says
+            later holds here too</label
           ><label
-            ><input v-model="begins" type="radio" value="copy" /> as a copy of another, apart from
-            it from now on</label
+            ><RadioButton v-model="begins" value="copy" /> as a copy of another, apart from it from
+            now on</label
           ><label
-            ><input v-model="begins" type="radio" value="project" /> from what a project really
-            uses</label
-          ><label v-if="!project"
-            ><input v-model="begins" type="radio" value="nothing" /> empty</label
-          >
+            ><RadioButton v-model="begins" value="project" /> from what a project really uses</label
+          ><label v-if="!project"><RadioButton v-model="begins" value="nothing" /> empty</label>
         </fieldset>
         <label v-if="begins === 'extend' || begins === 'copy'" class="field"
           ><span>{{ begins === 'extend' ? 'Which it extends' : 'Of which' }}</span
-          ><select v-model="like">
-            <option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option>
-          </select></label
-        >
+          ><Choice
+            v-model="like"
+            :label="begins === 'extend' ? 'Which it extends' : 'Of which'"
+            :options="others.map((one) => ({ id: one.id, title: one.title }))"
+        /></label>
         <label v-if="begins === 'project'" class="field"
           ><span>Of which project</span
-          ><select v-model="usedBy">
-            <option v-for="one in living.projects" :key="one.id" :value="one.id">
-              {{ one.title }}
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="usedBy"
+            label="Of which project"
+            :options="living.projects.map((one) => ({ id: one.id, title: one.title }))"
+        /></label>
       </template>
       <label class="field"
         ><span>Whom it is for</span
-        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
       <p v-if="project" class="quiet why">
         {{ living.projectTitle.get(project) }} follows it from the next edition on. Nobody else is

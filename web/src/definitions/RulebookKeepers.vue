@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { ref, watch } from 'vue'
 import { call } from '../api/http.ts'
 import type { Chosen } from '../api/types.ts'
@@ -49,14 +50,12 @@ async function keep(): Promise<void> {
 <template>
   <h3>Kept by</h3>
   <p>{{ keepers.map((one) => one.title).join(', ') || 'the administrators alone' }}</p>
-  <button
+  <Button
+    variant="link"
     v-if="definitions.mayDefineAll && definitions.published.rulebooks[rulebook]"
-    class="plain"
-    type="button"
     @click="open"
-  >
-    choose its keepers
-  </button>
+    label="choose its keepers"
+  />
   <Sheet
     v-if="editing"
     :title="`Keepers of ${definitions.document.rulebooks[rulebook]?.title}`"
@@ -68,8 +67,11 @@ async function keep(): Promise<void> {
       </p>
       <PeopleChoice v-model="chosen" legend="People" />
       <div class="acts">
-        <button class="act main" type="submit">Keep</button
-        ><button class="act" type="button" @click="editing = false">Not now</button>
+        <Button type="submit" label="Keep" /><Button
+          severity="secondary"
+          @click="editing = false"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

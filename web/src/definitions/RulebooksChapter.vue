@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { inOrder, ladderOf, ownKeys, restingRulebooks, unitOf } from '@bluestem/core/definitions'
@@ -81,11 +87,12 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
         >what projects follow; one that extends another holds only what it adds, changes or leaves
         out</span
       ><template #acts
-        ><button v-if="definitions.mayDraft" class="act" type="button" @click="importing = true">
-          From a file
-        </button></template
-      ></ChapterHead
-    >
+        ><Button
+          severity="secondary"
+          v-if="definitions.mayDraft"
+          @click="importing = true"
+          label="From a file" /></template
+    ></ChapterHead>
     <div class="books">
       <table class="ledger">
         <thead>
@@ -127,41 +134,24 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
         </tbody>
       </table>
     </div>
-    <div class="tabs" role="tablist">
-      <button
-        type="button"
-        role="tab"
-        :aria-selected="shows === 'entries'"
-        @click="shows = 'entries'"
-      >
-        Entries of {{ chosen?.title }}</button
-      ><button
-        v-if="tree.length > 1"
-        type="button"
-        role="tab"
-        :aria-selected="shows === 'compare'"
-        @click="shows = 'compare'"
-      >
-        Beside another</button
-      ><button
-        type="button"
-        role="tab"
-        :aria-selected="shows === 'projects'"
-        @click="shows = 'projects'"
-      >
-        Projects
-      </button>
-    </div>
+    <Tabs v-model:value="shows">
+      <TabList>
+        <Tab value="entries">Entries of {{ chosen?.title }}</Tab>
+        <Tab v-if="tree.length > 1" value="compare">Beside another</Tab>
+        <Tab value="projects">Projects</Tab>
+      </TabList>
+    </Tabs>
     <RulebookEntries v-if="shows === 'entries' && chosen" :rulebook="definitions.rulebook" />
     <RulebooksCompared v-else-if="shows === 'compare'" :first="definitions.rulebook" />
     <div v-else class="projects">
       <div class="row meta">
-        <span>{{ counted(projects.length, 'project') }}</span><input
+        <span>{{ counted(projects.length, 'project') }}</span><InputText
           v-model="wanted"
           class="narrow"
           type="search"
           aria-label="Narrow the projects"
           placeholder="Narrow the projects"
+          size="small"
         />
       </div>
       <table class="ledger">
@@ -184,17 +174,15 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
             <td class="code quiet">{{ one.code }}</td>
             <td class="nowrap">{{ one.title }}</td>
             <td>
-              <select
+              <Choice
+                :model-value="definitions.document.projects[one.id] ?? ''"
                 class="inline"
-                :aria-label="`Rulebook of ${one.title}`"
-                :value="definitions.document.projects[one.id]"
                 :disabled="!definitions.mayDefineAll"
-                @change="follow(one.id, ($event.target as HTMLSelectElement).value)"
-              >
-                <option v-for="book in tree" :key="book.id" :value="book.id">
-                  {{ book.title }}
-                </option>
-              </select>
+                :label="`Rulebook of ${one.title}`"
+                :options="tree.map((book) => ({ id: book.id, title: book.title }))"
+                inline
+                @update:model-value="follow(one.id, $event)"
+              />
             </td>
             <td class="quiet">{{ ladder(definitions.document.projects[one.id] ?? '') }}</td>
             <td class="quiet nowrap">
@@ -206,24 +194,18 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
             </td>
             <td class="num nowrap">
               <template v-if="definitions.mayDefineAll"
-                ><button
-                  class="plain"
-                  type="button"
+                ><Button
+                  variant="link"
                   :aria-label="`A rulebook of its own for ${one.title}`"
                   @click="leaving = one.id"
-                >
-                  its own …
-                </button>
+                  label="its own …" />
                 ·
-                <button
-                  class="plain"
-                  type="button"
+                <Button
+                  variant="link"
                   :aria-label="`Change ${one.title}`"
                   @click="project = one"
-                >
-                  change
-                </button></template
-              >
+                  label="change"
+              /></template>
             </td>
           </tr>
         </tbody>
@@ -279,28 +261,22 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     </div>
     <RulebookKeepers :rulebook="definitions.rulebook" />
     <template #acts
-      ><button
+      ><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="editing = definitions.rulebook"
-      >
-        Change</button
-      ><a
+        label="Change" /><Button
+        as="a"
+        severity="secondary"
         v-if="definitions.published.rulebooks[definitions.rulebook]"
-        class="act"
         :href="`/api/v1/definitions/rulebooks/${definitions.rulebook}`"
         :download="`${chosen.title}.json`"
-        >Take out as a file</a
-      ><button
+        label="Take out as a file" /><Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="retire(definitions.rulebook, !chosen.retired)"
-      >
-        {{ chosen.retired ? 'Bring back' : 'Retire' }}
-      </button></template
-    >
+        :label="chosen.retired ? 'Bring back' : 'Retire'"
+    /></template>
   </EntryMargin>
 </template>
 

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import { computed, ref, watch } from 'vue'
 import {
   compare,
@@ -49,9 +52,13 @@ const all = (on: boolean): void => {
   <div class="compared">
     <div class="row wrap meta">
       <b>{{ title(first) }}</b><span>beside</span
-      ><select v-model="second" class="inline" aria-label="Beside which rulebook">
-        <option v-for="one in others" :key="one.id" :value="one.id">{{ one.title }}</option></select
-      ><span>{{
+      ><Choice
+        v-model="second"
+        class="inline"
+        label="Beside which rulebook"
+        :options="others.map((one) => ({ id: one.id, title: one.title }))"
+        inline
+      /><span>{{
         differences.length
           ? `${counted(differences.length, 'entry', 'entries')} differ`
           : 'nothing differs'
@@ -59,33 +66,27 @@ const all = (on: boolean): void => {
       ><span class="grow" />
       <template v-if="ticked.length"
         ><span>{{ ticked.length }} ticked:</span
-        ><button
+        ><Button
+          severity="secondary"
           v-if="definitions.mayChange(first)"
-          class="act"
-          type="button"
           @click="take(second, first)"
-        >
-          take over into {{ title(first) }}</button
-        ><button
+          :label="`take over into ${title(first)}`" /><Button
+          severity="secondary"
           v-if="definitions.mayChange(second)"
-          class="act"
-          type="button"
           @click="take(first, second)"
-        >
-          take over into {{ title(second) }}
-        </button></template
-      >
+          :label="`take over into ${title(second)}`"
+      /></template>
     </div>
     <div ref="box" class="scrolls">
       <table v-if="differences.length" class="ledger">
         <thead>
           <tr>
             <th scope="col">
-              <input
-                type="checkbox"
+              <Checkbox
+                :model-value="ticked.length === differences.length"
+                binary
+                @update:model-value="all($event)"
                 aria-label="Tick all"
-                :checked="ticked.length === differences.length"
-                @change="all(($event.target as HTMLInputElement).checked)"
               />
             </th>
             <th scope="col">Entry</th>
@@ -99,12 +100,7 @@ const all = (on: boolean): void => {
           </tr>
           <tr v-for="{ one } in rows" :key="one.key">
             <td>
-              <input
-                v-model="ticked"
-                type="checkbox"
-                :value="one.key"
-                :aria-label="`Tick ${one.about}`"
-              />
+              <Checkbox v-model="ticked" :value="one.key" :aria-label="`Tick ${one.about}`" />
             </td>
             <td class="nowrap">
               <small class="quiet">{{ entryKinds[kindOfEntry(one.key)] }}</small> {{ one.about }}

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Checkbox from 'primevue/checkbox'
+import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import { flowOf, lastPlace, type Edit, type Status } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
@@ -92,17 +96,17 @@ async function keep(atOnce = false): Promise<void> {
   >
     <form @submit.prevent="keep()">
       <label class="field"
-        ><span>Title</span
-        ><input v-model="form.title" type="text" required maxlength="80" autofocus
+        ><span>Title</span><InputText v-model="form.title" required maxlength="80" autofocus fluid
       /></label>
       <div class="row">
         <label class="field grow"
           ><span>Phase</span
-          ><select v-model="form.phase">
-            <option v-for="phase in phases" :key="phase">{{ phase }}</option>
-          </select></label
+          ><Choice
+            v-model="form.phase"
+            label="Phase"
+            :options="phases.map((phase) => ({ id: phase, title: phase }))" /></label
         ><label class="queue"
-          ><input v-model="form.queue" type="checkbox" /> a queue: work lies still in it</label
+          ><Checkbox v-model="form.queue" binary /> a queue: work lies still in it</label
         >
       </div>
       <p v-if="known && used && form.phase !== known.phase" class="told">
@@ -111,27 +115,27 @@ async function keep(atOnce = false): Promise<void> {
       </p>
       <label class="field"
         ><span>When to use it</span
-        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
       <template v-if="!known">
         <fieldset v-if="flow.statuses.length" class="field">
           <legend>Entered from</legend>
           <label v-for="one in flow.statuses" :key="one"
-            ><input v-model="entered" type="checkbox" :value="one" />
+            ><Checkbox v-model="entered" :value="one" />
             {{ definitions.document.statuses[one]?.title }}</label
           >
         </fieldset>
         <fieldset v-if="flow.statuses.length" class="field">
           <legend>Left to</legend>
           <label v-for="one in flow.statuses" :key="one"
-            ><input v-model="left" type="checkbox" :value="one" />
+            ><Checkbox v-model="left" :value="one" />
             {{ definitions.document.statuses[one]?.title }}</label
           >
         </fieldset>
         <fieldset v-if="boards.length" class="field">
           <legend>A column on the boards</legend>
           <label v-for="board in boards" :key="board.id"
-            ><input v-model="placed" type="checkbox" :value="board.id" /> {{ board.title }}</label
+            ><Checkbox v-model="placed" :value="board.id" /> {{ board.title }}</label
           >
         </fieldset>
       </template>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
 import { ref, watch } from 'vue'
 import { inOneLine, type Line, type QueryError } from '@bluestem/core/queries'
 import { post } from '../api/http.ts'
@@ -55,16 +58,15 @@ async function keep(): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Title</span
-          ><input v-model="title" type="text" required maxlength="80" autofocus /></label
+          ><InputText v-model="title" required maxlength="80" autofocus fluid /></label
         ><label class="field"
           ><span>Works by</span
-          ><select v-model="calendar">
-            <option value="">the calendar of each project</option>
-            <option v-for="one in living.calendars" :key="one.id" :value="one.id">
-              {{ one.title }}
-            </option>
-          </select></label
-        >
+          ><Choice
+            v-model="calendar"
+            label="Works by"
+            none="the calendar of each project"
+            :options="living.calendars.map((one) => ({ id: one.id, title: one.title }))"
+        /></label>
       </div>
       <div class="field">
         <span>Remit: which items are theirs</span
@@ -82,14 +84,11 @@ async function keep(): Promise<void> {
       </div>
       <PeopleChoice v-model="people" legend="People" viewers />
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy || errors.length > 0">
-          {{ team ? 'Keep' : 'Make the team' }}</button><button
-          class="act"
-          type="button"
-          @click="emit('close')"
-        >
-          Not now
-        </button>
+        <Button
+          type="submit"
+          :disabled="busy || errors.length > 0"
+          :label="team ? 'Keep' : 'Make the team'"
+        /><Button severity="secondary" @click="emit('close')" label="Not now" />
       </div>
     </form>
   </Sheet>

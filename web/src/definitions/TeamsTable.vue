@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { inOneLine } from '@bluestem/core/queries'
 import type { Team } from '../api/types.ts'
 import TeamForm from './TeamForm.vue'
@@ -15,9 +16,12 @@ const living = useLiving()
 <template>
   <div class="row">
     <h2 class="grow">Teams</h2>
-    <button v-if="definitions.mayDefineAll" class="act" type="button" @click="editing = 'new'">
-      New team
-    </button>
+    <Button
+      severity="secondary"
+      v-if="definitions.mayDefineAll"
+      @click="editing = 'new'"
+      label="New team"
+    />
   </div>
   <table v-if="living.teams.length" class="ledger">
     <thead>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Textarea from 'primevue/textarea'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
 import { type Stale, type TemplateContent, templateTypes } from '@bluestem/core/templates'
@@ -160,29 +165,34 @@ async function keep(): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Title of the template</span
-          ><input v-model="title" type="text" required maxlength="120" autofocus
+          ><InputText v-model="title" required maxlength="120" autofocus fluid
         /></label>
         <label v-if="!template" class="field"
           ><span>Kept by</span
-          ><select v-model="owner">
-            <option v-for="one in owners" :key="one.key" :value="one.key">{{ one.title }}</option>
-          </select></label
-        >
+          ><Choice
+            v-model="owner"
+            label="Kept by"
+            :options="owners.map((one) => ({ id: one.key, title: one.title }))"
+        /></label>
       </div>
       <label class="field"
-        ><span>When to use it</span><textarea v-model="description" rows="2" maxlength="2000" />
+        ><span>When to use it</span
+        ><Textarea v-model="description" rows="2" maxlength="2000" fluid />
       </label>
       <div v-if="!template && !from" class="row from">
         <span class="quiet">Begin from an item:</span
-        ><input
+        ><InputText
           v-model="ref_"
-          type="text"
           aria-label="Ref of the item"
           placeholder="YARD/128"
-        /><label><input v-model="withChildren" type="checkbox" /> with what stands below it</label
-        ><button class="act" type="button" :disabled="!ref_.trim()" @click="fetchFrom">
-          Take it over
-        </button>
+          fluid
+        /><label><Checkbox v-model="withChildren" binary /> with what stands below it</label
+        ><Button
+          severity="secondary"
+          :disabled="!ref_.trim()"
+          @click="fetchFrom"
+          label="Take it over"
+        />
       </div>
       <h3>The item</h3>
       <TemplateNode v-model="content.item" :rulebook="rulebook" name="the item" />
@@ -208,70 +218,65 @@ async function keep(): Promise<void> {
         <div class="row">
           <label class="quiet"
             >below
-            <select
-              class="inline"
-              :value="child.under ?? 'item'"
-              @change="setChild(index, child, ($event.target as HTMLSelectElement).value)"
-            >
-              <option v-for="one in stands.slice(0, index + 1)" :key="one.key" :value="one.key">
-                {{ one.title }}
-              </option>
-            </select></label
-          ><span class="grow" /><button
-            class="plain"
-            type="button"
+            <Choice
+              :model-value="child.under ?? 'item'"
+              label="Below"
+              :options="
+                stands.slice(0, index + 1).map((one) => ({ id: one.key, title: one.title }))
+              "
+              inline
+              @update:model-value="setChild(index, child, $event)" /></label
+          ><span class="grow" /><Button
+            variant="link"
             @click="content = withoutChild(content, child.key)"
-          >
-            take it out
-          </button>
+            label="take it out"
+          />
         </div>
       </details>
-      <button class="plain" type="button" @click="addChild">another item below it</button>
+      <Button variant="link" @click="addChild" label="another item below it" />
       <template v-if="content.children.length && kinds.length"
         ><h3>Links among them</h3>
         <div v-for="(link, index) in content.links" :key="index" class="row link">
-          <select
-            :value="link.from"
-            :aria-label="`Link ${index + 1} from`"
-            @change="setLink(index, 'from', ($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="one in stands" :key="one.key" :value="one.key">
-              {{ one.title }}
-            </option></select
-          ><select
-            :value="link.kind"
-            :aria-label="`Kind of link ${index + 1}`"
-            @change="setLink(index, 'kind', ($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="one in kinds" :key="one.id" :value="one.id">
-              {{ one.title }}
-            </option></select
-          ><select
-            :value="link.to"
-            :aria-label="`Link ${index + 1} to`"
-            @change="setLink(index, 'to', ($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="one in stands" :key="one.key" :value="one.key">
-              {{ one.title }}
-            </option></select
-          ><button
-            class="plain"
-            type="button"
+          <Choice
+            :model-value="link.from"
+            :label="`Link ${index + 1} from`"
+            :options="stands.map((one) => ({ id: one.key, title: one.title }))"
+            inline
+            @update:model-value="setLink(index, 'from', $event)"
+          /><Choice
+            :model-value="link.kind"
+            :label="`Kind of link ${index + 1}`"
+            :options="kinds.map((one) => ({ id: one.id, title: one.title }))"
+            inline
+            @update:model-value="setLink(index, 'kind', $event)"
+          /><Choice
+            :model-value="link.to"
+            :label="`Link ${index + 1} to`"
+            :options="stands.map((one) => ({ id: one.key, title: one.title }))"
+            inline
+            @update:model-value="setLink(index, 'to', $event)"
+          /><Button
+            variant="text"
+            severity="secondary"
+            size="small"
             :aria-label="`Take link ${index + 1} out`"
             @click="content = { ...content, links: content.links.filter((_, at) => at !== index) }"
           >
             ×
-          </button>
+          </Button>
         </div>
-        <button class="plain" type="button" @click="addLink">another link</button></template
-      >
+        <Button variant="link" @click="addLink" label="another link"
+      /></template>
       <p v-if="leftOut.length" class="quiet" role="status">
         Left out, because it does not fit: {{ leftOut.join(' ') }}
       </p>
       <p v-for="line in told" :key="line" class="told" role="alert">{{ line }}</p>
       <div class="acts foot">
-        <button class="act main" type="submit" :disabled="busy || !owner">Keep</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="busy || !owner" label="Keep" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

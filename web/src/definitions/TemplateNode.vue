@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
+import Textarea from 'primevue/textarea'
 import { computed } from 'vue'
 import { formOf } from '@bluestem/core/definitions'
 import { templateTypes } from '@bluestem/core/templates'
@@ -37,6 +42,14 @@ const rows = computed(() =>
     value: node.value.values[handle] ?? node.value.fields[handle],
   })),
 )
+const titleOfType = (id: string): string => definitions.published.types[id]?.title ?? 'gone'
+const offeredTypes = computed(() => {
+  const { type } = node.value
+  const offered = types.value.map((id) => ({ id, title: titleOfType(id) }))
+  return types.value.includes(type)
+    ? offered
+    : [{ id: type, title: `${titleOfType(type)} (not offered)` }, ...offered]
+})
 const isRelative = (value: unknown): value is { in: number; unit: 'days' | 'working days' } =>
   typeof value === 'object' && value !== null && 'unit' in value
 
@@ -66,110 +79,88 @@ const begins = (handle: string): unknown => {
     <div class="row">
       <label class="field grow"
         ><span>Title; [[vessel]] is a blank to fill</span
-        ><input
-          :value="node.title"
-          type="text"
+        ><InputText
+          :model-value="node.title"
           required
           maxlength="300"
           @input="node = { ...node, title: ($event.target as HTMLInputElement).value }"
+          fluid
       /></label>
       <label class="field"
         ><span>Type</span
-        ><select
-          :value="node.type"
-          :aria-label="`Type of ${name}`"
-          @change="node = { ...node, type: ($event.target as HTMLSelectElement).value }"
-        >
-          <option v-if="!types.includes(node.type)" :value="node.type">
-            {{ definitions.published.types[node.type]?.title ?? 'gone' }} (not offered)
-          </option>
-          <option v-for="one in types" :key="one" :value="one">
-            {{ definitions.published.types[one]?.title }}
-          </option>
-        </select></label
-      >
+        ><Choice
+          :model-value="node.type"
+          :label="`Type of ${name}`"
+          :options="offeredTypes"
+          @update:model-value="node = { ...node, type: $event }"
+      /></label>
     </div>
     <div v-for="{ handle, property, value } in rows" :key="handle" class="row value">
       <span class="name">{{ property?.title ?? `${handle} (gone)` }}</span>
       <template v-if="isRelative(value)"
-        ><input
-          type="number"
+        ><InputNumber
           class="count"
-          :value="value.in"
+          :model-value="value.in"
           :aria-label="`How many, ${property?.title ?? handle}`"
-          @change="
-            set(handle, {
-              ...value,
-              in: Math.round(Number(($event.target as HTMLInputElement).value)),
-            })
-          "
-        /><select
-          :value="value.unit"
-          :aria-label="`What is counted, ${property?.title ?? handle}`"
-          @change="set(handle, { ...value, unit: ($event.target as HTMLSelectElement).value })"
-        >
-          <option>days</option>
-          <option>working days</option></select
-        ><span class="quiet">from the day it is used</span
-        ><button class="plain" type="button" @click="set(handle, null)">a set day</button></template
-      >
+          :use-grouping="false"
+          @update:model-value="set(handle, { ...value, in: Math.round($event ?? 0) })" /><Choice
+          :model-value="value.unit"
+          :label="`What is counted, ${property?.title ?? handle}`"
+          :options="[
+            { id: 'days', title: 'days' },
+            { id: 'working days', title: 'working days' },
+          ]"
+          inline
+          @update:model-value="set(handle, { ...value, unit: $event })" /><span class="quiet"
+          >from the day it is used</span
+        ><Button variant="link" @click="set(handle, null)" label="a set day"
+      /></template>
       <template v-else-if="property"
         ><FieldEditor
           :property="property"
           :value="value"
           :name="`${property.title} of ${name}`"
-          @change="set(handle, $event)"
-        /><button
+          @change="set(handle, $event)" /><Button
+          variant="link"
           v-if="property.type.kind === 'date'"
-          class="plain"
-          type="button"
           @click="set(handle, begins(handle))"
-        >
-          counted from today
-        </button></template
-      >
+          label="counted from today"
+      /></template>
       <span v-else class="warn">{{ JSON.stringify(value) }}</span>
-      <button
-        class="plain"
-        type="button"
+      <Button
+        variant="text"
+        severity="secondary"
+        size="small"
         :aria-label="`Take ${property?.title ?? handle} out of ${name}`"
         @click="set(handle, undefined)"
       >
         ×
-      </button>
+      </Button>
     </div>
     <div class="row">
-      <select
+      <Choice
+        :model-value="''"
         class="inline"
-        :value="''"
-        :aria-label="`Give ${name} a value`"
-        @change="
-          set(
-            ($event.target as HTMLSelectElement).value,
-            begins(($event.target as HTMLSelectElement).value),
-          )
-        "
-      >
-        <option value="">give it a value …</option>
-        <option v-for="one in spare" :key="one.handle" :value="one.handle">
-          {{ one.title }}
-        </option></select
-      ><button
+        :label="`Give ${name} a value`"
+        none="give it a value …"
+        :options="spare.map((one) => ({ id: one.handle, title: one.title }))"
+        inline
+        @update:model-value="set($event, begins($event))"
+      /><Button
+        variant="link"
         v-if="node.description === undefined"
-        class="plain"
-        type="button"
         @click="node = { ...node, description: '' }"
-      >
-        and a description
-      </button>
+        label="and a description"
+      />
     </div>
     <label v-if="node.description !== undefined" class="field described"
       ><span>Description</span
-      ><textarea
-        :value="node.description"
+      ><Textarea
+        :model-value="node.description"
         rows="3"
         maxlength="20000"
         @input="node = { ...node, description: ($event.target as HTMLTextAreaElement).value }"
+        fluid
       />
     </label>
   </div>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import { chainOf } from '@bluestem/core/definitions'
 import type { TemplateContent } from '@bluestem/core/templates'
@@ -93,22 +97,29 @@ async function copyLink(code: string): Promise<void> {
   <section class="sheet">
     <ChapterHead title="Templates" make="New template" :may="mayMake" @make="editing = 'new'">
       <span>prefilled items, some with what stands below them · kept by</span
-      ><select v-model="owner" class="inline" aria-label="Kept by">
-        <option value="">anyone</option>
-        <option v-for="one in owners" :key="one">{{ one }}</option>
-      </select>
-      <input
+      ><Choice
+        v-model="owner"
+        class="inline"
+        label="Kept by"
+        none="anyone"
+        :options="owners.map((one) => ({ id: one, title: one }))"
+        inline
+      />
+      <InputText
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the list"
         placeholder="Narrow the list"
+        size="small"
       />
-      <button class="plain" type="button" :aria-pressed="stale" @click="stale = !stale">
-        {{
-          stale ? 'show all again' : `${counted(staleOnes, 'template')} with something stale`
-        }}</button><span>·</span><UnusedChoice v-model="unused" :days="180" /><label
-        ><input v-model="retired" type="checkbox" /> retired too</label
+      <Button
+        variant="link"
+        :aria-pressed="stale"
+        @click="stale = !stale"
+        :label="stale ? 'show all again' : `${counted(staleOnes, 'template')} with something stale`"
+      /><span>·</span><UnusedChoice v-model="unused" :days="180" /><label
+        ><Checkbox v-model="retired" binary /> retired too</label
       >
     </ChapterHead>
     <table v-if="shown.length" class="ledger">
@@ -184,14 +195,11 @@ async function copyLink(code: string): Promise<void> {
           </p>
         </div>
         <div v-if="chosen.mayEdit" class="acts">
-          <button
+          <Button
             v-if="chosen.stale.every((one) => one.mend !== null)"
-            class="act main"
-            type="button"
             @click="mend(chosen)"
-          >
-            Mend it
-          </button>
+            label="Mend it"
+          />
         </div>
         <p class="quiet">Used meanwhile, it leaves out what does not fit and says so.</p></template
       >
@@ -217,14 +225,12 @@ async function copyLink(code: string): Promise<void> {
       </p>
       <h3>Use it in</h3>
       <div v-for="project in usable" :key="project.id" class="line">
-        <RouterLink :to="link(project.code)">{{ project.title }}</RouterLink><button
-          class="plain"
-          type="button"
+        <RouterLink :to="link(project.code)">{{ project.title }}</RouterLink><Button
+          variant="link"
           :aria-label="`Copy the link for ${project.title}`"
           @click="copyLink(project.code)"
-        >
-          copy the link
-        </button>
+          label="copy the link"
+        />
       </div>
       <h3>Last changed</h3>
       <p class="quiet">
@@ -232,13 +238,14 @@ async function copyLink(code: string): Promise<void> {
         {{ chosen.usedAt ? agoWords(chosen.usedAt, session.now) : 'never' }}
       </p>
       <div v-if="session.mayEdit" class="acts below">
-        <button v-if="chosen.mayEdit" class="act" type="button" @click="editing = chosen">
-          Change</button
-        ><button class="act" type="button" @click="copy(chosen)">Copy</button
-        ><button
+        <Button
+          severity="secondary"
           v-if="chosen.mayEdit"
-          class="act"
-          type="button"
+          @click="editing = chosen"
+          label="Change"
+        /><Button severity="secondary" @click="copy(chosen)" label="Copy" /><Button
+          severity="secondary"
+          v-if="chosen.mayEdit"
           @click="
             living.change(
               'PATCH',
@@ -247,9 +254,8 @@ async function copyLink(code: string): Promise<void> {
               chosen.version,
             )
           "
-        >
-          {{ chosen.retired ? 'Bring back' : 'Retire' }}
-        </button>
+          :label="chosen.retired ? 'Bring back' : 'Retire'"
+        />
       </div>
     </template>
   </Margin>

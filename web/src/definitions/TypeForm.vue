@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
+import Textarea from 'primevue/textarea'
+import Choice from '../parts/Choice.vue'
 import { computed, reactive, ref } from 'vue'
 import { entriesOf, inOrder, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../parts/Sheet.vue'
@@ -73,6 +77,13 @@ async function keep(atOnce = false): Promise<void> {
     emit('close')
   busy.value = false
 }
+const tiers = [
+  { id: 0, title: '0  the smallest' },
+  { id: 1, title: '1' },
+  { id: 2, title: '2' },
+  { id: 3, title: '3' },
+  { id: 4, title: '4  the largest' },
+]
 </script>
 
 <template>
@@ -81,46 +92,43 @@ async function keep(atOnce = false): Promise<void> {
       <div class="row">
         <label class="field grow"
           ><span>Title</span
-          ><input v-model="form.title" type="text" required maxlength="80" autofocus /></label
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid /></label
         ><label class="field mono"
           ><span>Two letters</span
-          ><input
+          ><InputText
             v-model="form.monogram"
-            type="text"
             required
             maxlength="2"
             pattern="\p{Lu}\p{Ll}"
             title="A capital and a small letter, such as De"
+            fluid
         /></label>
       </div>
       <label class="field"
         ><span>Tier: a parent is always of a higher one</span
-        ><select v-model.number="form.tier">
-          <option v-for="tier in [0, 1, 2, 3, 4]" :key="tier" :value="tier">
-            {{ tier }}{{ tier === 0 ? '  the smallest' : tier === 4 ? '  the largest' : '' }}
-          </option>
-        </select></label
-      >
+        ><Choice v-model="form.tier" label="Tier" :options="tiers"
+      /></label>
       <fieldset v-if="lower.length" class="field">
         <legend>What may stand below it</legend>
-        <label><input v-model="anyBelow" type="checkbox" /> anything of a lower tier</label
+        <label><Checkbox v-model="anyBelow" binary /> anything of a lower tier</label
         ><template v-if="!anyBelow"
           ><label v-for="type in lower" :key="type.id"
-            ><input v-model="below" type="checkbox" :value="type.id" /> {{ type.title }}</label
+            ><Checkbox v-model="below" :value="type.id" /> {{ type.title }}</label
           ></template
         >
       </fieldset>
       <label class="field"
         ><span>When to use it</span
-        ><textarea v-model="form.description" rows="2" maxlength="2000" />
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
       <label v-if="!known && types.length" class="field"
         ><span>Begins with the flow and forms of</span
-        ><select v-model="like">
-          <option value="">nothing</option>
-          <option v-for="type in types" :key="type.id" :value="type.id">{{ type.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="like"
+          label="Begins with the flow and forms of"
+          none="nothing"
+          :options="types.map((type) => ({ id: type.id, title: type.title }))"
+      /></label>
       <FormActs
         :busy="busy"
         :small="Boolean(known) && definitions.mayDefineAll"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import {
   entriesOf,
@@ -66,21 +68,21 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     >
       <span>kinds of items; a parent is always of a higher tier · forms as in rulebook</span
       ><RulebookChoice /> <span>· it estimates in</span
-      ><select
+      ><Choice
+        :model-value="unitOf(definitions.document, definitions.rulebook)"
         class="inline"
-        aria-label="Estimate unit"
-        :value="unitOf(definitions.document, definitions.rulebook)"
         :disabled="!may"
-        @change="
+        label="Estimate unit"
+        :options="estimateUnits.map((unit) => ({ id: unit, title: unit }))"
+        inline
+        @update:model-value="
           definitions.edit([
             definitions.sayEntry('unit', {
-              unit: ($event.target as HTMLSelectElement).value as 'hours',
+              unit: $event as 'hours',
             }),
           ])
         "
-      >
-        <option v-for="unit in estimateUnits" :key="unit">{{ unit }}</option>
-      </select>
+      />
       <span>·</span><UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
     <table v-if="types.length" class="ledger">
@@ -126,14 +128,12 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     </table>
     <p v-else class="blank">
       {{ unused ? 'Every type was used of late.' : 'Here the kinds of items would stand.' }}
-      <button
+      <Button
+        variant="link"
         v-if="definitions.mayDefineAll && !unused"
-        class="plain"
-        type="button"
         @click="editing = 'new'"
-      >
-        Define the first one.
-      </button>
+        label="Define the first one."
+      />
     </p>
     <TypeForm v-if="editing" :id="editing" @close="editing = undefined" />
     <FormArranger v-if="arranging" :type="arranging" @close="arranging = undefined" />
@@ -178,28 +178,29 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
       }}</span>
     </div>
     <template #acts>
-      <button class="act" type="button" @click="arranging = chosen.id">
-        {{ may ? 'Arrange its forms' : 'See its forms' }}
-      </button>
-      <button
+      <Button
+        severity="secondary"
+        @click="arranging = chosen.id"
+        :label="may ? 'Arrange its forms' : 'See its forms'"
+      />
+      <Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="editing = chosen.id"
-      >
-        Change
-      </button>
-      <button v-if="may" class="act" type="button" @click="offer(chosen.id)">
-        {{ offered.has(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook' }}
-      </button>
-      <button
+        label="Change"
+      />
+      <Button
+        severity="secondary"
+        v-if="may"
+        @click="offer(chosen.id)"
+        :label="offered.has(chosen.id) ? 'Leave out of this rulebook' : 'Offer in this rulebook'"
+      />
+      <Button
+        severity="secondary"
         v-if="definitions.mayDefineAll"
-        class="act"
-        type="button"
         @click="retire(chosen.id, !chosen.retired)"
-      >
-        {{ chosen.retired ? 'Bring back' : 'Retire' }}
-      </button>
+        :label="chosen.retired ? 'Bring back' : 'Retire'"
+      />
     </template>
   </EntryMargin>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 /** One click shows only what was not used for so long. */
 const model = defineModel<boolean>({ required: true })
 /** how many days without use are long */
@@ -6,7 +7,10 @@ defineProps<{ days: number }>()
 </script>
 
 <template>
-  <button class="plain" type="button" :aria-pressed="model" @click="model = !model">
-    {{ model ? 'show all again' : `unused for ${days} days` }}
-  </button>
+  <Button
+    variant="link"
+    :aria-pressed="model"
+    @click="model = !model"
+    :label="model ? 'show all again' : `unused for ${days} days`"
+  />
 </template>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Unfolding from './Unfolding.vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 
@@ -24,71 +27,59 @@ function move(index: number, by: -1 | 1): void {
 </script>
 
 <template>
-  <details class="choice">
-    <summary class="edit">{{ title }} {{ columns.length }}</summary>
-    <div class="pop">
-      <ol>
-        <li v-for="(column, index) in columns" :key="column">
-          <span class="grow">{{ vocabulary.title(column) }}</span><button
-            class="plain"
-            type="button"
-            :disabled="index === 0"
-            :aria-label="`${vocabulary.title(column)} further to the left`"
-            @click="move(index, -1)"
-          >
-            ↑</button
-          ><button
-            class="plain"
-            type="button"
-            :disabled="index === columns.length - 1"
-            :aria-label="`${vocabulary.title(column)} further to the right`"
-            @click="move(index, 1)"
-          >
-            ↓</button
-          ><button
-            class="plain"
-            type="button"
-            :disabled="columns.length === 1"
-            :aria-label="`Take ${vocabulary.title(column)} away`"
-            @click="columns = columns.filter((one) => one !== column)"
-          >
-            ×
-          </button>
-        </li>
-      </ol>
-      <input v-model="wanted" type="search" aria-label="Find a property" placeholder="add …" />
-      <ul>
-        <li v-for="property in others.slice(0, 40)" :key="property.handle">
-          <button class="plain" type="button" @click="columns = [...columns, property.handle]">
-            {{ property.title }}
-          </button>
-        </li>
-      </ul>
-    </div>
-  </details>
+  <Unfolding :title="`${title} ${columns.length}`">
+    <ol>
+      <li v-for="(column, index) in columns" :key="column">
+        <span class="grow">{{ vocabulary.title(column) }}</span><Button
+          variant="text"
+          severity="secondary"
+          size="small"
+          :disabled="index === 0"
+          :aria-label="`${vocabulary.title(column)} further to the left`"
+          @click="move(index, -1)"
+        >
+          ↑</Button
+        ><Button
+          variant="text"
+          severity="secondary"
+          size="small"
+          :disabled="index === columns.length - 1"
+          :aria-label="`${vocabulary.title(column)} further to the right`"
+          @click="move(index, 1)"
+        >
+          ↓</Button
+        ><Button
+          variant="text"
+          severity="secondary"
+          size="small"
+          :disabled="columns.length === 1"
+          :aria-label="`Take ${vocabulary.title(column)} away`"
+          @click="columns = columns.filter((one) => one !== column)"
+        >
+          ×
+        </Button>
+      </li>
+    </ol>
+    <InputText
+      v-model="wanted"
+      type="search"
+      aria-label="Find a property"
+      placeholder="add …"
+      size="small"
+    />
+    <ul>
+      <li v-for="property in others.slice(0, 40)" :key="property.handle">
+        <Button
+          variant="link"
+          @click="columns = [...columns, property.handle]"
+          :label="property.title"
+        />
+      </li>
+    </ul>
+  </Unfolding>
 </template>
 
 <style scoped>
-.choice {
-  position: relative;
-}
-summary {
-  list-style: none;
-  display: inline;
-}
-.pop {
-  position: absolute;
-  right: 0;
-  top: 26px;
-  z-index: 14;
-  width: 260px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: var(--corner);
-  padding: 10px 12px;
-  max-height: 420px;
-  overflow: auto;
-}
 ol,
 ul {
   list-style: none;

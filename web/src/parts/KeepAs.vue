@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Textarea from 'primevue/textarea'
+import RadioButton from 'primevue/radiobutton'
+import Button from 'primevue/button'
 import { ref } from 'vue'
 import { messageOf } from '../api/http.ts'
 import Sheet from './Sheet.vue'
@@ -37,20 +41,24 @@ async function keepIt(): Promise<void> {
   <Sheet :title="`Keep this ${what}`" @close="emit('close')">
     <form @submit.prevent="keepIt">
       <label class="field"
-        ><span>Title</span><input v-model="title" type="text" required maxlength="120" autofocus
+        ><span>Title</span><InputText v-model="title" required maxlength="120" autofocus fluid
       /></label>
       <label class="field"
-        ><span>When to use it</span><textarea v-model="description" maxlength="2000" rows="2" />
+        ><span>When to use it</span
+        ><Textarea v-model="description" maxlength="2000" rows="2" fluid />
       </label>
       <fieldset class="field">
         <legend class="quiet">Shared with</legend>
-        <label><input v-model="shared" type="radio" value="me" /> only me</label>{{ ' '
-        }}<label><input v-model="shared" type="radio" value="everyone" /> everyone</label>
+        <label><RadioButton v-model="shared" value="me" /> only me</label>{{ ' '
+        }}<label><RadioButton v-model="shared" value="everyone" /> everyone</label>
       </fieldset>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy || !title.trim()">Keep</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="busy || !title.trim()" label="Keep" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import MultiSelect from 'primevue/multiselect'
 import { computed, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { get, post } from '../api/http.ts'
@@ -18,112 +20,120 @@ const vocabulary = useVocabulary()
 const notes = useNotes()
 const wanted = ref('')
 const recent = ref<readonly string[]>([])
-const most = 60
+
+const titleOf = (one: NamedChoice): string => one.own ?? one.title
+const fullTitle = (one: NamedChoice): string =>
+  one.family ? `${one.family}: ${titleOf(one)}` : titleOf(one)
 const shown = (one: NamedChoice): Chosen => ({
   id: one.id,
-  title: one.own ?? one.title,
+  title: titleOf(one),
   mark: one.mark ?? null,
   ...(one.family ? { family: one.family } : {}),
 })
-const offered = computed(() => choices.filter((one) => !one.retired || held.includes(one.id)))
-const found = computed(() => {
-  const words = wanted.value.trim().toLowerCase()
-  const fitting = words
-    ? offered.value.filter((one) =>
-        `${one.family ?? ''} ${one.title}`.toLowerCase().includes(words),
-      )
-    : offered.value
-  const rank = new Map([...held, ...recent.value].map((id, index) => [id, index]))
-  return [...fitting]
-    .sort((a, b) => (rank.get(a.id) ?? 1e6) - (rank.get(b.id) ?? 1e6))
-    .slice(0, most)
+
+// As it was when this was opened: nothing moves under the pointer.
+const first = ref<readonly string[]>(held)
+const offered = computed(() => {
+  const places = new Map([...first.value, ...recent.value].map((id, index) => [id, index]))
+  const placeOf = (one: NamedChoice): number => places.get(one.id) ?? 1e6
+  return choices
+    .filter((one) => !one.retired || held.includes(one.id))
+    .sort((a, b) => placeOf(a) - placeOf(b))
 })
 const near = computed(() => {
-  const title = wanted.value.trim()
-  return title.length < 2
-    ? []
-    : offered.value
-        .filter(
-          (one) =>
-            !found.value.includes(one) && nearness(one.own ?? one.title, title) !== 'different',
-        )
-        .slice(0, 5)
+  const title = wanted.value.trim().toLowerCase()
+  if (title.length < 2) return []
+  return offered.value
+    .filter(
+      (one) =>
+        !fullTitle(one).toLowerCase().includes(title) &&
+        nearness(titleOf(one), title) !== 'different',
+    )
+    .slice(0, 5)
 })
 const isKnown = computed(() =>
-  offered.value.some(
-    (one) => (one.own ?? one.title).toLowerCase() === wanted.value.trim().toLowerCase(),
-  ),
+  offered.value.some((one) => titleOf(one).toLowerCase() === wanted.value.trim().toLowerCase()),
 )
-const open = async (): Promise<void> => {
-  recent.value = (
-    await get<{ recent: string[] }>('/labels/recent').catch(() => ({ recent: [] }))
-  ).recent
+
+async function open(): Promise<void> {
+  first.value = held
+  const latest = await get<{ recent: string[] }>('/labels/recent').catch(() => ({ recent: [] }))
+  recent.value = latest.recent
 }
 
-function toggle(id: string, on: boolean): void {
-  emit('change', on ? [...held, id] : held.filter((one) => one !== id))
-}
 async function make(): Promise<void> {
   await notes.attempt(async () => {
     const made = await post<{ id: string }>('/labels', { title: wanted.value.trim() })
     await vocabulary.load()
+    emit('change', [...held, made.id])
     wanted.value = ''
-    toggle(made.id, true)
   })
 }
 </script>
 
 <template>
-  <details class="picks" @toggle="($event.target as HTMLDetailsElement).open && open()">
-    <summary :aria-label="`${name}: ${held.length} chosen`">
-      <template v-for="one in choices.filter((each) => held.includes(each.id))" :key="one.id"
-        ><LabelMark :label="shown(one)" /></template
-      ><template v-if="!held.length">–</template>
-    </summary>
-    <div class="options" role="group" :aria-label="name">
-      <input
-        v-model="wanted"
-        type="search"
-        :aria-label="`Find one of ${name}`"
-        placeholder="Find or make one"
-        @keydown.enter.prevent="found[0] && toggle(found[0].id, !held.includes(found[0].id))"
+  <MultiSelect
+    append-to="#lists"
+    :model-value="[...held]"
+    :options="offered"
+    :option-label="fullTitle"
+    option-value="id"
+    :aria-label="name"
+    placeholder="–"
+    filter
+    filter-placeholder="Find or make one"
+    auto-filter-focus
+    :show-toggle-all="false"
+    fluid
+    :virtual-scroller-options="offered.length > 80 ? { itemSize: 30 } : undefined"
+    @before-show="open"
+    @filter="wanted = $event.value"
+    @update:model-value="emit('change', $event)"
+  >
+    <template #value>
+      <LabelMark
+        v-for="one in choices.filter((each) => held.includes(each.id))"
+        :key="one.id"
+        :label="shown(one)"
       />
-      <label v-for="one in found" :key="one.id"
-        ><input
-          type="checkbox"
-          :checked="held.includes(one.id)"
-          @change="toggle(one.id, ($event.target as HTMLInputElement).checked)"
-        />{{ ' ' }}<LabelMark :label="shown(one)" /><small v-if="one.project" class="quiet"
-          >this project’s</small
-        ></label
-      >
-      <template v-if="near.length"
-        ><p class="quiet">near it</p>
-        <label v-for="one in near" :key="one.id"
-          ><input
-            type="checkbox"
-            :checked="held.includes(one.id)"
-            @change="toggle(one.id, ($event.target as HTMLInputElement).checked)"
-          />{{ ' ' }}<LabelMark :label="shown(one)" /> <small class="quiet">exists</small></label
-        ></template
-      >
-      <button v-if="wanted.trim() && !isKnown" class="plain" type="button" @click="make">
-        make “{{ wanted.trim() }}”{{ near.length || found.length ? ' all the same' : '' }}
-      </button>
-    </div>
-  </details>
+      <template v-if="!held.length">–</template>
+    </template>
+    <template #option="{ option }">
+      <LabelMark :label="shown(option)" />
+      <small v-if="option.project" class="quiet">this project’s</small>
+    </template>
+    <template #footer>
+      <div v-if="wanted.trim() && !isKnown" class="foot">
+        <p v-if="near.length" class="quiet">
+          near it, and exists:
+          <Button
+            v-for="one in near"
+            :key="one.id"
+            variant="link"
+            :aria-label="`Take ${fullTitle(one)}`"
+            @click="emit('change', [...held, one.id])"
+          >
+            <LabelMark :label="shown(one)" />
+          </Button>
+        </p>
+        <Button
+          variant="link"
+          :label="`make “${wanted.trim()}”${near.length ? ' all the same' : ''}`"
+          @click="make"
+        />
+      </div>
+    </template>
+  </MultiSelect>
 </template>
 
 <style scoped>
-.options {
-  min-width: 250px;
+.foot {
+  border-top: 1px solid var(--hair);
+  padding: 8px 12px;
 }
-.options input[type='search'] {
+.foot p {
+  font-size: 12.5px;
   margin-bottom: 4px;
-}
-p {
-  font-size: 12px;
-  margin-top: 4px;
 }
 small {
   font-size: 11.5px;

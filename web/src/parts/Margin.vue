@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { ref } from 'vue'
 
 const folded = ref(localStorage.getItem('margin') === 'folded')
@@ -11,15 +12,17 @@ function turn(): void {
 
 <template>
   <aside :class="['margin', { folded }]" aria-label="About what is selected">
-    <button
-      class="plain quiet fold"
-      type="button"
+    <Button
+      variant="text"
+      severity="secondary"
+      size="small"
+      class="quiet fold"
       :aria-expanded="!folded"
       :aria-label="folded ? 'Unfold the margin' : 'Fold the margin away'"
       @click="turn"
     >
       {{ folded ? '‹' : '›' }}
-    </button>
+    </Button>
     <div v-if="!folded"><slot /></div>
   </aside>
 </template>

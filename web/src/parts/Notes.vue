@@ -1,55 +1,43 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import Toast from 'primevue/toast'
 import { useNotes, type Note } from './notes.store.ts'
 
 const notes = useNotes()
 
+// A note is told when there is time; only a refusal may break in. The library would have every one break in, and its button would claim the focus.
+const parts = {
+  root: {
+    style: { left: 'var(--edge)', bottom: '18px', width: 'auto', maxWidth: '640px' },
+  },
+  message: ({ props }: { props: { message: Note } }) =>
+    props.message.severity === 'warn' ? {} : { role: 'status', 'aria-live': 'polite' },
+  closeButton: { autofocus: null, 'aria-label': 'Dismiss' },
+}
+
+const noteOf = (message: unknown): Note => message as Note
+
 function runAct(note: Note): void {
   note.act?.run()
-  notes.dismiss(note.id)
+  notes.dismiss(note)
 }
 </script>
 
 <template>
-  <div class="notes" aria-live="polite" role="status">
-    <p v-for="note in notes.notes" :key="note.id" :class="['note', note.kind]">
-      <span>{{ note.text }}</span>
-      <button v-if="note.act" class="plain" type="button" @click="runAct(note)">
-        {{ note.act.title }}
-      </button>
-      <button
-        class="plain quiet"
-        type="button"
-        aria-label="Dismiss"
-        @click="notes.dismiss(note.id)"
-      >
-        ×
-      </button>
-    </p>
-  </div>
+  <Toast
+    position="bottom-left"
+    :pt="parts"
+    @close="notes.dismiss(noteOf($event.message))"
+    @life-end="notes.dismiss(noteOf($event.message))"
+  >
+    <template #message="{ message }">
+      <span class="grow">{{ noteOf(message).detail }}</span>
+      <Button
+        v-if="noteOf(message).act"
+        variant="link"
+        :label="noteOf(message).act!.title"
+        @click="runAct(noteOf(message))"
+      />
+    </template>
+  </Toast>
 </template>
-
-<style scoped>
-.notes {
-  position: fixed;
-  left: var(--edge);
-  bottom: 18px;
-  z-index: 40;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  max-width: 640px;
-}
-.note {
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: var(--corner);
-  padding: 8px 14px;
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-}
-.note.warn {
-  border-color: var(--russet);
-  background: var(--russet-wash);
-}
-</style>

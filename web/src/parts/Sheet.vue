@@ -1,57 +1,67 @@
+<script lang="ts">
+/** The sheets that are open, the topmost last: Escape is meant for that one. */
+const open: object[] = []
+</script>
+
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import Dialog from 'primevue/dialog'
+import { onBeforeUnmount, onMounted, useId } from 'vue'
 
 /** A dialog over the page: Escape and the button close it, and focus returns to where it was. */
 const { title, wide = false } = defineProps<{ title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
-const dialog = ref<HTMLDialogElement>()
-onMounted(() => dialog.value?.showModal())
+const id = useId()
+const me = {}
+const before = document.activeElement
+
+// Not the dialog’s own listening: a closed list in it would swallow the key, and every open dialog would hear it.
+function escape(event: KeyboardEvent): void {
+  if (event.key !== 'Escape' || event.isComposing || open.at(-1) !== me) return
+  const at = event.target as Element
+  const inside = at.closest(`[aria-labelledby='${id}']`)
+  if ((at !== document.body && !inside) || at.matches('[role=combobox][aria-expanded=true]')) return
+  event.stopPropagation()
+  emit('close')
+}
+onMounted(() => {
+  open.push(me)
+  window.addEventListener('keydown', escape, true)
+})
+onBeforeUnmount(() => {
+  open.splice(open.indexOf(me), 1)
+  window.removeEventListener('keydown', escape, true)
+  // Taken away with its owner, the dialog has no moment of its own to give the focus back.
+  if (before instanceof HTMLElement) before.focus()
+})
 </script>
 
 <template>
-  <dialog
-    ref="dialog"
-    :class="{ wide }"
-    aria-labelledby="sheet-title"
-    @close="emit('close')"
-    @cancel="emit('close')"
+  <Dialog
+    visible
+    modal
+    :draggable="false"
+    :close-on-escape="false"
+    :class="['over', { wide }]"
+    :aria-labelledby="id"
+    @update:visible="emit('close')"
   >
-    <header>
-      <h2 id="sheet-title">{{ title }}</h2>
-      <button class="plain quiet" type="button" aria-label="Close" @click="emit('close')">×</button>
-    </header>
+    <template #header
+      ><h2 :id="id">{{ title }}</h2></template
+    >
     <slot />
-  </dialog>
+  </Dialog>
 </template>
 
-<style scoped>
-dialog {
-  border: 1px solid var(--rule);
-  border-radius: var(--corner);
-  background: var(--paper);
-  color: var(--ink);
-  padding: 20px 28px 24px;
+<style>
+.over {
   width: 480px;
   max-width: calc(100vw - 40px);
   max-height: calc(100vh - 60px);
-  overflow: auto;
 }
-dialog.wide {
+.over.wide {
   width: 720px;
 }
-dialog::backdrop {
-  background: var(--veil);
-}
-header {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  margin-bottom: 14px;
-}
-h2 {
+.over h2 {
   font-size: 21px;
-}
-header button {
-  font-size: 20px;
 }
 </style>

@@ -1,26 +1,46 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import ToastEventBus from 'primevue/toasteventbus'
 import { messageOf } from '../api/http.ts'
+
+/** What one may still do about it. */
+interface Act {
+  readonly title: string
+  readonly run: () => void
+}
 
 export interface Note {
   readonly id: number
-  readonly kind: 'well' | 'warn'
-  readonly text: string
-  readonly act?: { readonly title: string; readonly run: () => void }
+  readonly severity: 'secondary' | 'warn'
+  readonly detail: string
+  /** how long it stays, in milliseconds */
+  readonly life: number
+  readonly act?: Act
 }
 
 /** Short notes at the foot of the page: what was done, what was refused. */
 export const useNotes = defineStore('notes', () => {
-  const notes = ref<readonly Note[]>([])
+  let shown: readonly Note[] = []
   let last = 0
-  function show(kind: Note['kind'], text: string, act?: Note['act']): void {
-    const id = (last += 1)
-    notes.value = [...notes.value.slice(-2), { id, kind, text, ...(act ? { act } : {}) }]
-    window.setTimeout(() => dismiss(id), kind === 'warn' ? 12_000 : 6000)
+
+  function show(kind: 'well' | 'warn', detail: string, act?: Act): void {
+    const isRefusal = kind === 'warn'
+    const note: Note = {
+      id: (last += 1),
+      severity: isRefusal ? 'warn' : 'secondary',
+      detail,
+      life: isRefusal ? 12_000 : 6000,
+      ...(act ? { act } : {}),
+    }
+    for (const old of shown.slice(0, -2)) dismiss(old)
+    shown = [...shown, note]
+    ToastEventBus.emit('add', note)
   }
-  const dismiss = (id: number): void => {
-    notes.value = notes.value.filter((note) => note.id !== id)
+
+  function dismiss(note: Note): void {
+    shown = shown.filter((one) => one.id !== note.id)
+    ToastEventBus.emit('remove', note)
   }
+
   /** Runs an act and tells when it is refused. @returns whether it went well */
   async function attempt(act: () => Promise<void>): Promise<boolean> {
     try {
@@ -31,5 +51,5 @@ export const useNotes = defineStore('notes', () => {
       return false
     }
   }
-  return { notes, show, dismiss, attempt }
+  return { show, dismiss, attempt }
 })

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
 import { inOneLine } from '@bluestem/core/queries'
 import { get } from '../api/http.ts'
@@ -29,15 +31,21 @@ const shown = computed(
         <h1>Queries</h1>
         <p class="meta">saved questions, asked in the same words by everyone</p>
       </div>
-      <input
+      <InputText
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the list"
         placeholder="Narrow the list"
+        size="small"
       />
-      <RouterLink v-if="session.mayEdit" class="act main" to="/queries/new">New query</RouterLink
-      ><RouterLink v-else class="act" to="/queries/new">Ask something</RouterLink>
+      <Button as="router-link" v-if="session.mayEdit" to="/queries/new" label="New query" /><Button
+        as="router-link"
+        severity="secondary"
+        v-else
+        to="/queries/new"
+        label="Ask something"
+      />
     </div>
     <table v-if="shown.length" class="ledger">
       <thead>

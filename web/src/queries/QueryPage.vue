@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
+import DayPicker from '../parts/DayPicker.vue'
+import Button from 'primevue/button'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Line, QueryError } from '@bluestem/core/queries'
@@ -26,6 +31,7 @@ const id = String(route.params['id'])
 const kept = ref<SavedQuery>()
 const missing = ref('')
 const cameFor = id === 'new' ? filterCameFor(route.query) : undefined
+const formsOfQuery = ['Sentence', 'Text', 'JSON'] as const
 const tab = ref<'Sentence' | 'Text' | 'JSON'>(
   id === 'new' && cameFor === undefined ? 'Text' : 'Sentence',
 )
@@ -216,62 +222,65 @@ function closeKeep(): void {
         </p>
       </div>
       <div class="acts">
-        <button v-if="kept && changed" class="act" type="button" @click="take(kept)">
-          Put back
-        </button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="share">
-          {{ kept.shared === 'me' ? 'Share with everyone' : 'Only me' }}
-        </button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="openRename">
-          Rename
-        </button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">
-          Delete
-        </button>
-        <RouterLink
+        <Button severity="secondary" v-if="kept && changed" @click="take(kept)" label="Put back" />
+        <Button
+          severity="secondary"
+          v-if="kept?.mayEdit && !changed"
+          @click="share"
+          :label="kept.shared === 'me' ? 'Share with everyone' : 'Only me'"
+        />
+        <Button
+          severity="secondary"
+          v-if="kept?.mayEdit && !changed"
+          @click="openRename"
+          label="Rename"
+        />
+        <Button
+          severity="secondary"
+          v-if="kept?.mayEdit && !changed"
+          @click="discard"
+          label="Delete"
+        />
+        <Button
+          as="router-link"
+          severity="secondary"
           v-if="kept && session.mayEdit && !changed"
-          class="act"
           :to="`/views/new?query=${kept.id}`"
-          >Arrange</RouterLink
-        >
-        <button
+          label="Arrange"
+        />
+        <Button
+          severity="secondary"
           v-if="kept && changed && session.mayEdit"
-          class="act"
-          type="button"
           :disabled="errors.length > 0"
           @click="keeping = true"
-        >
-          Keep as new
-        </button>
-        <button
+          label="Keep as new"
+        />
+        <Button
           v-if="session.mayEdit && (changed || !kept)"
-          class="act main"
-          type="button"
           :disabled="errors.length > 0"
           @click="keep"
-        >
-          Keep
-        </button>
+          label="Keep"
+        />
       </div>
     </div>
     <div class="row tabs">
-      <div class="row forms" role="tablist" aria-label="Forms of the query">
-        <button
-          v-for="one in ['Sentence', 'Text', 'JSON'] as const"
-          :key="one"
-          role="tab"
-          type="button"
-          :aria-selected="tab === one"
-          @click="tab = one"
-        >
-          {{ one }}
-        </button>
-      </div>
+      <Tabs v-model:value="tab" class="forms">
+        <TabList aria-label="Forms of the query">
+          <Tab v-for="one in formsOfQuery" :key="one" :value="one">{{ one }}</Tab>
+        </TabList>
+      </Tabs>
       <span class="grow" />
-      <label class="asof quiet"
-        >as of <input v-model="asOf" type="date" aria-label="As of" :max="dayIn(session.now)"
-      /></label>
-      <button v-if="asOf" class="plain" type="button" @click="asOf = ''">now</button>
+      <span class="asof quiet"
+        >as of
+        <DayPicker
+          class="day"
+          :model-value="asOf"
+          label="As of"
+          small
+          :latest="dayIn(session.now)"
+          @update:model-value="asOf = $event ?? ''"
+      /></span>
+      <Button variant="link" v-if="asOf" @click="asOf = ''" label="now" />
     </div>
     <div class="form" role="tabpanel" :aria-label="tab">
       <QuerySentence v-if="tab === 'Sentence'" :lines="sentence" @edit="tab = 'Text'" />
@@ -280,14 +289,12 @@ function closeKeep(): void {
       <ul v-if="errors.length" class="told" role="alert">
         <li v-for="error in errors" :key="`${error.from} ${error.message}`">
           {{ error.message }}
-          <button
+          <Button
+            variant="link"
             v-if="error.nearest && tab === 'Text'"
-            class="plain"
-            type="button"
             @click="text = text.slice(0, error.from) + error.nearest + text.slice(error.to)"
-          >
-            write {{ error.nearest }}
-          </button>
+            :label="`write ${error.nearest}`"
+          />
         </li>
       </ul>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import type { Line } from '@bluestem/core/queries'
 
 /** The query read as a sentence, a clause a line. */
@@ -18,7 +19,7 @@ const emit = defineEmits<{ edit: [] }>()
       >
     </li>
   </ul>
-  <button class="plain quiet" type="button" @click="emit('edit')">change it as text</button>
+  <Button variant="link" class="quiet" @click="emit('edit')" label="change it as text" />
 </template>
 
 <style scoped>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import Unfolding from '../parts/Unfolding.vue'
+import Choice from '../parts/Choice.vue'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import { computed } from 'vue'
 import type { ViewContent } from '@bluestem/core/views'
 import { get, post } from '../api/http.ts'
@@ -113,125 +117,120 @@ const titleOf = (value: string | null): string =>
   <div class="arrange" role="group" aria-label="Arrangement">
     <label
       ><span>The answers of</span
-      ><select v-model="view.query">
-        <option v-for="query in queries" :key="query.id" :value="query.id">
-          {{ query.title }}
-        </option>
-      </select></label
-    >
+      ><Choice
+        v-model="view.query"
+        label="The answers of"
+        :options="queries.map((query) => ({ id: query.id, title: query.title }))"
+        inline
+    /></label>
     <label
       ><span>As a</span
-      ><select
-        :value="view.kind"
-        @change="setKind(($event.target as HTMLSelectElement).value as 'list')"
-      >
-        <option value="list">list</option>
-        <option value="board">board</option>
-      </select></label
-    >
+      ><Choice
+        :model-value="view.kind"
+        label="As a"
+        :options="[
+          { id: 'list', title: 'list' },
+          { id: 'board', title: 'board' },
+        ]"
+        inline
+        @update:model-value="setKind($event as 'list')"
+    /></label>
     <label
       ><span>Ordered by</span
-      ><select v-model="orderBy">
-        <option value="">nothing</option>
-        <option
-          v-for="property in vocabulary.vocabulary?.properties"
-          :key="property.handle"
-          :value="property.handle"
-        >
-          {{ property.title }}
-        </option>
-      </select></label
-    >
+      ><Choice
+        v-model="orderBy"
+        label="Ordered by"
+        none="nothing"
+        :options="
+          (vocabulary.vocabulary?.properties ?? []).map((property) => ({
+            id: property.handle,
+            title: property.title,
+          }))
+        "
+        inline
+    /></label>
     <label v-if="view.order[0]"
       ><span>Direction</span
-      ><select v-model="view.order[0].direction">
-        <option value="up">upwards</option>
-        <option value="down">downwards</option>
-      </select></label
-    >
+      ><Choice
+        v-model="view.order[0].direction"
+        label="Direction"
+        :options="[
+          { id: 'up', title: 'upwards' },
+          { id: 'down', title: 'downwards' },
+        ]"
+        inline
+    /></label>
     <template v-if="view.board">
       <label
         ><span>Columns by</span
-        ><select :value="view.board.by" @change="setBy(($event.target as HTMLSelectElement).value)">
-          <option v-for="property in boards" :key="property.handle" :value="property.handle">
-            {{ property.title }}
-          </option>
-        </select></label
-      >
+        ><Choice
+          :model-value="view.board.by"
+          label="Columns by"
+          :options="boards.map((property) => ({ id: property.handle, title: property.title }))"
+          inline
+          @update:model-value="setBy($event)"
+      /></label>
       <label
         ><span>Finished items</span
-        ><select
-          :value="view.board.finishedWithin ?? ''"
-          @change="
-            view.board.finishedWithin =
-              ($event.target as HTMLSelectElement).value === ''
-                ? null
-                : Number(($event.target as HTMLSelectElement).value)
-          "
-        >
-          <option value="7">for 7 days</option>
-          <option value="14">for 14 days</option>
-          <option value="30">for 30 days</option>
-          <option value="90">for 90 days</option>
-          <option value="">always</option>
-        </select></label
-      >
+        ><Choice
+          :model-value="view.board.finishedWithin ?? ''"
+          label="Finished items"
+          none="always"
+          :options="[7, 14, 30, 90].map((days) => ({ id: days, title: `for ${days} days` }))"
+          inline
+          @update:model-value="view.board.finishedWithin = $event || null"
+      /></label>
       <ColumnChoice v-model="view.board.cards" title="On cards" />
-      <details class="columns">
-        <summary class="edit">Columns {{ view.board.columns.length }}</summary>
-        <div class="pop">
-          <ol>
-            <li v-for="(column, index) in view.board.columns" :key="String(column)">
-              <span class="grow">{{ titleOf(column) }}</span><button
-                class="plain"
-                type="button"
-                :disabled="index === 0"
-                :aria-label="`${titleOf(column)} further to the left`"
-                @click="move(index, -1)"
-              >
-                ↑</button
-              ><button
-                class="plain"
-                type="button"
-                :disabled="index === view.board.columns.length - 1"
-                :aria-label="`${titleOf(column)} further to the right`"
-                @click="move(index, 1)"
-              >
-                ↓
-              </button>
-            </li>
-          </ol>
-          <label
-            v-for="choice in [...vocabulary.choices(view.board.by).map((one) => one.id), null]"
-            :key="String(choice)"
-            class="check"
-            ><input
-              type="checkbox"
-              :checked="view.board.columns.includes(choice)"
-              @change="toggle(choice, ($event.target as HTMLInputElement).checked)"
-            />
-            {{ titleOf(choice) }}</label
-          >
-        </div>
-      </details>
+      <Unfolding :title="`Columns ${view.board.columns.length}`">
+        <ol>
+          <li v-for="(column, index) in view.board.columns" :key="String(column)">
+            <span class="grow">{{ titleOf(column) }}</span><Button
+              variant="text"
+              severity="secondary"
+              size="small"
+              :disabled="index === 0"
+              :aria-label="`${titleOf(column)} further to the left`"
+              @click="move(index, -1)"
+            >
+              ↑</Button
+            ><Button
+              variant="text"
+              severity="secondary"
+              size="small"
+              :disabled="index === view.board.columns.length - 1"
+              :aria-label="`${titleOf(column)} further to the right`"
+              @click="move(index, 1)"
+            >
+              ↓
+            </Button>
+          </li>
+        </ol>
+        <label
+          v-for="choice in [...vocabulary.choices(view.board.by).map((one) => one.id), null]"
+          :key="String(choice)"
+          class="check"
+          ><Checkbox
+            :model-value="view.board.columns.includes(choice)"
+            binary
+            @update:model-value="toggle(choice, $event)"
+          />
+          {{ titleOf(choice) }}</label
+        >
+      </Unfolding>
     </template>
     <template v-else>
       <label
         ><span>Grouped by</span
-        ><select
-          :value="view.group ?? ''"
-          @change="view.group = ($event.target as HTMLSelectElement).value || null"
-        >
-          <option value="">nothing</option>
-          <option
-            v-for="property in vocabulary.groupable"
-            :key="property.handle"
-            :value="property.handle"
-          >
-            {{ property.title }}
-          </option>
-        </select></label
-      >
+        ><Choice
+          :model-value="view.group ?? ''"
+          label="Grouped by"
+          none="nothing"
+          :options="
+            vocabulary.groupable.map((property) => ({ id: property.handle, title: property.title }))
+          "
+          inline
+          @update:model-value="view.group = $event || null"
+      /></label>
       <ColumnChoice v-model="view.columns" />
     </template>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, nextTick, onMounted, reactive, ref } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import { cellFilter } from '@bluestem/core/dashboards'
@@ -269,14 +270,13 @@ const welcome = (value: string | null): boolean =>
           @keydown="keys($event, item, column)"
         />
       </VueDraggable>
-      <button
+      <Button
+        variant="link"
+        class="more"
         v-if="(cards[key(column.value)]?.length ?? 0) < column.count"
-        class="plain more"
-        type="button"
         @click="more(column)"
-      >
-        {{ numberWords(column.count - (cards[key(column.value)]?.length ?? 0)) }} more
-      </button>
+        :label="`${numberWords(column.count - (cards[key(column.value)]?.length ?? 0))} more`"
+      />
     </section>
     <section class="column else" aria-label="elsewhere">
       <header class="quiet">elsewhere</header>

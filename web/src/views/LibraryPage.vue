@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { get } from '../api/http.ts'
 import type { SavedQuery, SavedView } from '../api/types.ts'
@@ -29,7 +30,7 @@ const queryOf = (view: SavedView): SavedQuery | undefined =>
         <h1>Views</h1>
         <p class="meta">queries arranged: as a list, or as a board</p>
       </div>
-      <RouterLink v-if="session.mayEdit" class="act main" to="/views/new">New view</RouterLink>
+      <Button as="router-link" v-if="session.mayEdit" to="/views/new" label="New view" />
     </div>
     <table v-if="views?.length" class="ledger">
       <thead>

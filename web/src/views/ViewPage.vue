@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cellFilter } from '@bluestem/core/dashboards'
@@ -188,32 +189,32 @@ const left = computed(() =>
         </p>
       </div>
       <div class="acts">
-        <button v-if="changed" class="act" type="button" @click="putBack">Put back</button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="renaming = true">
-          Rename, share
-        </button>
-        <button v-if="kept?.mayEdit && !changed" class="act" type="button" @click="discard">
-          Delete
-        </button>
-        <button
-          class="act"
-          type="button"
+        <Button severity="secondary" v-if="changed" @click="putBack" label="Put back" />
+        <Button
+          severity="secondary"
+          v-if="kept?.mayEdit && !changed"
+          @click="renaming = true"
+          label="Rename, share"
+        />
+        <Button
+          severity="secondary"
+          v-if="kept?.mayEdit && !changed"
+          @click="discard"
+          label="Delete"
+        />
+        <Button
+          severity="secondary"
           :aria-expanded="arranging"
           @click="arranging = !arranging"
-        >
-          Arrange
-        </button>
-        <button v-if="changed && session.mayEdit" class="act" type="button" @click="keeping = true">
-          Keep as new
-        </button>
-        <button
-          v-if="session.mayEdit && (changed || !kept)"
-          class="act main"
-          type="button"
-          @click="keep"
-        >
-          Keep
-        </button>
+          label="Arrange"
+        />
+        <Button
+          severity="secondary"
+          v-if="changed && session.mayEdit"
+          @click="keeping = true"
+          label="Keep as new"
+        />
+        <Button v-if="session.mayEdit && (changed || !kept)" @click="keep" label="Keep" />
       </div>
     </div>
     <Arrange v-if="arranging" v-model="content" :queries="queries" />
@@ -221,15 +222,12 @@ const left = computed(() =>
       <template v-if="left && arranged.shown !== undefined"
         ><b>{{ numberWords(arranged.shown) }}</b> of {{ numberWords(arranged.total) }} shown ·
         <span :class="{ warn: left.count > 0 }">{{ left.words }}</span>{{ ' '
-        }}<button
+        }}<Button
+          variant="link"
           v-if="arranged.finishedLongAgo"
-          class="plain"
-          type="button"
           @click="content.board!.finishedWithin = null"
-        >
-          show them
-        </button></template
-      >
+          label="show them"
+      /></template>
       <template v-else
         ><b>{{ numberWords(answers?.total ?? arranged.total) }}</b>
         {{ arranged.total === 1 ? 'answer' : 'answers' }}, all shown</template

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import RadioButton from 'primevue/radiobutton'
+import InputText from 'primevue/inputtext'
+import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import { call, messageOf, post } from '../api/http.ts'
 import type { OfferedTemplate, WholeItem } from '../api/types.ts'
@@ -88,21 +92,26 @@ async function apply(): Promise<void> {
     <form @submit.prevent="apply">
       <label class="field"
         ><span>Template</span
-        ><select v-model="chosen">
-          <option v-for="one in templates" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="chosen"
+          label="Template"
+          :options="templates.map((one) => ({ id: one.id, title: one.title }))"
+      /></label>
       <fieldset class="field">
         <legend>It gives</legend>
-        <label><input v-model="how" type="radio" value="fill" /> what is empty</label
+        <label><RadioButton v-model="how" value="fill" /> what is empty</label
         ><label
-          ><input v-model="how" type="radio" value="replace" /> everything it says, in place of what
-          is there</label
+          ><RadioButton v-model="how" value="replace" /> everything it says, in place of what is
+          there</label
         >
       </fieldset>
       <label v-for="blank in template?.blanks ?? []" :key="blank" class="field"
         ><span>{{ blank }}</span
-        ><input v-model.lazy="blanks[blank]" type="text" maxlength="300"
+        ><InputText
+          :model-value="blanks[blank] ?? ''"
+          @change="blanks[blank] = ($event.target as HTMLInputElement).value"
+          maxlength="300"
+          fluid
       /></label>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <table v-if="rows.length" class="ledger">
@@ -132,9 +141,11 @@ async function apply(): Promise<void> {
         Left out: {{ one.message }}
       </p>
       <div class="acts foot">
-        <button class="act main" type="submit" :disabled="busy || rows.length === 0">
-          Apply it</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="busy || rows.length === 0" label="Apply it" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import type { WholeItem } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
@@ -22,35 +24,35 @@ function hold(): void {
     <b>On hold</b>{{ ' '
     }}<template v-if="item.holdSince">since {{ dayWords(item.holdSince, session.now) }}</template
     ><template v-if="item['hold_reason']">: {{ item['hold_reason'] }}.</template>{{ ' '
-    }}<button
+    }}<Button
+      variant="link"
       v-if="session.mayEdit"
-      class="plain"
-      type="button"
       @click="
         emit('change', { on_hold: false }, { on_hold: true, hold_reason: item['hold_reason'] })
       "
-    >
-      Take off hold
-    </button>
+      label="Take off hold"
+    />
   </p>
   <form v-else-if="asking" class="row ask" @submit.prevent="hold">
-    <input
+    <InputText
       v-model="reason"
-      type="text"
       aria-label="Why it is stuck"
       placeholder="Why is it stuck?"
       autofocus
-    /><button class="act" type="submit">Put on hold</button
-    ><button class="plain" type="button" @click="asking = false">Not now</button>
+      fluid
+    /><Button severity="secondary" type="submit" label="Put on hold" /><Button
+      variant="link"
+      @click="asking = false"
+      label="Not now"
+    />
   </form>
-  <button
+  <Button
+    variant="link"
+    class="small"
     v-else-if="session.mayEdit && item.status.mark !== 'done'"
-    class="plain small"
-    type="button"
     @click="asking = true"
-  >
-    put on hold …
-  </button>
+    label="put on hold …"
+  />
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Property } from '@bluestem/core/queries'
 import { isShown } from '@bluestem/core/work'
@@ -95,21 +96,20 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
             :project="project"
             @change="changeInPlace(entry.handle, property, $event)"
           />
-          <button class="plain small" type="button" @click="editing = ''">done</button>
+          <Button variant="link" class="small" @click="editing = ''" label="done" />
         </dd>
         <dd v-else-if="session.mayEdit && isWebAddress(valueOf(item, entry.handle))" class="cut">
           <ValueText
             class="cut"
             :handle="entry.handle"
             :value="valueOf(item, entry.handle)"
-          /><button
-            class="plain small"
-            type="button"
+          /><Button
+            variant="link"
+            class="small"
             :aria-label="`Change ${property.title}`"
             @click="editing = entry.handle"
-          >
-            change
-          </button>
+            label="change"
+          />
         </dd>
         <dd v-else-if="session.mayEdit">
           <button

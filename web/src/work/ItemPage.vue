@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Textarea from 'primevue/textarea'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { ApiProblem, call, get } from '../api/http.ts'
@@ -107,26 +110,25 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
         <TypeMark :mark="String(item.type.mark)" :title="item.type.title" />
         <h1 v-if="editing !== 'title'" class="grow">
           {{ item.title }}
-          <button
+          <Button
+            variant="link"
+            class="small"
             v-if="session.mayEdit"
-            class="plain small"
-            type="button"
             @click="editing = 'title'"
-          >
-            rename
-          </button>
+            label="rename"
+          />
         </h1>
-        <input
+        <InputText
+          :model-value="item.title"
           v-else
-          type="text"
           aria-label="Title"
-          :value="item.title"
           maxlength="300"
           autofocus
           @keydown.enter="($event.target as HTMLInputElement).blur()"
           @keydown.escape="editing = undefined"
           @change="keepText('title', $event)"
           @blur="editing = undefined"
+          fluid
         />
       </div>
       <MoveTo
@@ -154,16 +156,18 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
         @change="change"
       />
       <div v-if="session.mayEdit" class="row beside">
-        <button
+        <Button
+          variant="link"
+          class="small"
           v-if="offers?.templates.length"
-          class="plain small"
-          type="button"
           @click="applying = true"
-        >
-          apply a template …</button
-        ><button class="plain small" type="button" @click="proposing = true">
-          propose a field or a word …
-        </button>
+          label="apply a template …"
+        /><Button
+          variant="link"
+          class="small"
+          @click="proposing = true"
+          label="propose a field or a word …"
+        />
       </div>
       <ApplyTemplate
         v-if="applying"
@@ -176,24 +180,24 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
       <div class="about">
         <template v-if="editing !== 'description'">
           <p v-if="item['description']">{{ item['description'] }}</p>
-          <button
+          <Button
+            variant="link"
+            class="small"
             v-if="session.mayEdit"
-            class="plain small"
-            type="button"
             @click="editing = 'description'"
-          >
-            {{ item['description'] ? 'rewrite' : 'describe it …' }}
-          </button>
+            :label="item['description'] ? 'rewrite' : 'describe it …'"
+          />
         </template>
-        <textarea
+        <Textarea
+          :model-value="String(item['description'] ?? '')"
           v-else
           aria-label="Description"
-          :value="String(item['description'] ?? '')"
           rows="5"
           autofocus
           @keydown.escape="editing = undefined"
           @change="keepText('description', $event)"
           @blur="editing = undefined"
+          fluid
         />
       </div>
       <div class="below">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { ref } from 'vue'
 import { post } from '../api/http.ts'
 import type { Comment } from '../api/types.ts'
@@ -37,14 +39,15 @@ async function say(): Promise<void> {
     </article>
     <p v-if="comments.length === 0" class="quiet">Nothing was said yet.</p>
     <form v-if="session.mayEdit" @submit.prevent="say">
-      <textarea
+      <Textarea
         v-model="body"
         rows="2"
         aria-label="Say something"
         placeholder="Say something"
         @keydown.ctrl.enter="say"
+        fluid
       />
-      <button v-if="body.trim()" class="act" type="submit">Say it</button>
+      <Button severity="secondary" v-if="body.trim()" type="submit" label="Say it" />
     </form>
   </section>
 </template>

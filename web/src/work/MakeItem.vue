@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import RadioButton from 'primevue/radiobutton'
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import { isShown } from '@bluestem/core/work'
 import { messageOf, messagesOf, post } from '../api/http.ts'
@@ -49,7 +54,12 @@ watch(type, () => {
 })
 
 // A template fills the form; what it makes below the item comes with it, all or nothing.
-const template = ref(offers.templates.find((one) => one.id === from))
+const templateId = ref(from ?? '')
+const template = computed(() => offers.templates.find((one) => one.id === templateId.value))
+const templates = offers.templates.map(({ id, title, below }) => ({
+  id,
+  title: below ? `${title} (and ${below} below it)` : title,
+}))
 const blanks = reactive<Record<string, string>>({})
 const filled = ref<readonly string[]>([])
 const left = ref<readonly { readonly message: string }[]>([])
@@ -154,21 +164,20 @@ async function make(): Promise<void> {
     <form @submit.prevent="make">
       <label v-if="offers.templates.length" class="field"
         ><span>From a template</span
-        ><select v-model="template">
-          <option :value="undefined">none</option>
-          <option v-for="one in offers.templates" :key="one.id" :value="one">
-            {{ one.title }}{{ one.below ? ` (and ${one.below} below it)` : '' }}
-          </option>
-        </select></label
-      >
+        ><Choice v-model="templateId" label="From a template" none="none" :options="templates"
+      /></label>
       <div v-if="template?.blanks.length" class="pairs">
         <label v-for="blank in template.blanks" :key="blank" class="field"
           ><span>{{ blank }}</span
-          ><input v-model.lazy="blanks[blank]" type="text" maxlength="300"
+          ><InputText
+            :model-value="blanks[blank] ?? ''"
+            @change="blanks[blank] = ($event.target as HTMLInputElement).value"
+            maxlength="300"
+            fluid
         /></label>
       </div>
       <label class="field"
-        ><span>Title</span><input v-model="title" type="text" required maxlength="300" autofocus
+        ><span>Title</span><InputText v-model="title" required maxlength="300" autofocus fluid
       /></label>
       <div class="field">
         <span id="type-label">Type</span>
@@ -178,13 +187,11 @@ async function make(): Promise<void> {
             :key="one.id"
             :class="{ chosen: one.id === type }"
             :title="one.description"
-            ><input
-              v-model="type"
-              type="radio"
-              name="type"
-              :value="one.id"
-              class="seen-not"
-            /><TypeMark :mark="one.mark" :title="one.title" /> {{ one.title }}</label
+            ><RadioButton v-model="type" name="type" :value="one.id" class="seen-not" /><TypeMark
+              :mark="one.mark"
+              :title="one.title"
+            />
+            {{ one.title }}</label
           >
         </div>
         <p class="quiet">{{ offered.description }}</p>
@@ -203,7 +210,7 @@ async function make(): Promise<void> {
         </div>
       </div>
       <label v-if="template && description" class="field"
-        ><span>Description</span><textarea v-model="description" rows="3" maxlength="20000" />
+        ><span>Description</span><Textarea v-model="description" rows="3" maxlength="20000" fluid />
       </label>
       <p v-if="below.length" class="quiet">
         Below it: {{ below.map((one) => one.title).join(', ') }}.
@@ -213,14 +220,11 @@ async function make(): Promise<void> {
       </p>
       <p v-for="line in told" :key="line" class="told" role="alert">{{ line }}</p>
       <div class="acts">
-        <button class="act main" type="submit" :disabled="busy || !title.trim()">
-          {{ below.length ? `Make it, with ${below.length} below it` : 'Make it' }}</button><button
-          class="act"
-          type="button"
-          @click="emit('close')"
-        >
-          Not now
-        </button>
+        <Button
+          type="submit"
+          :disabled="busy || !title.trim()"
+          :label="below.length ? `Make it, with ${below.length} below it` : 'Make it'"
+        /><Button severity="secondary" @click="emit('close')" label="Not now" />
       </div>
     </form>
   </Sheet>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
+import Textarea from 'primevue/textarea'
 import { computed, ref } from 'vue'
 import type { WholeItem } from '../api/types.ts'
 import StatusMark from '../parts/StatusMark.vue'
@@ -24,28 +26,25 @@ function send(): void {
 <template>
   <div class="row wrap moves">
     <slot /><span class="grow" /><span class="quiet">may go to</span>
-    <button
+    <Button
+      severity="secondary"
       v-for="move in item.moves"
       :key="move.id"
-      class="act"
-      type="button"
       :class="{ lacks: move.missing.length > 0 }"
       :title="move.missing.join(' ')"
       :aria-expanded="move.missing.length || move.asksReason ? asking === move.id : undefined"
       @click="go(move)"
-    >
-      {{ move.title }}{{ move.missing.length || move.asksReason ? ' …' : '' }}
-    </button>
-    <button
+      :label="`${move.title}${move.missing.length || move.asksReason ? ' …' : ''}`"
+    />
+    <Button
+      variant="link"
+      class="refused"
       v-for="status in item.refusals"
       :key="status.id"
-      class="plain refused"
-      type="button"
       :title="status.message"
       @click="emit('refused', status.message)"
-    >
-      {{ status.title }}
-    </button>
+      :label="status.title"
+    />
   </div>
   <p v-if="refusal" class="told" role="alert">{{ refusal }}</p>
   <form v-if="asked" class="asks" @submit.prevent="send">
@@ -55,22 +54,21 @@ function send(): void {
     <ul v-if="asked.missing.length" class="told">
       <li v-for="line in asked.missing" :key="line">{{ line }}</li>
     </ul>
-    <textarea
+    <Textarea
       v-if="asked.asksReason"
       v-model="reason"
       rows="2"
       aria-label="Say why"
       placeholder="Say why"
       maxlength="20000"
+      fluid
     />
     <div class="acts">
-      <button
-        class="act main"
+      <Button
         type="submit"
         :disabled="asked.asksReason && !reason.trim() && asked.missing.length > 0"
-      >
-        Go to {{ asked.title }}</button
-      ><button class="act" type="button" @click="asking = undefined">Not now</button>
+        :label="`Go to ${asked.title}`"
+      /><Button severity="secondary" @click="asking = undefined" label="Not now" />
     </div>
   </form>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { get } from '../api/http.ts'
@@ -71,17 +72,13 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
         </p>
       </div>
       <div class="acts">
-        <button class="act" type="button" :aria-pressed="openOnly" @click="openOnly = !openOnly">
-          {{ openOnly ? 'Show finished too' : 'Only open work' }}
-        </button>
-        <button
-          v-if="session.mayEdit && offers"
-          class="act main"
-          type="button"
-          @click="making = true"
-        >
-          New item
-        </button>
+        <Button
+          severity="secondary"
+          :aria-pressed="openOnly"
+          @click="openOnly = !openOnly"
+          :label="openOnly ? 'Show finished too' : 'Only open work'"
+        />
+        <Button v-if="session.mayEdit && offers" @click="making = true" label="New item" />
       </div>
     </div>
     <ItemTable

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { get } from '../api/http.ts'
 import type { CountedProject } from '../api/types.ts'
@@ -17,9 +18,13 @@ const open = (project: CountedProject): number => project.phases[0]! + project.p
   <section class="sheet">
     <div class="row">
       <h1 class="grow">Work</h1>
-      <RouterLink v-if="session.mayDefine" class="act" to="/definitions/rulebooks?project=new"
-        >New project</RouterLink
-      >
+      <Button
+        as="router-link"
+        severity="secondary"
+        v-if="session.mayDefine"
+        to="/definitions/rulebooks?project=new"
+        label="New project"
+      />
     </div>
     <p class="meta">what is done and to be done, by project</p>
     <table v-if="projects?.length" class="ledger">

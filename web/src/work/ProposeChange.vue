@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import RadioButton from 'primevue/radiobutton'
+import Choice from '../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Textarea from 'primevue/textarea'
+import Button from 'primevue/button'
 import { computed, ref, watchEffect } from 'vue'
 import {
   entriesOf,
@@ -129,62 +134,63 @@ async function propose(): Promise<void> {
     <form v-if="document" @submit.prevent="propose">
       <fieldset class="field">
         <legend>What would be better</legend>
-        <label><input v-model="wish" type="radio" value="word" /> another word</label
+        <label><RadioButton v-model="wish" value="word" /> another word</label
         ><label
-          ><input v-model="wish" type="radio" value="field" /> a field that exists, on items of type
+          ><RadioButton v-model="wish" value="field" /> a field that exists, on items of type
           {{ item.type.title }}</label
-        ><label
-          ><input v-model="wish" type="radio" value="new field" /> a field that nobody has
-          yet</label
-        >
+        ><label><RadioButton v-model="wish" value="new field" /> a field that nobody has yet</label>
       </fieldset>
       <template v-if="wish === 'word'"
         ><label class="field"
           ><span>Instead of</span
-          ><select v-model="about" required>
-            <option value="">choose …</option>
-            <option v-for="one in words" :key="one.path.join()" :value="one.path.join()">
-              {{ one.title }}
-            </option>
-          </select></label
+          ><Choice
+            v-model="about"
+            label="Instead of"
+            none="choose …"
+            :options="words.map((one) => ({ id: one.path.join(), title: one.title }))" /></label
         ><label class="field"
-          ><span>Better</span><input v-model="word" type="text" required maxlength="80" /></label
+          ><span>Better</span><InputText v-model="word" required maxlength="80" fluid /></label
       ></template>
       <label v-else-if="wish === 'field'" class="field"
         ><span>Field</span
-        ><select v-model="field" required>
-          <option value="">choose …</option>
-          <option v-for="one in spare" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
+        ><Choice
+          v-model="field"
+          label="Field"
+          none="choose …"
+          :options="spare.map((one) => ({ id: one.id, title: one.title }))"
+      /></label>
       <template v-else
         ><div class="row">
           <label class="field grow"
-            ><span>Title</span><input v-model="title" type="text" required maxlength="80" /></label
+            ><span>Title</span><InputText v-model="title" required maxlength="80" fluid /></label
           ><label class="field"
             ><span>Kind</span
-            ><select v-model="kind">
-              <option
-                v-for="one in fieldKinds.filter(
-                  (each) => !isComputed(each) && !['choice', 'several choices'].includes(each),
-                )"
-                :key="one"
-              >
-                {{ one }}
-              </option>
-            </select></label
-          >
+            ><Choice
+              v-model="kind"
+              label="Kind"
+              :options="
+                fieldKinds
+                  .filter(
+                    (each) => !isComputed(each) && !['choice', 'several choices'].includes(each),
+                  )
+                  .map((one) => ({ id: one, title: one }))
+              "
+          /></label>
         </div>
         <label class="field"
-          ><span>What it is for</span><textarea v-model="why" rows="2" maxlength="2000" /></label
+          ><span>What it is for</span
+          ><Textarea v-model="why" rows="2" maxlength="2000" fluid /></label
       ></template>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <p class="quiet">
         Nothing changes until a keeper of the rulebook publishes it; they see your name with it.
       </p>
       <div class="acts foot">
-        <button class="act main" type="submit" :disabled="busy">Propose it</button
-        ><button class="act" type="button" @click="emit('close')">Not now</button>
+        <Button type="submit" :disabled="busy" label="Propose it" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
       </div>
     </form>
   </Sheet>
