@@ -205,6 +205,31 @@ export default tseslint.config(
     },
   },
   {
+    // Every control is PrimeVue's, through our parts where one fits (docs/decisions/0001).
+    files: ['web/src/**/*.vue'],
+    ignores: [
+      // The long list of items: a table of the library takes six times as long for each frame.
+      'web/src/parts/ItemTable.vue',
+      // A grid of moves, walked by arrows in two directions: the library has no such control.
+      'web/src/definitions/FlowGrid.vue',
+      // A file is chosen by the browser's own dialog.
+      'web/src/definitions/DefinitionsFile.vue',
+      // Lists of thousands, of which only the rows in sight are made; they move to the ledger next.
+      'web/src/definitions/FieldsChapter.vue',
+      'web/src/definitions/LabelsTable.vue',
+      'web/src/definitions/RulebookEntries.vue',
+      'web/src/definitions/RulebooksCompared.vue',
+    ],
+    rules: {
+      'vue/no-restricted-html-elements': [
+        'error',
+        ...['select', 'dialog', 'input', 'textarea', 'table', 'button', 'details'].map(
+          (element) => ({ element, message: 'Use a control of PrimeVue, or our part around it.' }),
+        ),
+      ],
+    },
+  },
+  {
     // A statement written out stands in these places only, as a function with a name; everything else uses the models.
     files: ['server/src/**/*.ts'],
     ignores: [

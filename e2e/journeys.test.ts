@@ -437,7 +437,7 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     ['labels', '/definitions/labels', 'of family'],
     ['components', '/definitions/components', 'Keeper'],
     ['link kinds', '/definitions/links', 'name in each direction'],
-    ['templates', '/definitions/templates', 'prefilled'],
+    ['templates', '/definitions/templates', 'Prefilled items'],
     ['time limits', '/definitions/limits', 'working time'],
     ['rulebooks', '/definitions/rulebooks', 'Its own words'],
     ['editions', '/definitions/editions', 'in force'],

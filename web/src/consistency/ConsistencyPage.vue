@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import { onMounted, ref } from 'vue'
 import { get, post } from '../api/http.ts'
 import type { SavedQuery, SavedView } from '../api/types.ts'
@@ -57,49 +59,64 @@ onMounted(async () => {
     <p class="meta">what drifted, the most distorting first</p>
     <template v-if="hidden">
       <h2>Boards with no place for some of their work</h2>
-      <table v-if="hidden.length" class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Board</th>
-            <th scope="col">Has no column for</th>
-            <th scope="col" class="num">Items without a place</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="{ view, count, names } in hidden" :key="view.id">
-            <td>
-              <RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink>
-            </td>
-            <td>{{ names }}</td>
-            <td class="num warn">{{ counted(count, 'item') }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-if="hidden.length"
+        :value="[...hidden]"
+        table-class="ledger"
+        :table-props="{ 'aria-label': 'Boards with no place for some of their work' }"
+        ><Column header="Board"
+          ><template #body="{ data: { view } }"
+            ><RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink></template
+          ></Column
+        >
+        <Column header="Has no column for"
+          ><template #body="{ data: { names } }">{{ names }}</template></Column
+        >
+        <Column header="Items without a place" class="num"
+          ><template #body="{ data: { count } }"
+            ><span class="warn">{{ counted(count, 'item') }}</span></template
+          ></Column
+        ></DataTable
+      >
       <p v-else class="well">Every board shows all of its work.</p>
       <template v-if="unreadable.length">
         <h2>Boards that cannot be shown</h2>
-        <table class="ledger">
-          <tbody>
-            <tr v-for="{ view, reason } in unreadable" :key="view.id">
-              <td>
-                <RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink>
-              </td>
-              <td class="warn">{{ reason }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable
+          :value="[...unreadable]"
+          table-class="ledger"
+          :show-headers="false"
+          :table-props="{ 'aria-label': 'Boards that cannot be read' }"
+          ><Column
+            ><template #body="{ data: { view } }"
+              ><RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink></template
+            ></Column
+          >
+          <Column
+            ><template #body="{ data: { reason } }"
+              ><span class="warn">{{ reason }}</span></template
+            ></Column
+          ></DataTable
+        >
       </template>
       <h2>Queries that name what is no longer defined</h2>
-      <table v-if="broken.length" class="ledger">
-        <tbody>
-          <tr v-for="query in broken" :key="query.id">
-            <td>
-              <RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink>
-            </td>
-            <td class="warn">{{ query.errors[0]!.message }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-if="broken.length"
+        :value="[...broken]"
+        data-key="id"
+        table-class="ledger"
+        :show-headers="false"
+        :table-props="{ 'aria-label': 'Queries that cannot be read' }"
+        ><Column
+          ><template #body="{ data: query }"
+            ><RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink></template
+          ></Column
+        >
+        <Column
+          ><template #body="{ data: query }"
+            ><span class="warn">{{ query.errors[0]!.message }}</span></template
+          ></Column
+        ></DataTable
+      >
       <p v-else class="well">Every query one may see makes sense.</p>
     </template>
   </section>

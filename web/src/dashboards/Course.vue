@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
 import Button from 'primevue/button'
 import {
   CategoryScale,
@@ -119,6 +121,7 @@ async function draw(): Promise<void> {
 onMounted(draw)
 watch([theme, () => answer, asTable], () => void draw(), { flush: 'post' })
 onBeforeUnmount(() => chart?.destroy())
+const steps = computed(() => answer.steps.map((step) => ({ step })))
 </script>
 
 <template>
@@ -149,24 +152,25 @@ onBeforeUnmount(() => chart?.destroy())
     />
   </div>
   <div v-else class="plot scroll" tabindex="0" :aria-label="`${title} as a table`">
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">From</th>
-          <th v-for="one in series" :key="one.title" scope="col" class="num">{{ one.title }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(step, index) in answer.steps" :key="step">
-          <td class="quiet">{{ dayWords(step) }}</td>
-          <td v-for="one in series" :key="one.title" class="num">
-            <RouterLink v-if="one.values[index] !== null" :to="behind(index, one.key)">{{
-              numberWords(one.values[index] ?? 0)
-            }}</RouterLink>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      :value="steps"
+      data-key="step"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Figures' }"
+    >
+      <Column header="From">
+        <template #body="{ data: row }"
+          ><span class="quiet">{{ dayWords(row.step) }}</span></template
+        >
+      </Column>
+      <Column v-for="one in series" :key="one.title" :header="one.title" class="num">
+        <template #body="{ index }">
+          <RouterLink v-if="one.values[index] !== null" :to="behind(index, one.key)">{{
+            numberWords(one.values[index] ?? 0)
+          }}</RouterLink>
+        </template>
+      </Column>
+    </DataTable>
   </div>
 </template>
 

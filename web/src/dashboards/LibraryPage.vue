@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -42,30 +44,45 @@ async function make(given: {
         label="Measures"
       /><Button v-if="session.mayEdit" @click="making = true" label="New dashboard" />
     </div>
-    <table v-if="dashboards?.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">What it is for</th>
-          <th scope="col" class="num">Widgets</th>
-          <th scope="col">Shared with</th>
-          <th scope="col">Kept by</th>
-          <th scope="col" class="num">Changed</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in dashboards" :key="one.id">
-          <td>
-            <RouterLink :to="`/dashboards/${one.id}`">{{ one.title }}</RouterLink>
-          </td>
-          <td class="quiet">{{ one.description }}</td>
-          <td class="num">{{ counted(one.content.widgets.length, 'widget') }}</td>
-          <td class="quiet">{{ one.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
-          <td class="quiet">{{ one.owner.title }}</td>
-          <td class="quiet num">{{ agoWords(one.changedAt, session.now) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-if="dashboards?.length"
+      :value="[...dashboards]"
+      data-key="id"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Dashboards' }"
+      ><Column header="Title" sortable sort-field="title" class="nowrap"
+        ><template #body="{ data: one }"
+          ><RouterLink :to="`/dashboards/${one.id}`">{{ one.title }}</RouterLink></template
+        ></Column
+      >
+      <Column header="What it is for"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.description }}</span></template
+        ></Column
+      >
+      <Column header="Widgets" class="num"
+        ><template #body="{ data: one }">{{
+          counted(one.content.widgets.length, 'widget')
+        }}</template></Column
+      >
+      <Column header="Shared with" sortable sort-field="shared"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{
+            one.shared === 'everyone' ? 'everyone' : 'only me'
+          }}</span></template
+        ></Column
+      >
+      <Column header="Kept by" sortable sort-field="owner.title" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.owner.title }}</span></template
+        ></Column
+      >
+      <Column header="Changed" sortable sort-field="changedAt" class="num"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ agoWords(one.changedAt, session.now) }}</span></template
+        ></Column
+      ></DataTable
+    >
     <p v-else-if="dashboards" class="blank">
       Here the dashboards would stand that you keep or that others share. Define a
       <RouterLink to="/dashboards/measures">measure</RouterLink> over a query, then place it on one.

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
@@ -54,45 +56,61 @@ function added(): void {
       </div>
       <Button v-if="session.mayEdit" @click="making = true" label="New measure" />
     </div>
-    <table v-if="measures?.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">Figure</th>
-          <th scope="col">Over</th>
-          <th scope="col">Better</th>
-          <th scope="col" class="num">Target</th>
-          <th scope="col" class="num">Now</th>
-          <th scope="col">Shared with</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="measure in measures" :key="measure.id">
-          <td>
-            <b>{{ measure.title }}</b> <span class="quiet">{{ measure.description }}</span>
-          </td>
-          <td class="quiet">{{ figureWords(measure.content.figure, vocabulary.title) }}</td>
-          <td>
-            <RouterLink :to="`/queries/${measure.content.query}`">{{
-              titleOf(measure.content.query)
-            }}</RouterLink>
-          </td>
-          <td class="quiet">{{ measure.content.better ?? '–' }}</td>
-          <td class="num quiet">{{ measure.content.target ?? '' }}</td>
-          <td class="num">
-            <RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]!.filter)"
-              >{{
-                values[measure.id]!.total[0] === null
-                  ? '–'
-                  : numberWords(values[measure.id]!.total[0]!)
-              }}
-              {{ measure.content.unit }}</RouterLink
-            >
-          </td>
-          <td class="quiet">{{ measure.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-if="measures?.length"
+      :value="[...measures]"
+      data-key="id"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Measures' }"
+      ><Column header="Title" sortable sort-field="title" class="nowrap"
+        ><template #body="{ data: measure }"
+          ><b>{{ measure.title }}</b> <span class="quiet">{{ measure.description }}</span></template
+        ></Column
+      >
+      <Column header="Figure"
+        ><template #body="{ data: measure }"
+          ><span class="quiet">{{
+            figureWords(measure.content.figure, vocabulary.title)
+          }}</span></template
+        ></Column
+      >
+      <Column header="Over"
+        ><template #body="{ data: measure }"
+          ><RouterLink :to="`/queries/${measure.content.query}`">{{
+            titleOf(measure.content.query)
+          }}</RouterLink></template
+        ></Column
+      >
+      <Column header="Better"
+        ><template #body="{ data: measure }"
+          ><span class="quiet">{{ measure.content.better ?? '–' }}</span></template
+        ></Column
+      >
+      <Column header="Target" class="num"
+        ><template #body="{ data: measure }"
+          ><span class="quiet">{{ measure.content.target ?? '' }}</span></template
+        ></Column
+      >
+      <Column header="Now" class="num"
+        ><template #body="{ data: measure }"
+          ><RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]!.filter)"
+            >{{
+              values[measure.id]!.total[0] === null
+                ? '–'
+                : numberWords(values[measure.id]!.total[0]!)
+            }}
+            {{ measure.content.unit }}</RouterLink
+          ></template
+        ></Column
+      >
+      <Column header="Shared with" sortable sort-field="shared"
+        ><template #body="{ data: measure }"
+          ><span class="quiet">{{
+            measure.shared === 'everyone' ? 'everyone' : 'only me'
+          }}</span></template
+        ></Column
+      ></DataTable
+    >
     <p v-else-if="measures" class="blank">
       Here the figures would stand by which everybody reports. A measure counts or sums the answers
       of a query.

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { cellFilter, type MeasureAnswer, type Widget } from '@bluestem/core/dashboards'
 import type { Cql2Json } from '@bluestem/core/queries'
@@ -161,18 +163,31 @@ const unit = computed(() => measure?.content.unit ?? '')
     <p class="quiet">
       <RouterLink :to="`/queries/${query!.id}`">{{ counted(list.total, 'answer') }}</RouterLink>
     </p>
-    <table class="ledger">
-      <tbody>
-        <tr v-for="item in list.items" :key="item.ref">
-          <td class="quiet ref">{{ item.ref }}</td>
-          <td class="mark"><TypeMark :mark="String(item.type.mark)" :title="item.type.title" /></td>
-          <td class="cut">
-            <RouterLink :to="`/work/${item.ref}`">{{ item.title }}</RouterLink>
-          </td>
-          <td class="num"><ValueText handle="due" :value="valueOf(item, 'due')" /></td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      :value="[...list.items]"
+      data-key="ref"
+      table-class="ledger"
+      :show-headers="false"
+      :table-props="{ 'aria-label': 'Answers' }"
+      ><Column
+        ><template #body="{ data: item }"
+          ><span class="quiet ref">{{ item.ref }}</span></template
+        ></Column
+      >
+      <Column
+        ><template #body="{ data: item }"
+          ><span class="mark"
+            ><TypeMark :mark="String(item.type.mark)" :title="item.type.title" /></span></template
+      ></Column>
+      <Column class="cut"
+        ><template #body="{ data: item }"
+          ><RouterLink :to="`/work/${item.ref}`">{{ item.title }}</RouterLink></template
+        ></Column
+      >
+      <Column class="num"
+        ><template #body="{ data: item }"
+          ><ValueText handle="due" :value="valueOf(item, 'due')" /></template></Column
+    ></DataTable>
     <p v-if="list.items.length === 0" class="quiet">Nothing answers, which may be just right.</p>
   </div>
   <p v-else class="quiet">…</p>

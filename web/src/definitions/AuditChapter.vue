@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import DayPicker from '../parts/DayPicker.vue'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
-import { reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
 import type { Act } from './types.ts'
 import { useSession } from '../app/session.store.ts'
@@ -68,6 +70,11 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
     ),
   )
 }
+const actRows = computed(() => acts.value.map((one) => ({ ...one, id: String(one.number) })))
+const selectedRow = computed(() => String(selected.value?.number))
+function selectRow(id: string): void {
+  selected.value = acts.value.find((one) => String(one.number) === id)
+}
 </script>
 
 <template>
@@ -117,31 +124,29 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
         size="small"
       />
     </div>
-    <table v-if="acts.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">When</th>
-          <th scope="col">By</th>
-          <th scope="col">Act</th>
-          <th scope="col">What</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="one in acts"
-          :key="one.number"
-          tabindex="0"
-          :class="{ selected: one === selected }"
-          @click="selected = one"
-          @focus="selected = one"
-        >
-          <td class="quiet nowrap">{{ momentWords(one.at, session.now) }}</td>
-          <td>{{ one.by ?? 'Bluestem' }}</td>
-          <td>{{ one.act }}</td>
-          <td class="quiet">{{ what(one) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      v-if="acts.length"
+      :rows="actRows"
+      label="Acts"
+      :selected="selectedRow"
+      @update:selected="selectRow($event!)"
+      ><Column header="When" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ momentWords(one.at, session.now) }}</span></template
+        ></Column
+      >
+      <Column header="By"
+        ><template #body="{ data: one }">{{ one.by ?? 'Bluestem' }}</template></Column
+      >
+      <Column header="Act"
+        ><template #body="{ data: one }">{{ one.act }}</template></Column
+      >
+      <Column header="What"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ what(one) }}</span></template
+        ></Column
+      ></Ledger
+    >
     <p v-else class="blank">
       {{
         Object.values(wanted).some(Boolean)

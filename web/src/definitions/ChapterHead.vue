@@ -1,9 +1,17 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import { useSlots } from 'vue'
 import { useDefinitions } from './definitions.store.ts'
 
 /** The head of a chapter: its name, the edition in force, and the way to define something new. */
-const { title, make, may } = defineProps<{ title: string; make?: string; may: boolean }>()
+const { title, about, make, may } = defineProps<{
+  title: string
+  /** one line of what it is for */
+  about?: string
+  make?: string
+  may: boolean
+}>()
+const slots = useSlots()
 const emit = defineEmits<{ make: [] }>()
 const definitions = useDefinitions()
 </script>
@@ -18,5 +26,15 @@ const definitions = useDefinitions()
     <slot name="acts" />
     <Button v-if="make && may" @click="emit('make')" :label="make" />
   </div>
-  <div class="meta row wrap"><slot /></div>
+  <p v-if="about" class="meta about">{{ about }}</p>
+  <div v-if="slots.default" class="meta row wrap tools"><slot /></div>
 </template>
+
+<style scoped>
+.about {
+  margin-bottom: 6px;
+}
+.tools {
+  gap: 6px 8px;
+}
+</style>

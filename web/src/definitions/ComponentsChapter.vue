@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Checkbox from 'primevue/checkbox'
@@ -95,6 +97,7 @@ async function merged(): Promise<void> {
 <template>
   <section class="sheet">
     <ChapterHead
+      about="Parts of what a project looks after; whoever keeps one is given its items."
       title="Components"
       make="New component"
       :may="living.keptProjects.length > 0"
@@ -131,53 +134,59 @@ async function merged(): Promise<void> {
         label="Make them one"
       /><Button variant="link" @click="ticked = []" label="untick all" />
     </div>
-    <table v-if="shown.length" class="ledger">
-      <thead>
-        <tr>
-          <th v-if="living.keptProjects.length" scope="col"><span class="seen-not">Tick</span></th>
-          <th scope="col">Component</th>
-          <th scope="col">Project</th>
-          <th scope="col">Keeper</th>
-          <th scope="col">What it is</th>
-          <th scope="col" class="num">Items</th>
-          <th scope="col" class="num">Last used</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="one in shown"
-          :key="one.id"
-          tabindex="0"
-          :class="{ selected: one.id === chosen?.id, retired: one.retired }"
-          @click="selected = one.id"
-          @focus="selected = one.id"
-          @keydown.enter.self.prevent="living.keeps(one.project) && open(one)"
-        >
-          <td v-if="living.keptProjects.length" class="tick">
-            <Checkbox
+    <Ledger
+      v-if="shown.length"
+      :rows="shown"
+      label="Components"
+      :selected="chosen?.id"
+      :mark="(one) => ({ retired: one.retired })"
+      @update:selected="selected = $event!"
+      @open="(one) => living.keeps(one.project) && open(one)"
+      ><Column v-if="living.keptProjects.length"
+        ><template #header><span class="seen-not">Tick</span></template
+        ><template #body="{ data: one }"
+          ><span class="tick"
+            ><Checkbox
               v-model="ticked"
               :value="one.id"
               :aria-label="`Tick ${one.title}`"
-              @click.stop
-            />
-          </td>
-          <td class="nowrap">{{ one.title }}</td>
-          <td class="quiet nowrap">{{ title(one.project) }}</td>
-          <td :class="one.keeper ? 'nowrap' : 'quiet nowrap'">
-            {{ one.keeper?.title ?? 'nobody' }}
-          </td>
-          <td class="quiet">{{ one.description }}</td>
-          <td class="num">{{ numberWords(definitions.items(one.id)) }}</td>
-          <td :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">
-            {{
-              definitions.usage.last[one.id]
-                ? agoWords(definitions.usage.last[one.id]!, session.now)
-                : 'never'
-            }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+              @click.stop /></span></template
+      ></Column>
+      <Column header="Component" class="nowrap"
+        ><template #body="{ data: one }">{{ one.title }}</template></Column
+      >
+      <Column header="Project" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ title(one.project) }}</span></template
+        ></Column
+      >
+      <Column header="Keeper"
+        ><template #body="{ data: one }"
+          ><span :class="one.keeper ? 'nowrap' : 'quiet nowrap'">{{
+            one.keeper?.title ?? 'nobody'
+          }}</span></template
+        ></Column
+      >
+      <Column header="What it is"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.description }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: one }">{{
+          numberWords(definitions.items(one.id))
+        }}</template></Column
+      >
+      <Column header="Last used" class="num"
+        ><template #body="{ data: one }"
+          ><span :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{
+            definitions.usage.last[one.id]
+              ? agoWords(definitions.usage.last[one.id]!, session.now)
+              : 'never'
+          }}</span></template
+        ></Column
+      ></Ledger
+    >
     <p v-else class="blank">
       {{
         living.components.length

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { ref } from 'vue'
 import { ApiProblem, call, messageOf, post, type ProblemPart } from '../api/http.ts'
@@ -64,22 +66,23 @@ const keep = async (): Promise<void> =>
     /></label>
     <template v-if="told"
       ><p class="told" role="alert">{{ told }} Nothing was kept.</p>
-      <table v-if="wrong.length" class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Where</th>
-            <th scope="col">What is wrong</th>
-            <th scope="col">Needed</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in wrong.slice(0, 200)" :key="`${one.pointer}${one.message}`">
-            <td class="code">{{ one.pointer || '/' }}</td>
-            <td>{{ one.message }}</td>
-            <td class="quiet">{{ one.expected }}</td>
-          </tr>
-        </tbody>
-      </table></template
+      <DataTable
+        v-if="wrong.length"
+        :value="[...wrong.slice(0, 200)]"
+        table-class="ledger"
+        :table-props="{ 'aria-label': 'What the file would change' }"
+        ><Column header="Where" class="code"
+          ><template #body="{ data: one }">{{ one.pointer || '/' }}</template></Column
+        >
+        <Column header="What is wrong"
+          ><template #body="{ data: one }">{{ one.message }}</template></Column
+        >
+        <Column header="Needed"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ one.expected }}</span></template
+          ></Column
+        ></DataTable
+      ></template
     >
     <template v-else-if="changes"
       ><p class="meta">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import type { Draft } from './types.ts'
 import { useSession } from '../app/session.store.ts'
@@ -13,46 +15,50 @@ const session = useSession()
 </script>
 
 <template>
-  <table class="ledger">
-    <thead>
-      <tr>
-        <th scope="col">What it does</th>
-        <th scope="col">By</th>
-        <th scope="col">Named by</th>
-        <th scope="col" class="num">Touches</th>
-        <th scope="col"><span class="seen-not">Undo</span></th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="change in draft.changes" :key="change.id">
-        <td>{{ change.words }}</td>
-        <td class="quiet nowrap">{{ change.by }}, {{ agoWords(change.at, session.now) }}</td>
-        <td class="quiet">
-          {{
-            firstOf(
-              change.named.map((one) => `${one.kind} ${one.title}`),
-              3,
-            ) || '–'
-          }}
-        </td>
-        <td class="num nowrap">
-          <RouterLink v-if="change.filter" :to="itemsBehind(change.filter)">{{
-            counted(change.items, 'item')
-          }}</RouterLink><template v-else>{{ counted(change.items, 'item') }}</template>
-        </td>
-        <td class="num">
-          <Button
-            variant="link"
-            v-if="definitions.mayDraft && draft.mayPublish"
-            :disabled="!change.undoable"
-            :title="change.undoable ? '' : 'Later changes rest on this one'"
-            @click="definitions.undo(change.id)"
-            label="undo"
-          />
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    :value="[...draft.changes]"
+    data-key="id"
+    table-class="ledger"
+    :table-props="{ 'aria-label': 'What it changes' }"
+    ><Column header="What it does"
+      ><template #body="{ data: change }">{{ change.words }}</template></Column
+    >
+    <Column header="By" class="nowrap"
+      ><template #body="{ data: change }"
+        ><span class="quiet"
+          >{{ change.by }}, {{ agoWords(change.at, session.now) }}</span
+        ></template
+      ></Column
+    >
+    <Column header="Named by"
+      ><template #body="{ data: change }"
+        ><span class="quiet">{{
+          firstOf(
+            change.named.map((one: { kind: string; title: string }) => `${one.kind} ${one.title}`),
+            3,
+          ) || '–'
+        }}</span></template
+      ></Column
+    >
+    <Column header="Touches" class="num nowrap"
+      ><template #body="{ data: change }"
+        ><RouterLink v-if="change.filter" :to="itemsBehind(change.filter)">{{
+          counted(change.items, 'item')
+        }}</RouterLink
+        ><template v-else>{{ counted(change.items, 'item') }}</template></template
+      ></Column
+    >
+    <Column class="num"
+      ><template #header><span class="seen-not">Undo</span></template
+      ><template #body="{ data: change }"
+        ><Button
+          variant="link"
+          v-if="definitions.mayDraft && draft.mayPublish"
+          :disabled="!change.undoable"
+          :title="change.undoable ? '' : 'Later changes rest on this one'"
+          @click="definitions.undo(change.id)"
+          label="undo" /></template></Column
+  ></DataTable>
   <p v-for="problem in draft.problems" :key="problem.pointer + problem.message" class="told">
     {{ problem.message }}
     <template v-if="problem.expected">Needed: {{ problem.expected }}.</template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import RadioButton from 'primevue/radiobutton'
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
@@ -28,32 +30,31 @@ const side = (differences: Clash['mine']): string =>
 
 <template>
   <h2>Changed in two ways since this draft was begun</h2>
-  <table class="ledger">
-    <thead>
-      <tr>
-        <th scope="col">What</th>
-        <th scope="col">In this draft</th>
-        <th scope="col">In edition {{ definitions.edition?.number }}</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="(clash, index) in draft.clashes" :key="key(clash)">
-        <td>{{ name(clash) }}</td>
-        <td>
-          <label
-            ><RadioButton v-model="chosen[key(clash)]" :name="`clash-${index}`" value="mine" />
-            {{ side(clash.mine) }}</label
-          >
-        </td>
-        <td>
-          <label
-            ><RadioButton v-model="chosen[key(clash)]" :name="`clash-${index}`" value="theirs" />
-            {{ side(clash.theirs) }}</label
-          >
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    :value="[...draft.clashes]"
+    table-class="ledger"
+    :table-props="{ 'aria-label': 'What clashes' }"
+    ><Column header="What"
+      ><template #body="{ data: clash }">{{ name(clash) }}</template></Column
+    >
+    <Column header="In this draft"
+      ><template #body="{ data: clash, index }"
+        ><label
+          ><RadioButton v-model="chosen[key(clash)]" :name="`clash-${index}`" value="mine" />
+          {{ side(clash.mine) }}</label
+        ></template
+      ></Column
+    >
+    <Column
+      ><template #header>In edition {{ definitions.edition?.number }}</template
+      ><template #body="{ data: clash, index }"
+        ><label
+          ><RadioButton v-model="chosen[key(clash)]" :name="`clash-${index}`" value="theirs" />
+          {{ side(clash.theirs) }}</label
+        ></template
+      ></Column
+    ></DataTable
+  >
   <div class="acts">
     <Button
       :disabled="!ready || !definitions.mayDraft"

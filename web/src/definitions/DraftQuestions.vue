@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import type { MappingNeed } from '@bluestem/core/definitions'
 import type { Draft } from './types.ts'
@@ -45,40 +47,40 @@ function choose(need: MappingNeed, to: string): void {
 </script>
 
 <template>
-  <table class="ledger questions">
-    <caption class="seen-not">
-      What values in use become
-    </caption>
-    <thead>
-      <tr>
-        <th scope="col">Goes out of use</th>
-        <th scope="col">Where</th>
-        <th scope="col" class="num">Items</th>
-        <th scope="col">They become</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="need in draft.needs" :key="need.key">
-        <td>
-          {{ word(need.column) }} <b>{{ title(need.column, need.from) }}</b>
-        </td>
-        <td class="quiet">{{ where(need) }}</td>
-        <td class="num">{{ counted(need.items, 'item') }}</td>
-        <td>
-          <Choice
-            :label="`What ${title(need.column, need.from)} becomes in ${where(need)}`"
-            :invalid="draft.open.includes(need.key)"
-            :model-value="chosen(need)"
-            :disabled="!draft.mayPublish"
-            :none="need.needed ? 'choose …' : 'stay as they are'"
-            :options="successors(need)"
-            inline
-            @update:model-value="choose(need, $event)"
-          /><span v-if="draft.open.includes(need.key)" class="told"> open</span>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    class="questions"
+    :value="[...draft.needs]"
+    data-key="key"
+    table-class="ledger"
+    :table-props="{ 'aria-label': 'What values in use become' }"
+    ><Column header="Goes out of use"
+      ><template #body="{ data: need }"
+        >{{ word(need.column) }} <b>{{ title(need.column, need.from) }}</b></template
+      ></Column
+    >
+    <Column header="Where"
+      ><template #body="{ data: need }"
+        ><span class="quiet">{{ where(need) }}</span></template
+      ></Column
+    >
+    <Column header="Items" class="num"
+      ><template #body="{ data: need }">{{ counted(need.items, 'item') }}</template></Column
+    >
+    <Column header="They become"
+      ><template #body="{ data: need }"
+        ><Choice
+          :label="`What ${title(need.column, need.from)} becomes in ${where(need)}`"
+          :invalid="draft.open.includes(need.key)"
+          :model-value="chosen(need)"
+          :disabled="!draft.mayPublish"
+          :none="need.needed ? 'choose …' : 'stay as they are'"
+          :options="successors(need)"
+          inline
+          @update:model-value="choose(need, $event)"
+        /><span v-if="draft.open.includes(need.key)" class="told"> open</span></template
+      ></Column
+    ></DataTable
+  >
 </template>
 
 <style scoped>

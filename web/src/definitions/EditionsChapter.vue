@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
@@ -63,12 +65,19 @@ async function goBack(number: number): Promise<void> {
       `A draft leads back to edition ${number}; nothing is changed until it is published.`,
     )
 }
+const shownRows = computed(() => shown.value.map((one) => ({ ...one, id: String(one.number) })))
+const selectedRow = computed(() => String(selected.value?.number))
+function selectRow(id: string): void {
+  selected.value = shown.value.find((one) => String(one.number) === id)
+}
 </script>
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Editions" :may="false"
-      ><span>every state the definitions have had; the first line is in force</span
+    <ChapterHead
+      about="Every state the definitions have had. The first line is in force."
+      title="Editions"
+      :may="false"
       ><InputText
         v-model="wanted"
         class="narrow"
@@ -88,35 +97,31 @@ async function goBack(number: number): Promise<void> {
           @click="importing = true"
           label="From a file" /></template
     ></ChapterHead>
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th scope="col" class="num">Edition</th>
-          <th scope="col">Published</th>
-          <th scope="col">By</th>
-          <th scope="col">Why</th>
-          <th scope="col" class="num">Changes</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="edition in shown"
-          :key="edition.number"
-          tabindex="0"
-          :class="{ selected: edition === selected }"
-          @click="selected = edition"
-          @focus="selected = edition"
-        >
-          <td class="num">
-            <b>{{ edition.number }}</b>
-          </td>
-          <td class="quiet nowrap">{{ dayWords(edition.published_at, session.now) }}</td>
-          <td class="nowrap">{{ edition.by ?? '–' }}</td>
-          <td>{{ edition.note }}</td>
-          <td class="num">{{ edition.changes.length }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      :rows="shownRows"
+      label="Editions"
+      :selected="selectedRow"
+      @update:selected="selectRow($event!)"
+      ><Column header="Edition" class="num"
+        ><template #body="{ data: edition }"
+          ><b>{{ edition.number }}</b></template
+        ></Column
+      >
+      <Column header="Published" class="nowrap"
+        ><template #body="{ data: edition }"
+          ><span class="quiet">{{ dayWords(edition.published_at, session.now) }}</span></template
+        ></Column
+      >
+      <Column header="By" class="nowrap"
+        ><template #body="{ data: edition }">{{ edition.by ?? '–' }}</template></Column
+      >
+      <Column header="Why"
+        ><template #body="{ data: edition }">{{ edition.note }}</template></Column
+      >
+      <Column header="Changes" class="num"
+        ><template #body="{ data: edition }">{{ edition.changes.length }}</template></Column
+      ></Ledger
+    >
     <template v-if="editions.length > 1">
       <form class="row wrap compare" @submit.prevent="compare">
         <h2>Compare</h2>

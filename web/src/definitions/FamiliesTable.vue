@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import { computed } from 'vue'
 import { entriesOf, inOrder } from '@bluestem/core/definitions'
 import { numberWords } from '../parts/words.ts'
@@ -34,45 +36,53 @@ const asks = (id: string): string => {
 </script>
 
 <template>
-  <table v-if="families.length" class="ledger">
-    <thead>
-      <tr>
-        <th scope="col">Family</th>
-        <th scope="col">An item holds</th>
-        <th scope="col">When to use it</th>
-        <th scope="col">In this rulebook</th>
-        <th scope="col" class="num">Labels</th>
-        <th scope="col" class="num">Items</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr
-        v-for="family in families"
-        :key="family.id"
-        tabindex="0"
-        :class="{
-          selected: family.id === selected,
-          'in-draft': definitions.isChanged('families', family.id),
-          retired: family.retired,
-        }"
-        @click="emit('select', family.id)"
-        @focus="emit('select', family.id)"
-        @keydown.enter.self.prevent="emit('open', family.id)"
-      >
-        <td class="nowrap">
-          {{ family.title
-          }}<span v-if="definitions.isChanged('families', family.id)" class="draft-mark"
-            >in the draft</span
-          >
-        </td>
-        <td class="nowrap">{{ family.pick === 'one' ? 'one of them' : 'any number' }}</td>
-        <td class="quiet">{{ family.description }}</td>
-        <td class="quiet">{{ asks(family.id) }}</td>
-        <td class="num">{{ numberWords(labels.get(family.id) ?? 0) }}</td>
-        <td class="num">{{ numberWords(definitions.items(family.id)) }}</td>
-      </tr>
-    </tbody>
-  </table>
+  <Ledger
+    v-if="families.length"
+    :rows="families"
+    label="Families"
+    :selected="selected"
+    :mark="
+      (family) => ({
+        'in-draft': definitions.isChanged('families', family.id),
+        retired: family.retired,
+      })
+    "
+    @update:selected="emit('select', $event!)"
+    @open="(family) => emit('open', family.id)"
+    ><Column header="Family" class="nowrap"
+      ><template #body="{ data: family }"
+        >{{ family.title
+        }}<span v-if="definitions.isChanged('families', family.id)" class="draft-mark"
+          >in the draft</span
+        ></template
+      ></Column
+    >
+    <Column header="An item holds" class="nowrap"
+      ><template #body="{ data: family }">{{
+        family.pick === 'one' ? 'one of them' : 'any number'
+      }}</template></Column
+    >
+    <Column header="When to use it"
+      ><template #body="{ data: family }"
+        ><span class="quiet">{{ family.description }}</span></template
+      ></Column
+    >
+    <Column header="In this rulebook"
+      ><template #body="{ data: family }"
+        ><span class="quiet">{{ asks(family.id) }}</span></template
+      ></Column
+    >
+    <Column header="Labels" class="num"
+      ><template #body="{ data: family }">{{
+        numberWords(labels.get(family.id) ?? 0)
+      }}</template></Column
+    >
+    <Column header="Items" class="num"
+      ><template #body="{ data: family }">{{
+        numberWords(definitions.items(family.id))
+      }}</template></Column
+    ></Ledger
+  >
   <p v-else class="blank">
     Here the families of labels would stand: labels of which an item holds one, or any number.
   </p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ArrowUp, X } from '@lucide/vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { ref } from 'vue'
@@ -68,7 +69,7 @@ defineExpose({ addOption })
         :aria-label="`${option.title} further up`"
         @click="swap(index)"
       >
-        ↑
+        <ArrowUp class="icon" />
       </Button>
       <Button
         variant="link"
@@ -86,7 +87,7 @@ defineExpose({ addOption })
         :aria-label="`Take ${option.title} away`"
         @click="model = model.filter((_, at) => at !== index)"
       >
-        ×
+        <X class="icon" />
       </Button>
     </div>
     <div class="row option">

@@ -148,12 +148,13 @@ const rules = computed((): [string, string][] => {
 <template>
   <section class="sheet fixed">
     <ChapterHead
+      about="What an item may hold. A field is defined once, and put on the forms of types."
       title="Fields"
       make="New field"
       :may="definitions.mayDefineAll"
       @make="editing = 'new'"
     >
-      <span>defined once · {{ counted(all.length, 'field') }} · of kind</span
+      <span>{{ counted(all.length, 'field') }} of kind</span
       ><Choice
         v-model="kind"
         class="inline"
@@ -162,7 +163,7 @@ const rules = computed((): [string, string][] => {
         :options="fieldKinds.map((one) => ({ id: one, title: one }))"
         inline
       />
-      <span>· on forms of</span
+      <span>on forms of</span
       ><Choice
         v-model="onType"
         class="inline"
@@ -181,7 +182,7 @@ const rules = computed((): [string, string][] => {
         placeholder="Narrow the list"
         size="small"
       />
-      <span>·</span><UnusedChoice v-model="unused" :days="180" />
+      <UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
     <div v-if="shown.length" ref="box" class="scrolls">
       <table class="ledger" :aria-rowcount="shown.length + 1">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
@@ -179,6 +181,7 @@ const spans = [
 <template>
   <section class="sheet">
     <ChapterHead
+      about="The statuses an item passes through, and the moves between them."
       :title="`Flow of ${definitions.document.types[type]?.title ?? 'nothing yet'}`"
       make="New status"
       :may="definitions.mayDefineAll"
@@ -208,9 +211,8 @@ const spans = [
             followers.map((one) => living.projectTitle.get(one) ?? one),
             6,
           ) || 'no project'
-        }}
-        · starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }} · figures: moves made in
-        the last <Choice v-model="days" label="Span of the figures" :options="spans" inline
+        }}, starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }}; figures are moves made
+        in the last <Choice v-model="days" label="Span of the figures" :options="spans" inline
       /></span>
     </ChapterHead>
     <FlowGrid
@@ -261,44 +263,50 @@ const spans = [
     <p v-if="definitions.unplaced.length" class="told">
       No shared board shows {{ definitions.unplaced.map(title).join(', ') }}.
     </p>
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">Phase</th>
-          <th scope="col">When to use it</th>
-          <th scope="col">Boards with a column</th>
-          <th scope="col" class="num">Items</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="one in statuses"
-          :key="one.id"
-          tabindex="0"
-          :class="{
-            selected: one.id === status,
-            'in-draft': definitions.isChanged('statuses', one.id),
-            retired: one.retired,
-          }"
-          @click="selectStatus(one.id)"
-          @focus="selectStatus(one.id)"
-          @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one.id)"
-        >
-          <td class="nowrap">
-            <StatusMark :status="{ id: one.id, title: one.title, mark: one.phase }" /><span
-              v-if="definitions.isChanged('statuses', one.id)"
-              class="draft-mark"
-              >in the draft</span
-            >
-          </td>
-          <td class="quiet nowrap">{{ one.phase }}{{ one.queue ? ', queue' : '' }}</td>
-          <td class="quiet">{{ one.description }}</td>
-          <td :class="boardsWith(one.id) ? 'quiet' : 'warn'">{{ boardsWith(one.id) || 'none' }}</td>
-          <td class="num">{{ numberWords(definitions.items(one.id)) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      :rows="statuses"
+      label="Statuses of the flow"
+      :selected="status"
+      :mark="
+        (one) => ({
+          'in-draft': definitions.isChanged('statuses', one.id),
+          retired: one.retired,
+        })
+      "
+      @update:selected="selectStatus($event!)"
+      @open="(one) => definitions.mayDefineAll && (editing = one.id)"
+      ><Column header="Title" class="nowrap"
+        ><template #body="{ data: one }"
+          ><StatusMark :status="{ id: one.id, title: one.title, mark: one.phase }" /><span
+            v-if="definitions.isChanged('statuses', one.id)"
+            class="draft-mark"
+            >in the draft</span
+          ></template
+        ></Column
+      >
+      <Column header="Phase" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.phase }}{{ one.queue ? ', queue' : '' }}</span></template
+        ></Column
+      >
+      <Column header="When to use it"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.description }}</span></template
+        ></Column
+      >
+      <Column header="Boards with a column"
+        ><template #body="{ data: one }"
+          ><span :class="boardsWith(one.id) ? 'quiet' : 'warn'">{{
+            boardsWith(one.id) || 'none'
+          }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: one }">{{
+          numberWords(definitions.items(one.id))
+        }}</template></Column
+      ></Ledger
+    >
     <StatusForm v-if="editing" :id="editing" :type="type" @close="editing = undefined" />
     <RequirementForm
       v-if="requiring"

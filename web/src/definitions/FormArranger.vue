@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
@@ -202,17 +203,15 @@ const sections = computed(() => [...new Set(arranged.value.map((one) => one.sect
                 :aria-expanded="opened === one.field"
                 :aria-label="`Rules of ${title(one.field)}`"
                 @click="opened = opened === one.field ? undefined : one.field"
-                label="rules"
-              /><Button
+                label="rules" /><Button
                 variant="text"
                 severity="secondary"
                 size="small"
                 :aria-label="`Take ${title(one.field)} off the form`"
                 @click="arranged.splice(index, 1)"
               >
-                ×
-              </Button></template
-            >
+                <X class="icon" /> </Button
+            ></template>
           </div>
           <FormFieldRules
             v-if="opened === one.field"

@@ -123,13 +123,14 @@ function mergeWithTwins(id: string): void {
 <template>
   <section class="sheet fixed">
     <ChapterHead
+      about="Words that mark items across projects, gathered in families."
       title="Labels"
       :make="shows === 'labels' ? 'New label' : 'New family'"
       :may="shows === 'labels' ? session.mayEdit : definitions.mayDefineAll"
       @make="shows === 'labels' ? (editing = 'new') : (editingFamily = 'new')"
     >
       <template v-if="shows === 'labels'">
-        <span>{{ counted(shown.length, 'label') }} · of family</span
+        <span>{{ counted(shown.length, 'label') }} of family</span
         ><Choice
           v-model="family"
           class="inline"
@@ -141,7 +142,7 @@ function mergeWithTwins(id: string): void {
           ]"
           inline
         />
-        <span>· for</span
+        <span>for</span
         ><Choice
           v-model="project"
           class="inline"
@@ -167,13 +168,11 @@ function mergeWithTwins(id: string): void {
           @click="near = !near"
           :label="near ? 'show all again' : `that say the same: ${counted(groups.length, 'group')}`"
         />
-        <span>·</span><UnusedChoice v-model="unused" :days="180" /><label
+        <UnusedChoice v-model="unused" :days="180" /><label
           ><Checkbox v-model="retired" binary /> retired too</label
         >
       </template>
-      <template v-else
-        ><span>labels that belong together · in rulebook</span><RulebookChoice
-      /></template>
+      <template v-else><span>as in rulebook</span><RulebookChoice /></template>
     </ChapterHead>
     <Tabs v-model:value="shows">
       <TabList>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ArrowDown, ArrowUp, X } from '@lucide/vue'
 import Button from 'primevue/button'
 import Choice from '../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
@@ -134,7 +135,7 @@ const takeOff = async (id: string): Promise<boolean> =>
             :aria-label="`${title(rung.id)} a rung up`"
             @click.stop="move(index, -1)"
           >
-            ↑</Button
+            <ArrowUp class="icon" /></Button
           ><Button
             variant="text"
             severity="secondary"
@@ -144,7 +145,7 @@ const takeOff = async (id: string): Promise<boolean> =>
             :aria-label="`${title(rung.id)} a rung down`"
             @click.stop="move(index, 1)"
           >
-            ↓</Button
+            <ArrowDown class="icon" /></Button
           ><Button
             variant="text"
             severity="secondary"
@@ -153,9 +154,8 @@ const takeOff = async (id: string): Promise<boolean> =>
             :aria-label="`Take ${title(rung.id)} off ${ladder.title}`"
             @click.stop="takeOff(rung.id)"
           >
-            ×
-          </Button></template
-        >
+            <X class="icon" /> </Button
+        ></template>
       </li>
     </VueDraggable>
     <label v-if="definitions.mayDefineAll && off.length" class="quiet"

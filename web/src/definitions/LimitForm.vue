@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Choice from '../parts/Choice.vue'
@@ -153,7 +154,7 @@ async function keep(atOnce = false): Promise<void> {
             :aria-label="`Take allowance ${index + 1} out`"
             @click="rows.splice(index, 1)"
           >
-            ×
+            <X class="icon" />
           </Button>
         </div>
         <Button
@@ -198,9 +199,6 @@ async function keep(atOnce = false): Promise<void> {
 }
 .allowance {
   margin-bottom: 4px;
-}
-.allowance select {
-  width: auto;
 }
 .hours {
   width: 90px;

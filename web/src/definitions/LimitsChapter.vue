@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Calendar } from '@bluestem/core/calendar'
@@ -84,64 +86,70 @@ const followers = (one: Calendar): string =>
   )
 const retire = async (id: string, retired: boolean): Promise<boolean> =>
   await definitions.edit([{ path: ['limits', id, 'retired'], ...(retired ? { after: true } : {}) }])
+const allowanceWords = ({ allowances }: TimeLimit): string =>
+  allowances.map((each) => `${whose(each)}: ${hoursWords(each.minutes)}`).join(' · ')
 </script>
 
 <template>
   <section class="sheet">
     <ChapterHead
+      about="How long an item may stay unanswered or unfinished, in working time."
       title="Time limits"
       make="New time limit"
       :may="definitions.mayDefineAll"
       @make="editing = 'new'"
-      ><span
-        >how long an item may stay unanswered or unfinished, in working time · kept in
-        rulebook</span
-      ><RulebookChoice
+      ><span>held to in rulebook</span><RulebookChoice
     /></ChapterHead>
-    <table v-if="limits.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">Until it is</th>
-          <th scope="col">Allowed</th>
-          <th scope="col">Clock starts</th>
-          <th scope="col">Stands still</th>
-          <th scope="col">Ends</th>
-          <th scope="col" class="num">Warns</th>
-          <th scope="col">Here</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="one in limits"
-          :key="one.id"
-          tabindex="0"
-          :class="{
-            selected: one.id === chosen?.id,
-            'in-draft': definitions.isChanged('limits', one.id),
-            retired: one.retired,
-          }"
-          @click="selected = one.id"
-          @focus="selected = one.id"
-          @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one.id)"
-        >
-          <td class="nowrap">{{ one.title }}</td>
-          <td>{{ one.what === 'respond' ? 'answered' : 'finished' }}</td>
-          <td class="quiet">
-            {{
-              one.allowances
-                .map((each) => `${whose(each)}: ${hoursWords(each.minutes)}`)
-                .join(' · ')
-            }}
-          </td>
-          <td class="quiet">{{ statuses(one.starts) || 'when made' }}</td>
-          <td class="quiet">{{ statuses(one.stops) || 'on hold' }}</td>
-          <td class="quiet">{{ statuses(one.ends) }}</td>
-          <td class="num">{{ one.warnAt }} %</td>
-          <td class="quiet">{{ offered(one.id) ? 'kept' : '–' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      v-if="limits.length"
+      :rows="limits"
+      label="Time limits"
+      :selected="chosen?.id"
+      :mark="
+        (one) => ({
+          'in-draft': definitions.isChanged('limits', one.id),
+          retired: one.retired,
+        })
+      "
+      @update:selected="selected = $event!"
+      @open="(one) => definitions.mayDefineAll && (editing = one.id)"
+      ><Column header="Title" class="nowrap"
+        ><template #body="{ data: one }">{{ one.title }}</template></Column
+      >
+      <Column header="Until it is"
+        ><template #body="{ data: one }">{{
+          one.what === 'respond' ? 'answered' : 'finished'
+        }}</template></Column
+      >
+      <Column header="Allowed"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ allowanceWords(one) }}</span></template
+        ></Column
+      >
+      <Column header="Clock starts"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ statuses(one.starts) || 'when made' }}</span></template
+        ></Column
+      >
+      <Column header="Stands still"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ statuses(one.stops) || 'on hold' }}</span></template
+        ></Column
+      >
+      <Column header="Ends"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ statuses(one.ends) }}</span></template
+        ></Column
+      >
+      <Column header="Warns" class="num"
+        ><template #body="{ data: one }">{{ one.warnAt }} %</template></Column
+      >
+      <Column header="Here"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ offered(one.id) ? 'kept' : '–' }}</span></template
+        ></Column
+      ></Ledger
+    >
     <p v-else class="blank">
       Here the time limits would stand: how long something urgent may wait for its first answer, for
       example.
@@ -155,35 +163,32 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
         label="New calendar"
       />
     </div>
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">Working hours</th>
-          <th scope="col" class="num">Days off</th>
-          <th scope="col">Projects and teams that work by it</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="one in living.calendars"
-          :key="one.id"
-          tabindex="0"
-          :class="{ selected: one.id === calendar?.id }"
-          @click="selected = one.id"
-          @focus="selected = one.id"
-          @keydown.enter.self.prevent="definitions.mayDefineAll && (calendarEdited = one)"
-        >
-          <td class="nowrap">
-            {{ one.title
-            }}<small v-if="one.standard" class="quiet"> wherever no other is named</small>
-          </td>
-          <td class="quiet">{{ week(one) }}</td>
-          <td class="num">{{ one.daysOff.length }}</td>
-          <td class="quiet">{{ followers(one) || 'none' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      :rows="living.calendars"
+      label="Calendars"
+      :selected="calendar?.id"
+      @update:selected="selected = $event!"
+      @open="(one) => definitions.mayDefineAll && (calendarEdited = one)"
+      ><Column header="Title" class="nowrap"
+        ><template #body="{ data: one }"
+          >{{ one.title
+          }}<small v-if="one.standard" class="quiet"> wherever no other is named</small></template
+        ></Column
+      >
+      <Column header="Working hours"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ week(one) }}</span></template
+        ></Column
+      >
+      <Column header="Days off" class="num"
+        ><template #body="{ data: one }">{{ one.daysOff.length }}</template></Column
+      >
+      <Column header="Projects and teams that work by it"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ followers(one) || 'none' }}</span></template
+        ></Column
+      ></Ledger
+    >
     <TeamsTable v-model="selected" v-model:editing="teamEdited" />
     <LimitForm v-if="editing" :id="editing" @close="editing = undefined" />
     <CalendarForm

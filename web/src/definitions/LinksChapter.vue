@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import InputText from 'primevue/inputtext'
 import Checkbox from 'primevue/checkbox'
 import Textarea from 'primevue/textarea'
@@ -93,47 +95,53 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
 <template>
   <section class="sheet">
     <ChapterHead
+      about="Relations between items, with a name in each direction."
       title="Links"
       make="New link kind"
       :may="definitions.mayDefineAll"
       @make="open('new')"
-      ><span>relations between items, with a name in each direction · offered in rulebook</span
-      ><RulebookChoice
+      ><span>offered in rulebook</span><RulebookChoice
     /></ChapterHead>
-    <table v-if="kinds.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">One way</th>
-          <th scope="col">The other way</th>
-          <th scope="col">Joins</th>
-          <th scope="col">Circles</th>
-          <th scope="col">Here</th>
-          <th scope="col" class="num">Items</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="kind in kinds"
-          :key="kind.id"
-          tabindex="0"
-          :class="{
-            selected: kind.id === chosen?.id,
-            'in-draft': definitions.isChanged('linkKinds', kind.id),
-            retired: kind.retired,
-          }"
-          @click="selected = kind.id"
-          @focus="selected = kind.id"
-          @keydown.enter.self.prevent="definitions.mayDefineAll && open(kind.id)"
-        >
-          <td class="nowrap">{{ kind.title }}</td>
-          <td class="nowrap">{{ kind.inverse }}</td>
-          <td class="quiet">{{ titles(kind.from) }} → {{ titles(kind.to) }}</td>
-          <td class="quiet">{{ kind.refusesCircles ? 'refused' : 'allowed' }}</td>
-          <td class="quiet">{{ offered(kind.id) ? 'offered' : '–' }}</td>
-          <td class="num">{{ numberWords(definitions.items(kind.id)) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      v-if="kinds.length"
+      :rows="kinds"
+      label="Link kinds"
+      :selected="chosen?.id"
+      :mark="
+        (kind) => ({
+          'in-draft': definitions.isChanged('linkKinds', kind.id),
+          retired: kind.retired,
+        })
+      "
+      @update:selected="selected = $event!"
+      @open="(kind) => definitions.mayDefineAll && open(kind.id)"
+      ><Column header="One way" class="nowrap"
+        ><template #body="{ data: kind }">{{ kind.title }}</template></Column
+      >
+      <Column header="The other way" class="nowrap"
+        ><template #body="{ data: kind }">{{ kind.inverse }}</template></Column
+      >
+      <Column header="Joins"
+        ><template #body="{ data: kind }"
+          ><span class="quiet">{{ titles(kind.from) }} → {{ titles(kind.to) }}</span></template
+        ></Column
+      >
+      <Column header="Circles"
+        ><template #body="{ data: kind }"
+          ><span class="quiet">{{ kind.refusesCircles ? 'refused' : 'allowed' }}</span></template
+        ></Column
+      >
+      <Column header="Here"
+        ><template #body="{ data: kind }"
+          ><span class="quiet">{{ offered(kind.id) ? 'offered' : '–' }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: kind }">{{
+          numberWords(definitions.items(kind.id))
+        }}</template></Column
+      ></Ledger
+    >
     <p v-else class="blank">
       Here the kinds of links would stand, such as <i>waits for</i> and <i>holds up</i>.
     </p>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import RadioButton from 'primevue/radiobutton'
 import Checkbox from 'primevue/checkbox'
 import Button from 'primevue/button'
@@ -50,38 +52,37 @@ async function merge(): Promise<void> {
 <template>
   <Sheet :title="`Make ${counted(all.length, kind.slice(0, -1))} one`" @close="emit('close')">
     <form @submit.prevent="merge">
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Stays</th>
-            <th scope="col">Becomes it</th>
-            <th scope="col">{{ kind === 'labels' ? 'Label' : 'Component' }}</th>
-            <th scope="col" class="num">Items</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in all" :key="one.id">
-            <td>
-              <RadioButton
-                v-model="into"
-                name="stays"
-                :value="one.id"
-                :aria-label="`${one.title} stays`"
-              />
-            </td>
-            <td>
-              <Checkbox
-                v-if="one.id !== into"
-                v-model="joined"
-                :value="one.id"
-                :aria-label="`${one.title} becomes it`"
-              />
-            </td>
-            <td>{{ one.title }}</td>
-            <td class="num">{{ numberWords(definitions.items(one.id)) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        :value="[...all]"
+        data-key="id"
+        table-class="ledger"
+        :table-props="{ 'aria-label': 'Which stays' }"
+        ><Column header="Stays"
+          ><template #body="{ data: one }"
+            ><RadioButton
+              v-model="into"
+              name="stays"
+              :value="one.id"
+              :aria-label="`${one.title} stays`" /></template
+        ></Column>
+        <Column header="Becomes it"
+          ><template #body="{ data: one }"
+            ><Checkbox
+              v-if="one.id !== into"
+              v-model="joined"
+              :value="one.id"
+              :aria-label="`${one.title} becomes it`" /></template
+        ></Column>
+        <Column
+          ><template #header>{{ kind === 'labels' ? 'Label' : 'Component' }}</template
+          ><template #body="{ data: one }">{{ one.title }}</template></Column
+        >
+        <Column header="Items" class="num"
+          ><template #body="{ data: one }">{{
+            numberWords(definitions.items(one.id))
+          }}</template></Column
+        ></DataTable
+      >
       <p class="quiet why">
         At most {{ counted(touched, 'item') }} would change, and queries, views and templates that
         name the others name this one instead. The others are retired; history keeps saying what an

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Panel from 'primevue/panel'
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
@@ -73,6 +76,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
 <template>
   <section class="sheet">
     <ChapterHead
+      about="A priority is defined once, with an urgency that means the same for everybody. A ladder is an ordered choice of them."
       title="Priorities and ladders"
       make="New priority"
       :may="definitions.mayDefineAll"
@@ -89,16 +93,18 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
           @click="leaving = true"
           label="A ladder of our own …"
       /></template>
-      <span
-        >priorities are defined once, each with an urgency that means the same for everybody; a
-        ladder is an ordered choice of them · drag a rung, or move it with Alt and the arrows</span
-      >
+      <span>drag a rung, or move it with Alt and the arrows</span>
     </ChapterHead>
     <div class="ladders">
       <div v-for="ladder in ladders" :key="ladder.id">
         <LadderColumn v-model:selected="selected" :ladder="ladder" />
-        <details v-if="definitions.mayDefineAll" class="rename">
-          <summary class="quiet">rename or describe {{ ladder.title }}</summary>
+        <Panel
+          v-if="definitions.mayDefineAll"
+          class="rename"
+          toggleable
+          collapsed
+          :header="`rename or describe ${ladder.title}`"
+        >
           <label class="field"
             ><span>Title</span
             ><InputText
@@ -114,7 +120,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
               @change="rename(ladder.id, 'description', $event)"
               fluid
           /></label>
-        </details>
+        </Panel>
       </div>
     </div>
     <p v-if="!ladders.length" class="blank">
@@ -122,45 +128,50 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
       one.
     </p>
     <h2>All priorities <UnusedChoice v-model="unused" :days="180" class="small" /></h2>
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col" class="num">Urgency</th>
-          <th scope="col">When to use it</th>
-          <th scope="col">On ladder</th>
-          <th scope="col" class="num">Items</th>
-          <th scope="col" class="num">Named by</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="row in all"
-          :key="row.id"
-          tabindex="0"
-          :class="{
-            selected: row.id === chosen?.id,
-            'in-draft': definitions.isChanged('priorities', row.id),
-            retired: row.retired,
-          }"
-          @click="selected = row.id"
-          @focus="selected = row.id"
-          @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = row.id)"
-        >
-          <td class="nowrap">
-            {{ row.title
-            }}<span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark"
-              >in the draft</span
-            >
-          </td>
-          <td class="num">{{ row.urgency }} of 5</td>
-          <td class="quiet">{{ row.description }}</td>
-          <td :class="on(row.id) ? 'quiet' : 'warn'">{{ on(row.id) || 'none' }}</td>
-          <td class="num">{{ numberWords(definitions.items(row.id)) }}</td>
-          <td class="num quiet">{{ definitions.usage.named[row.id]?.length ?? 0 }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      :rows="all"
+      label="Priorities"
+      :selected="chosen?.id"
+      :mark="
+        (row) => ({
+          'in-draft': definitions.isChanged('priorities', row.id),
+          retired: row.retired,
+        })
+      "
+      @update:selected="selected = $event!"
+      @open="(row) => definitions.mayDefineAll && (editing = row.id)"
+      ><Column header="Title" class="nowrap"
+        ><template #body="{ data: row }"
+          >{{ row.title
+          }}<span v-if="definitions.isChanged('priorities', row.id)" class="draft-mark"
+            >in the draft</span
+          ></template
+        ></Column
+      >
+      <Column header="Urgency" class="num"
+        ><template #body="{ data: row }">{{ row.urgency }} of 5</template></Column
+      >
+      <Column header="When to use it"
+        ><template #body="{ data: row }"
+          ><span class="quiet">{{ row.description }}</span></template
+        ></Column
+      >
+      <Column header="On ladder"
+        ><template #body="{ data: row }"
+          ><span :class="on(row.id) ? 'quiet' : 'warn'">{{ on(row.id) || 'none' }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: row }">{{
+          numberWords(definitions.items(row.id))
+        }}</template></Column
+      >
+      <Column header="Named by" class="num"
+        ><template #body="{ data: row }"
+          ><span class="quiet">{{ definitions.usage.named[row.id]?.length ?? 0 }}</span></template
+        ></Column
+      ></Ledger
+    >
     <PriorityForm v-if="editing" :id="editing" @close="editing = undefined" />
     <OwnLadder v-if="leaving" @close="leaving = false" />
   </section>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import DayPicker from '../parts/DayPicker.vue'
 import Textarea from 'primevue/textarea'
 import Button from 'primevue/button'
@@ -29,20 +31,18 @@ async function publish(): Promise<void> {
     @close="emit('close')"
   >
     <form @submit.prevent="publish">
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">What it does</th>
-            <th scope="col" class="num">Touches</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="change in draft.changes" :key="change.id">
-            <td>{{ change.words }}</td>
-            <td class="num nowrap">{{ counted(change.items, 'item') }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        :value="[...draft.changes]"
+        data-key="id"
+        table-class="ledger"
+        :table-props="{ 'aria-label': 'What it changes' }"
+        ><Column header="What it does"
+          ><template #body="{ data: change }">{{ change.words }}</template></Column
+        >
+        <Column header="Touches" class="num nowrap"
+          ><template #body="{ data: change }">{{ counted(change.items, 'item') }}</template></Column
+        ></DataTable
+      >
       <label class="field note"
         ><span>Why (people read this in the list of editions)</span
         ><Textarea v-model="note" rows="2" maxlength="2000" autofocus fluid />

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
 import { get } from '../api/http.ts'
@@ -48,32 +50,36 @@ const spans = [
         <b :class="{ warn: found.newly }">{{ numberWords(found.newly) }}</b> of them that the
         edition in force lets pass. A move refused for several reasons stands under each of them.
       </p>
-      <table v-if="fresh.length" class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Type</th>
-            <th scope="col">Move</th>
-            <th scope="col">Why</th>
-            <th scope="col" class="num">Moves</th>
-            <th scope="col" class="num">Items</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in fresh" :key="one.type + one.from + one.to + one.why">
-            <td>{{ title(one.type) }}</td>
-            <td>{{ title(one.from) }} → {{ title(one.to) }}</td>
-            <td class="quiet">{{ one.words }}</td>
-            <td class="num">{{ numberWords(one.moves) }}</td>
-            <td class="num">
-              <RouterLink :to="itemsNamed(one.refs)">{{
-                counted(one.items, 'item')
-              }}</RouterLink><span v-if="one.items > one.refs.length" class="quiet">
-                (opens {{ one.refs.length }})</span
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-if="fresh.length"
+        :value="[...fresh]"
+        table-class="ledger"
+        :table-props="{ 'aria-label': 'Moves it would have refused' }"
+        ><Column header="Type"
+          ><template #body="{ data: one }">{{ title(one.type) }}</template></Column
+        >
+        <Column header="Move"
+          ><template #body="{ data: one }"
+            >{{ title(one.from) }} → {{ title(one.to) }}</template
+          ></Column
+        >
+        <Column header="Why"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ one.words }}</span></template
+          ></Column
+        >
+        <Column header="Moves" class="num"
+          ><template #body="{ data: one }">{{ numberWords(one.moves) }}</template></Column
+        >
+        <Column header="Items" class="num"
+          ><template #body="{ data: one }"
+            ><RouterLink :to="itemsNamed(one.refs)">{{ counted(one.items, 'item') }}</RouterLink
+            ><span v-if="one.items > one.refs.length" class="quiet">
+              (opens {{ one.refs.length }})</span
+            ></template
+          ></Column
+        ></DataTable
+      >
       <p v-else class="blank">Nothing that was done would have been refused.</p>
     </template>
   </Sheet>

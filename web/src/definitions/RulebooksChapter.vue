@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
@@ -79,13 +82,11 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
 <template>
   <section class="sheet fixed">
     <ChapterHead
+      about="What projects follow. One that extends another holds only what it adds, changes or leaves out."
       title="Rulebooks"
       :make="shows === 'projects' ? 'New project' : 'New rulebook'"
       :may="definitions.mayDefineAll"
       @make="shows === 'projects' ? (project = 'new') : (editing = 'new')"
-      ><span
-        >what projects follow; one that extends another holds only what it adds, changes or leaves
-        out</span
       ><template #acts
         ><Button
           severity="secondary"
@@ -94,45 +95,52 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
           label="From a file" /></template
     ></ChapterHead>
     <div class="books">
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Rulebook</th>
-            <th scope="col">Whom it is for</th>
-            <th scope="col">Ladder</th>
-            <th scope="col">Estimates in</th>
-            <th scope="col">Followed by</th>
-            <th scope="col" class="num">Its own words</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="one in tree"
-            :key="one.id"
-            tabindex="0"
-            :class="{
-              selected: one.id === definitions.rulebook,
-              'in-draft': definitions.isChanged('rulebooks', one.id),
-              retired: one.retired,
-            }"
-            @click="definitions.rulebook = one.id"
-            @focus="definitions.rulebook = one.id"
-            @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one.id)"
-          >
-            <td class="nowrap" :style="{ paddingLeft: `${8 + one.depth * 20}px` }">
-              <span v-if="one.depth" class="quiet" aria-hidden="true">└ </span>{{ one.title
+      <Ledger
+        :rows="tree"
+        label="Rulebooks"
+        :selected="definitions.rulebook"
+        :mark="
+          (one) => ({
+            'in-draft': definitions.isChanged('rulebooks', one.id),
+            retired: one.retired,
+          })
+        "
+        @update:selected="definitions.rulebook = $event!"
+        @open="(one) => definitions.mayDefineAll && (editing = one.id)"
+        ><Column header="Rulebook" class="nowrap"
+          ><template #body="{ data: one }"
+            ><span :style="{ paddingLeft: `${one.depth * 20}px` }"
+              ><span v-if="one.depth" class="quiet" aria-hidden="true">└ </span>{{ one.title
               }}<span v-if="definitions.isChanged('rulebooks', one.id)" class="draft-mark"
                 >in the draft</span
-              >
-            </td>
-            <td class="quiet">{{ one.description }}</td>
-            <td class="nowrap">{{ ladder(one.id) }}</td>
-            <td class="quiet">{{ unitOf(definitions.document, one.id) }}</td>
-            <td class="quiet">{{ firstOf(followers(one.id), 4) || '–' }}</td>
-            <td class="num">{{ ownKeys(definitions.document, one.id).length }}</td>
-          </tr>
-        </tbody>
-      </table>
+              ></span
+            ></template
+          ></Column
+        >
+        <Column header="Whom it is for"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ one.description }}</span></template
+          ></Column
+        >
+        <Column header="Ladder" class="nowrap"
+          ><template #body="{ data: one }">{{ ladder(one.id) }}</template></Column
+        >
+        <Column header="Estimates in"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ unitOf(definitions.document, one.id) }}</span></template
+          ></Column
+        >
+        <Column header="Followed by"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ firstOf(followers(one.id), 4) || '–' }}</span></template
+          ></Column
+        >
+        <Column header="Its own words" class="num"
+          ><template #body="{ data: one }">{{
+            ownKeys(definitions.document, one.id).length
+          }}</template></Column
+        ></Ledger
+      >
     </div>
     <Tabs v-model:value="shows">
       <TabList>
@@ -154,62 +162,63 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
           size="small"
         />
       </div>
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Code</th>
-            <th scope="col">Project</th>
-            <th scope="col">Follows</th>
-            <th scope="col">Ladder</th>
-            <th scope="col">Calendar</th>
-            <th scope="col"><span class="seen-not">Acts</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="one in projects"
-            :key="one.id"
-            :class="{ 'in-draft': definitions.isChanged('projects', one.id) }"
-          >
-            <td class="code quiet">{{ one.code }}</td>
-            <td class="nowrap">{{ one.title }}</td>
-            <td>
-              <Choice
-                :model-value="definitions.document.projects[one.id] ?? ''"
-                class="inline"
-                :disabled="!definitions.mayDefineAll"
-                :label="`Rulebook of ${one.title}`"
-                :options="tree.map((book) => ({ id: book.id, title: book.title }))"
-                inline
-                @update:model-value="follow(one.id, $event)"
-              />
-            </td>
-            <td class="quiet">{{ ladder(definitions.document.projects[one.id] ?? '') }}</td>
-            <td class="quiet nowrap">
-              {{
-                living.calendars.find((each) =>
-                  one.calendar ? each.id === one.calendar : each.standard,
-                )?.title
-              }}
-            </td>
-            <td class="num nowrap">
-              <template v-if="definitions.mayDefineAll"
-                ><Button
-                  variant="link"
-                  :aria-label="`A rulebook of its own for ${one.title}`"
-                  @click="leaving = one.id"
-                  label="its own …" />
-                ·
-                <Button
-                  variant="link"
-                  :aria-label="`Change ${one.title}`"
-                  @click="project = one"
-                  label="change"
-              /></template>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        :value="[...projects]"
+        data-key="id"
+        table-class="ledger"
+        :row-class="(one) => ({ 'in-draft': definitions.isChanged('projects', one.id) })"
+        :table-props="{ 'aria-label': 'Projects' }"
+        ><Column header="Code" class="code"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ one.code }}</span></template
+          ></Column
+        >
+        <Column header="Project" class="nowrap"
+          ><template #body="{ data: one }">{{ one.title }}</template></Column
+        >
+        <Column header="Follows"
+          ><template #body="{ data: one }"
+            ><Choice
+              :model-value="definitions.document.projects[one.id] ?? ''"
+              class="inline"
+              :disabled="!definitions.mayDefineAll"
+              :label="`Rulebook of ${one.title}`"
+              :options="tree.map((book) => ({ id: book.id, title: book.title }))"
+              inline
+              @update:model-value="follow(one.id, $event)" /></template
+        ></Column>
+        <Column header="Ladder"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{
+              ladder(definitions.document.projects[one.id] ?? '')
+            }}</span></template
+          ></Column
+        >
+        <Column header="Calendar" class="nowrap"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{
+              living.calendars.find((each) =>
+                one.calendar ? each.id === one.calendar : each.standard,
+              )?.title
+            }}</span></template
+          ></Column
+        >
+        <Column class="num nowrap"
+          ><template #header><span class="seen-not">Acts</span></template
+          ><template #body="{ data: one }"
+            ><template v-if="definitions.mayDefineAll"
+              ><Button
+                variant="link"
+                :aria-label="`A rulebook of its own for ${one.title}`"
+                @click="leaving = one.id"
+                label="its own …" />
+              ·
+              <Button
+                variant="link"
+                :aria-label="`Change ${one.title}`"
+                @click="project = one"
+                label="change" /></template></template></Column
+      ></DataTable>
     </div>
     <RulebookForm
       v-if="editing"

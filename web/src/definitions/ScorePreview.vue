@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import { ref, watch } from 'vue'
 import { post, messageOf } from '../api/http.ts'
 
@@ -41,32 +43,37 @@ watch(
       {{ error.message }}{{ error.nearest ? ` Did you mean ${error.nearest}?` : '' }}
     </p>
     <p v-if="told" class="told">{{ told }}</p>
-    <table v-if="preview?.items.length" class="ledger">
-      <caption class="quiet">
-        The first of all open work by this score{{
-          preview.without ? `; ${preview.without} would have none` : ''
-        }}
-      </caption>
-      <tbody>
-        <tr v-for="item in preview.items" :key="item.ref">
-          <td class="quiet">{{ item.ref }}</td>
-          <td>{{ item.title }}</td>
-          <td class="num">
-            <b>{{ item.score ?? '–' }}</b>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <p v-if="preview?.items.length" class="quiet">
+      The first of all open work by this score{{
+        preview.without ? `; ${preview.without} would have none` : ''
+      }}
+    </p>
+    <DataTable
+      v-if="preview?.items.length"
+      :value="[...preview.items]"
+      data-key="ref"
+      table-class="ledger"
+      :show-headers="false"
+      :table-props="{ 'aria-label': 'The first of all open work by this score' }"
+      ><Column
+        ><template #body="{ data: item }"
+          ><span class="quiet">{{ item.ref }}</span></template
+        ></Column
+      >
+      <Column
+        ><template #body="{ data: item }">{{ item.title }}</template></Column
+      >
+      <Column class="num"
+        ><template #body="{ data: item }"
+          ><b>{{ item.score ?? '–' }}</b></template
+        ></Column
+      ></DataTable
+    >
   </div>
 </template>
 
 <style scoped>
 .preview {
   margin-bottom: 12px;
-}
-caption {
-  text-align: left;
-  font-size: 13px;
-  padding: 2px 0;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { inOneLine } from '@bluestem/core/queries'
 import type { Team } from '../api/types.ts'
@@ -23,40 +25,35 @@ const living = useLiving()
       label="New team"
     />
   </div>
-  <table v-if="living.teams.length" class="ledger">
-    <thead>
-      <tr>
-        <th scope="col">Title</th>
-        <th scope="col">Remit</th>
-        <th scope="col">Works by</th>
-        <th scope="col" class="num">People</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr
-        v-for="one in living.teams"
-        :key="one.id"
-        tabindex="0"
-        :class="{ selected: one.id === selected }"
-        @click="selected = one.id"
-        @focus="selected = one.id"
-        @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = one)"
-      >
-        <td class="nowrap">{{ one.title }}</td>
-        <td>
-          <span v-if="one.remit.errors.length" class="warn">{{
-            one.remit.errors[0]!.message
-          }}</span><span v-else class="quiet">{{
-            one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet'
-          }}</span>
-        </td>
-        <td class="quiet nowrap">
-          {{ living.calendars.find((each) => each.id === one.calendar)?.title ?? 'each project’s' }}
-        </td>
-        <td class="num">{{ one.people.length }}</td>
-      </tr>
-    </tbody>
-  </table>
+  <Ledger
+    v-if="living.teams.length"
+    :rows="living.teams"
+    label="Teams"
+    :selected="selected"
+    @update:selected="selected = $event!"
+    @open="(one) => definitions.mayDefineAll && (editing = one)"
+    ><Column header="Title" class="nowrap"
+      ><template #body="{ data: one }">{{ one.title }}</template></Column
+    >
+    <Column header="Remit"
+      ><template #body="{ data: one }"
+        ><span v-if="one.remit.errors.length" class="warn">{{ one.remit.errors[0]!.message }}</span
+        ><span v-else class="quiet">{{
+          one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet'
+        }}</span></template
+      ></Column
+    >
+    <Column header="Works by" class="nowrap"
+      ><template #body="{ data: one }"
+        ><span class="quiet">{{
+          living.calendars.find((each) => each.id === one.calendar)?.title ?? 'each project’s'
+        }}</span></template
+      ></Column
+    >
+    <Column header="People" class="num"
+      ><template #body="{ data: one }">{{ one.people.length }}</template></Column
+    ></Ledger
+  >
   <p v-else class="blank">
     Here the teams would stand: who is in them, which items are theirs, and the hours they work.
   </p>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Panel from 'primevue/panel'
+import { X } from '@lucide/vue'
 import InputText from 'primevue/inputtext'
 import Choice from '../parts/Choice.vue'
 import Textarea from 'primevue/textarea'
@@ -199,16 +201,19 @@ async function keep(): Promise<void> {
       <h3>
         Below it <span class="quiet">{{ content.children.length || '' }}</span>
       </h3>
-      <details
+      <Panel
         v-for="(child, index) in content.children"
         :key="child.key"
         class="child"
-        :open="child.title === ''"
-      >
-        <summary>
-          {{ child.title || 'a new child' }}
-          <span class="quiet">{{ definitions.published.types[child.type]?.title }}</span>
-        </summary>
+        toggleable
+        :collapsed="child.title !== ''"
+        :header="child.title || 'a new child'"
+        ><template #header
+          ><span
+            >{{ child.title || 'a new child' }}
+            <span class="quiet">{{ definitions.published.types[child.type]?.title }}</span></span
+          ></template
+        >
         <TemplateNode
           :model-value="child"
           :rulebook="rulebook"
@@ -232,7 +237,7 @@ async function keep(): Promise<void> {
             label="take it out"
           />
         </div>
-      </details>
+      </Panel>
       <Button variant="link" @click="addChild" label="another item below it" />
       <template v-if="content.children.length && kinds.length"
         ><h3>Links among them</h3>
@@ -262,7 +267,7 @@ async function keep(): Promise<void> {
             :aria-label="`Take link ${index + 1} out`"
             @click="content = { ...content, links: content.links.filter((_, at) => at !== index) }"
           >
-            ×
+            <X class="icon" />
           </Button>
         </div>
         <Button variant="link" @click="addLink" label="another link"
@@ -297,14 +302,6 @@ h3 {
   border: 1px solid var(--hair);
   padding: 4px 10px;
   margin-bottom: 4px;
-}
-.child summary {
-  cursor: pointer;
-  min-height: 24px;
-}
-.link select {
-  width: auto;
-  max-width: 210px;
 }
 .foot {
   margin-top: 16px;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Choice from '../parts/Choice.vue'
@@ -134,7 +135,7 @@ const begins = (handle: string): unknown => {
         :aria-label="`Take ${property?.title ?? handle} out of ${name}`"
         @click="set(handle, undefined)"
       >
-        ×
+        <X class="icon" />
       </Button>
     </div>
     <div class="row">
@@ -179,12 +180,8 @@ const begins = (handle: string): unknown => {
 .count {
   width: 70px;
 }
-.value select {
-  width: auto;
-}
-.value > :deep(.picks),
-.value > :deep(input),
-.value > :deep(select) {
+.value > :deep(.p-inputwrapper),
+.value > :deep(input) {
   max-width: 300px;
 }
 .described {

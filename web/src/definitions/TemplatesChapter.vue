@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
@@ -95,8 +97,14 @@ async function copyLink(code: string): Promise<void> {
 
 <template>
   <section class="sheet">
-    <ChapterHead title="Templates" make="New template" :may="mayMake" @make="editing = 'new'">
-      <span>prefilled items, some with what stands below them · kept by</span
+    <ChapterHead
+      about="Prefilled items, some with what stands below them."
+      title="Templates"
+      make="New template"
+      :may="mayMake"
+      @make="editing = 'new'"
+    >
+      <span>kept by</span
       ><Choice
         v-model="owner"
         class="inline"
@@ -118,52 +126,56 @@ async function copyLink(code: string): Promise<void> {
         :aria-pressed="stale"
         @click="stale = !stale"
         :label="stale ? 'show all again' : `${counted(staleOnes, 'template')} with something stale`"
-      /><span>·</span><UnusedChoice v-model="unused" :days="180" /><label
+      /><UnusedChoice v-model="unused" :days="180" /><label
         ><Checkbox v-model="retired" binary /> retired too</label
       >
     </ChapterHead>
-    <table v-if="shown.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Type</th>
-          <th scope="col">Template</th>
-          <th scope="col">When to use it</th>
-          <th scope="col">Kept by</th>
-          <th scope="col" class="num">Below it</th>
-          <th scope="col">State</th>
-          <th scope="col" class="num">Last used</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="one in shown"
-          :key="one.id"
-          tabindex="0"
-          :class="{ selected: one.id === chosen?.id, retired: one.retired }"
-          @click="selected = one.id"
-          @focus="selected = one.id"
-          @keydown.enter.self.prevent="one.mayEdit && (editing = one)"
-        >
-          <td>
-            <TypeMark
-              v-if="type(one)"
-              :mark="`${type(one)!.monogram}${type(one)!.tier}`"
-              :title="type(one)!.title"
-            />
-          </td>
-          <td class="nowrap">{{ one.title }}</td>
-          <td class="quiet">{{ one.description }}</td>
-          <td class="quiet nowrap">{{ ownerWords(one) }}</td>
-          <td class="num">{{ one.content.children.length || '–' }}</td>
-          <td :class="one.stale.length ? 'warn' : 'quiet'">
-            {{ one.stale.length ? one.stale[0]!.message : one.retired ? 'retired' : 'fits' }}
-          </td>
-          <td :class="['num', 'nowrap', isUnused(one) ? 'warn' : 'quiet']">
-            {{ one.usedAt ? agoWords(one.usedAt, session.now) : 'never' }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      v-if="shown.length"
+      :rows="shown"
+      label="Templates"
+      :selected="chosen?.id"
+      :mark="(one) => ({ retired: one.retired })"
+      @update:selected="selected = $event!"
+      @open="(one) => one.mayEdit && (editing = one)"
+      ><Column header="Type"
+        ><template #body="{ data: one }"
+          ><TypeMark
+            v-if="type(one)"
+            :mark="`${type(one)!.monogram}${type(one)!.tier}`"
+            :title="type(one)!.title" /></template
+      ></Column>
+      <Column header="Template" class="nowrap"
+        ><template #body="{ data: one }">{{ one.title }}</template></Column
+      >
+      <Column header="When to use it"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.description }}</span></template
+        ></Column
+      >
+      <Column header="Kept by" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ ownerWords(one) }}</span></template
+        ></Column
+      >
+      <Column header="Below it" class="num"
+        ><template #body="{ data: one }">{{ one.content.children.length || '–' }}</template></Column
+      >
+      <Column header="State"
+        ><template #body="{ data: one }"
+          ><span :class="one.stale.length ? 'warn' : 'quiet'">{{
+            one.stale.length ? one.stale[0]!.message : one.retired ? 'retired' : 'fits'
+          }}</span></template
+        ></Column
+      >
+      <Column header="Last used" class="num"
+        ><template #body="{ data: one }"
+          ><span :class="['num', 'nowrap', isUnused(one) ? 'warn' : 'quiet']">{{
+            one.usedAt ? agoWords(one.usedAt, session.now) : 'never'
+          }}</span></template
+        ></Column
+      ></Ledger
+    >
     <p v-else-if="living.templates.length" class="blank">No template is like that.</p>
     <p v-else class="blank">
       Here the templates would stand: items that are made again and again, filled as far as they are

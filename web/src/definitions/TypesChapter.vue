@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Ledger from '../parts/Ledger.vue'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
@@ -61,13 +63,13 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
 <template>
   <section class="sheet">
     <ChapterHead
+      about="What kinds of items there are. A parent is always of a higher tier."
       title="Types and forms"
       make="New type"
       :may="definitions.mayDefineAll"
       @make="editing = 'new'"
     >
-      <span>kinds of items; a parent is always of a higher tier · forms as in rulebook</span
-      ><RulebookChoice /> <span>· it estimates in</span
+      <span>forms as in rulebook</span><RulebookChoice /> <span>it estimates in</span
       ><Choice
         :model-value="unitOf(definitions.document, definitions.rulebook)"
         class="inline"
@@ -83,49 +85,60 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
           ])
         "
       />
-      <span>·</span><UnusedChoice v-model="unused" :days="180" />
+      <UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
-    <table v-if="types.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col"><span class="seen-not">Mark</span></th>
-          <th scope="col">Title</th>
-          <th scope="col">Tier</th>
-          <th scope="col">When to use it</th>
-          <th scope="col">Here</th>
-          <th scope="col" class="num">Items</th>
-          <th scope="col" class="num">Named by</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="type in types"
-          :key="type.id"
-          tabindex="0"
-          :class="{
-            selected: type.id === chosen?.id,
-            'in-draft': definitions.isChanged('types', type.id),
-            retired: type.retired,
-          }"
-          @click="selected = type.id"
-          @focus="selected = type.id"
-          @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = type.id)"
-        >
-          <td><TypeMark :mark="`${type.monogram}${type.tier}`" :title="type.title" /></td>
-          <td class="nowrap">
-            {{ type.title
-            }}<span v-if="definitions.isChanged('types', type.id)" class="draft-mark"
-              >in the draft</span
-            >
-          </td>
-          <td class="quiet nowrap">{{ type.tier }}, {{ tiers[type.tier] }}</td>
-          <td class="quiet">{{ type.description }}</td>
-          <td class="quiet">{{ offered.has(type.id) ? 'offered' : '–' }}</td>
-          <td class="num">{{ numberWords(definitions.items(type.id)) }}</td>
-          <td class="num quiet">{{ definitions.usage.named[type.id]?.length ?? 0 }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <Ledger
+      v-if="types.length"
+      :rows="types"
+      label="Types"
+      :selected="chosen?.id"
+      :mark="
+        (type) => ({
+          'in-draft': definitions.isChanged('types', type.id),
+          retired: type.retired,
+        })
+      "
+      @update:selected="selected = $event!"
+      @open="(type) => definitions.mayDefineAll && (editing = type.id)"
+      ><Column
+        ><template #header><span class="seen-not">Mark</span></template
+        ><template #body="{ data: type }"
+          ><TypeMark :mark="`${type.monogram}${type.tier}`" :title="type.title" /></template
+      ></Column>
+      <Column header="Title" class="nowrap"
+        ><template #body="{ data: type }"
+          >{{ type.title
+          }}<span v-if="definitions.isChanged('types', type.id)" class="draft-mark"
+            >in the draft</span
+          ></template
+        ></Column
+      >
+      <Column header="Tier" class="nowrap"
+        ><template #body="{ data: type }"
+          ><span class="quiet">{{ type.tier }}, {{ tiers[type.tier] }}</span></template
+        ></Column
+      >
+      <Column header="When to use it"
+        ><template #body="{ data: type }"
+          ><span class="quiet">{{ type.description }}</span></template
+        ></Column
+      >
+      <Column header="Here"
+        ><template #body="{ data: type }"
+          ><span class="quiet">{{ offered.has(type.id) ? 'offered' : '–' }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: type }">{{
+          numberWords(definitions.items(type.id))
+        }}</template></Column
+      >
+      <Column header="Named by" class="num"
+        ><template #body="{ data: type }"
+          ><span class="quiet">{{ definitions.usage.named[type.id]?.length ?? 0 }}</span></template
+        ></Column
+      ></Ledger
+    >
     <p v-else class="blank">
       {{ unused ? 'Every type was used of late.' : 'Here the kinds of items would stand.' }}
       <Button

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ArrowDown, ArrowUp, X } from '@lucide/vue'
 import Unfolding from './Unfolding.vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -38,7 +39,7 @@ function move(index: number, by: -1 | 1): void {
           :aria-label="`${vocabulary.title(column)} further to the left`"
           @click="move(index, -1)"
         >
-          ↑</Button
+          <ArrowUp class="icon" /></Button
         ><Button
           variant="text"
           severity="secondary"
@@ -47,7 +48,7 @@ function move(index: number, by: -1 | 1): void {
           :aria-label="`${vocabulary.title(column)} further to the right`"
           @click="move(index, 1)"
         >
-          ↓</Button
+          <ArrowDown class="icon" /></Button
         ><Button
           variant="text"
           severity="secondary"
@@ -56,7 +57,7 @@ function move(index: number, by: -1 | 1): void {
           :aria-label="`Take ${vocabulary.title(column)} away`"
           @click="columns = columns.filter((one) => one !== column)"
         >
-          ×
+          <X class="icon" />
         </Button>
       </li>
     </ol>

@@ -1,31 +1,23 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
 import DataTable from 'primevue/datatable'
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 
 /**
- * A table of what is defined or kept: a row is selected by focus or click, opened with Enter, and arrows go from row to row. Columns are PrimeVue’s
- * `Column`s in the slot. Of a long list only the rows in sight are made.
+ * A table of what is defined or saved: a row is selected by focus or click, opened with Enter, and arrows go from row to row. Its
+ * columns are PrimeVue’s `Column`s in the slot.
  */
-const {
-  rows,
-  label,
-  mark,
-  many = 40,
-} = defineProps<{
+const { rows, label, mark } = defineProps<{
   rows: readonly Row[]
   label: string
-  /** more classes of a row */ mark?: (row: Row) => unknown
-  /** from how many on a list is long */ many?: number
+  /** more classes of a row */
+  mark?: (row: Row) => unknown
 }>()
-const selected = defineModel<string>('selected')
+const selected = defineModel<string | undefined>('selected')
 const emit = defineEmits<{ open: [Row] }>()
-const table = ref<
-  InstanceType<typeof DataTable> & {
-    $el: HTMLElement
-    getVirtualScrollerRef(): { scrollToIndex(index: number): void } | undefined
-  }
->()
-const long = computed(() => rows.length > many)
+const table = ref<{ readonly $el: HTMLElement }>()
+
+/** Rows that Page Up and Page Down go over. */
+const page = 12
 const at = computed(() =>
   Math.max(
     0,
@@ -33,67 +25,57 @@ const at = computed(() =>
   ),
 )
 
-async function go(index: number): Promise<void> {
-  if (!rows[index]) return
-  const row = (): HTMLElement | null =>
-    table.value!.$el.querySelector<HTMLElement>(`tr[data-p-index="${index}"]`)
-  if (!row()) {
-    table.value!.getVirtualScrollerRef()?.scrollToIndex(index)
-    await nextTick()
-    await new Promise(requestAnimationFrame)
-  }
-  row()?.focus()
+function go(index: number): void {
+  const within = Math.min(rows.length - 1, Math.max(0, index))
+  table.value!.$el.querySelector<HTMLElement>(`tr[data-p-index="${within}"]`)?.focus()
+}
+
+const steps: Readonly<Record<string, (index: number) => void>> = {
+  ArrowDown: (index) => go(index + 1),
+  ArrowUp: (index) => go(index - 1),
+  Home: () => go(0),
+  End: () => go(rows.length - 1),
+  PageDown: (index) => go(index + page),
+  PageUp: (index) => go(index - page),
+  Enter: (index) => emit('open', rows[index]!),
 }
 
 function keys(event: KeyboardEvent, index: number): void {
-  if (event.target !== event.currentTarget || event.altKey || event.ctrlKey || event.metaKey) return
-  const steps: Record<string, () => unknown> = {
-    ArrowDown: () => go(index + 1),
-    ArrowUp: () => go(index - 1),
-    Home: () => go(0),
-    End: () => go(rows.length - 1),
-    PageDown: () => go(Math.min(rows.length - 1, index + 12)),
-    PageUp: () => go(Math.max(0, index - 12)),
-    Enter: () => emit('open', rows[index]!),
-  }
   const step = steps[event.key]
-  if (!step) return
+  const isOfRow = event.target === event.currentTarget
+  if (!step || !isOfRow || event.altKey || event.ctrlKey || event.metaKey) return
   event.preventDefault()
-  step()
+  step(index)
 }
 
 /** The library’s own selection would swallow every key on a row, so rows get theirs here. */
-const parts = {
-  bodyRow: ({ props, context }: { props: { rowData?: Row }; context: { index: number } }) =>
-    props.rowData
-      ? {
-          tabindex: context.index === at.value ? 0 : -1,
-          'aria-selected': props.rowData.id === selected.value,
-          'aria-rowindex': context.index + 2,
-          onFocus: () => {
-            selected.value = props.rowData!.id
-          },
-          onClick: () => {
-            selected.value = props.rowData!.id
-          },
-          onKeydown: (event: KeyboardEvent) => keys(event, context.index),
-        }
-      : {},
+function rowParts(row: Row, index: number): object {
+  return {
+    tabindex: index === at.value ? 0 : -1,
+    'aria-selected': row.id === selected.value,
+    onFocus: () => (selected.value = row.id),
+    onClick: () => (selected.value = row.id),
+    onKeydown: (event: KeyboardEvent) => keys(event, index),
+  }
 }
+interface RowOfLibrary {
+  readonly props: { readonly rowData?: Row }
+  readonly context: { readonly index: number }
+}
+const parts = {
+  bodyRow: ({ props, context }: RowOfLibrary) =>
+    props.rowData ? rowParts(props.rowData, context.index) : {},
+}
+const rowClass = (row: Row): unknown[] => [{ selected: row.id === selected.value }, mark?.(row)]
 </script>
 
 <template>
   <DataTable
-    :key="String(long)"
     ref="table"
-    class="lines"
-    :value="rows as Row[]"
+    :value="[...rows]"
     data-key="id"
-    row-hover
-    scrollable
-    :scroll-height="long ? 'flex' : undefined"
-    :virtual-scroller-options="long ? { itemSize: 32, numToleratedItems: 4 } : undefined"
-    :row-class="(row: Row) => [{ 'p-datatable-row-selected': row.id === selected }, mark?.(row)]"
+    table-class="ledger"
+    :row-class="rowClass"
     :table-props="{ 'aria-label': label, 'aria-rowcount': rows.length + 1 }"
     :pt="parts"
   >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import { ChevronLeft, ChevronRight } from '@lucide/vue'
 import { ref } from 'vue'
 
 const folded = ref(localStorage.getItem('margin') === 'folded')
@@ -21,7 +22,7 @@ function turn(): void {
       :aria-label="folded ? 'Unfold the margin' : 'Fold the margin away'"
       @click="turn"
     >
-      {{ folded ? '‹' : '›' }}
+      <component :is="folded ? ChevronLeft : ChevronRight" class="icon" />
     </Button>
     <div v-if="!folded"><slot /></div>
   </aside>

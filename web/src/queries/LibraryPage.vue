@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
@@ -47,34 +49,43 @@ const shown = computed(
         label="Ask something"
       />
     </div>
-    <table v-if="shown.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">What it asks</th>
-          <th scope="col">Shared with</th>
-          <th scope="col">Kept by</th>
-          <th scope="col" class="num">Changed</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="query in shown" :key="query.id">
-          <td>
-            <RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink>
-          </td>
-          <td class="sentence">
-            <span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span><span
-              v-else
-              class="serif cut"
-              >{{ inOneLine(query.sentence) }}</span
-            >
-          </td>
-          <td class="quiet">{{ query.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
-          <td class="quiet">{{ query.owner.title }}</td>
-          <td class="quiet num">{{ agoWords(query.changedAt, session.now) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-if="shown.length"
+      :value="[...shown]"
+      data-key="id"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Queries' }"
+      ><Column header="Title" sortable sort-field="title" class="nowrap"
+        ><template #body="{ data: query }"
+          ><RouterLink :to="`/queries/${query.id}`">{{ query.title }}</RouterLink></template
+        ></Column
+      >
+      <Column header="What it asks"
+        ><template #body="{ data: query }"
+          ><span class="sentence"
+            ><span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span
+            ><span v-else class="serif cut">{{ inOneLine(query.sentence) }}</span></span
+          ></template
+        ></Column
+      >
+      <Column header="Shared with" sortable sort-field="shared"
+        ><template #body="{ data: query }"
+          ><span class="quiet">{{
+            query.shared === 'everyone' ? 'everyone' : 'only me'
+          }}</span></template
+        ></Column
+      >
+      <Column header="Kept by" sortable sort-field="owner.title" class="nowrap"
+        ><template #body="{ data: query }"
+          ><span class="quiet">{{ query.owner.title }}</span></template
+        ></Column
+      >
+      <Column header="Changed" sortable sort-field="changedAt" class="num"
+        ><template #body="{ data: query }"
+          ><span class="quiet">{{ agoWords(query.changedAt, session.now) }}</span></template
+        ></Column
+      ></DataTable
+    >
     <p v-else-if="queries && wanted" class="blank">
       No query has “{{ wanted }}” in its title, description or keeper.
     </p>
@@ -90,14 +101,7 @@ const shown = computed(
   width: 220px;
 }
 .sentence {
-  max-width: 0;
-  width: 56%;
-}
-.sentence span {
-  display: block;
+  display: grid;
   font-size: 14px;
-}
-td {
-  white-space: nowrap;
 }
 </style>

@@ -352,11 +352,11 @@ function closeKeep(): void {
   align-items: flex-start;
 }
 .tabs {
-  align-items: center;
+  align-items: flex-end;
+  border-bottom: 1px solid var(--hair);
 }
-.forms {
-  gap: 22px;
-  align-self: flex-end;
+.tabs :deep(.p-tablist-tab-list) {
+  border: 0;
 }
 .asof {
   display: flex;
@@ -364,10 +364,8 @@ function closeKeep(): void {
   align-items: center;
   padding-bottom: 3px;
 }
-.asof input {
-  width: 140px;
-  min-height: 26px;
-  padding: 1px 6px;
+.asof :deep(input) {
+  width: 150px;
 }
 .form {
   padding: 8px 0 2px;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ArrowDown, ArrowUp } from '@lucide/vue'
 import Unfolding from '../parts/Unfolding.vue'
 import Choice from '../parts/Choice.vue'
 import Button from 'primevue/button'
@@ -192,7 +193,7 @@ const titleOf = (value: string | null): string =>
               :aria-label="`${titleOf(column)} further to the left`"
               @click="move(index, -1)"
             >
-              ↑</Button
+              <ArrowUp class="icon" /></Button
             ><Button
               variant="text"
               severity="secondary"
@@ -201,7 +202,7 @@ const titleOf = (value: string | null): string =>
               :aria-label="`${titleOf(column)} further to the right`"
               @click="move(index, 1)"
             >
-              ↓
+              <ArrowDown class="icon" />
             </Button>
           </li>
         </ol>
@@ -251,11 +252,6 @@ label > span {
   display: block;
   font-size: 12px;
   color: var(--quiet);
-}
-select {
-  width: auto;
-  min-width: 110px;
-  max-width: 230px;
 }
 .columns {
   position: relative;

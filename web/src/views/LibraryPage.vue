@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { get } from '../api/http.ts'
@@ -32,44 +34,58 @@ const queryOf = (view: SavedView): SavedQuery | undefined =>
       </div>
       <Button as="router-link" v-if="session.mayEdit" to="/views/new" label="New view" />
     </div>
-    <table v-if="views?.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Title</th>
-          <th scope="col">Kind</th>
-          <th scope="col">Arranged by</th>
-          <th scope="col">The answers of</th>
-          <th scope="col">Shared with</th>
-          <th scope="col">Kept by</th>
-          <th scope="col" class="num">Changed</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="view in views" :key="view.id">
-          <td>
-            <RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink>
-          </td>
-          <td class="quiet">{{ view.content.kind }}</td>
-          <td class="quiet">
-            {{
-              view.content.board
-                ? `columns by ${vocabulary.title(view.content.board.by).toLowerCase()}`
-                : view.content.group
-                  ? `grouped by ${vocabulary.title(view.content.group).toLowerCase()}`
-                  : 'ungrouped'
-            }}
-          </td>
-          <td>
-            <RouterLink :to="`/queries/${view.content.query}`">{{
-              queryOf(view)?.title ?? 'a query you may not see'
-            }}</RouterLink>
-          </td>
-          <td class="quiet">{{ view.shared === 'everyone' ? 'everyone' : 'only me' }}</td>
-          <td class="quiet">{{ view.owner.title }}</td>
-          <td class="quiet num">{{ agoWords(view.changedAt, session.now) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-if="views?.length"
+      :value="[...views]"
+      data-key="id"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Views' }"
+      ><Column header="Title" sortable sort-field="title" class="nowrap"
+        ><template #body="{ data: view }"
+          ><RouterLink :to="`/views/${view.id}`">{{ view.title }}</RouterLink></template
+        ></Column
+      >
+      <Column header="Kind"
+        ><template #body="{ data: view }"
+          ><span class="quiet">{{ view.content.kind }}</span></template
+        ></Column
+      >
+      <Column header="Arranged by"
+        ><template #body="{ data: view }"
+          ><span class="quiet">{{
+            view.content.board
+              ? `columns by ${vocabulary.title(view.content.board.by).toLowerCase()}`
+              : view.content.group
+                ? `grouped by ${vocabulary.title(view.content.group).toLowerCase()}`
+                : 'ungrouped'
+          }}</span></template
+        ></Column
+      >
+      <Column header="The answers of"
+        ><template #body="{ data: view }"
+          ><RouterLink :to="`/queries/${view.content.query}`">{{
+            queryOf(view)?.title ?? 'a query you may not see'
+          }}</RouterLink></template
+        ></Column
+      >
+      <Column header="Shared with" sortable sort-field="shared"
+        ><template #body="{ data: view }"
+          ><span class="quiet">{{
+            view.shared === 'everyone' ? 'everyone' : 'only me'
+          }}</span></template
+        ></Column
+      >
+      <Column header="Kept by" sortable sort-field="owner.title" class="nowrap"
+        ><template #body="{ data: view }"
+          ><span class="quiet">{{ view.owner.title }}</span></template
+        ></Column
+      >
+      <Column header="Changed" sortable sort-field="changedAt" class="num"
+        ><template #body="{ data: view }"
+          ><span class="quiet">{{ agoWords(view.changedAt, session.now) }}</span></template
+        ></Column
+      ></DataTable
+    >
     <p v-else-if="views" class="blank">
       Here the lists and boards would stand that you keep or that others share. A view starts from a
       query: <RouterLink to="/queries">choose one</RouterLink>.

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import RadioButton from 'primevue/radiobutton'
 import InputText from 'primevue/inputtext'
@@ -114,26 +116,31 @@ async function apply(): Promise<void> {
           fluid
       /></label>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
-      <table v-if="rows.length" class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">Field</th>
-            <th scope="col">Now</th>
-            <th scope="col">Then</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in rows" :key="row.handle">
-            <td>{{ vocabulary.title(row.handle) }}</td>
-            <td class="quiet">
-              <ValueText :handle="row.handle" :value="row.before" /><span v-if="row.before === null"
+      <DataTable
+        v-if="rows.length"
+        :value="[...rows]"
+        data-key="handle"
+        table-class="ledger"
+        :table-props="{ 'aria-label': 'What it would change' }"
+        ><Column header="Field"
+          ><template #body="{ data: row }">{{ vocabulary.title(row.handle) }}</template></Column
+        >
+        <Column header="Now"
+          ><template #body="{ data: row }"
+            ><span class="quiet"
+              ><ValueText :handle="row.handle" :value="row.before" /><span
+                v-if="row.before === null"
                 >–</span
-              >
-            </td>
-            <td><ValueText :handle="row.handle" :value="shown(row.handle, row.after)" /></td>
-          </tr>
-        </tbody>
-      </table>
+              ></span
+            ></template
+          ></Column
+        >
+        <Column header="Then"
+          ><template #body="{ data: row }"
+            ><ValueText
+              :handle="row.handle"
+              :value="shown(row.handle, row.after)" /></template></Column
+      ></DataTable>
       <p v-else-if="preview" class="quiet">
         Nothing would change{{ how === 'fill' ? ': what it gives is filled already' : '' }}.
       </p>

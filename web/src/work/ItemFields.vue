@@ -112,9 +112,9 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
           />
         </dd>
         <dd v-else-if="session.mayEdit">
-          <button
+          <Button
+            variant="link"
             class="value"
-            type="button"
             :aria-label="`Change ${property.title}`"
             @click="editing = entry.handle"
           >
@@ -133,7 +133,7 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
               class="quiet"
               >–</span
             >
-          </button>
+          </Button>
         </dd>
         <dd v-else>
           <ValueText
@@ -178,7 +178,12 @@ dd {
   justify-content: flex-end;
   align-items: center;
 }
+dd :deep(.p-inputwrapper) {
+  flex: 1;
+  min-width: 0;
+}
 .value {
+  color: var(--ink);
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
@@ -209,20 +211,33 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
               {{ item.children.length }} done</span
             >
           </h2>
-          <table v-if="item.children.length" class="ledger">
-            <tbody>
-              <tr v-for="child in item.children" :key="child.ref">
-                <td>
-                  <RouterLink :to="`/work/${child.ref}`" class="quiet">{{ child.ref }}</RouterLink>
-                </td>
-                <td><TypeMark :mark="String(child.type.mark)" :title="child.type.title" /></td>
-                <td>
-                  <RouterLink :to="`/work/${child.ref}`" class="name">{{ child.title }}</RouterLink>
-                </td>
-                <td><StatusMark :status="child.status" /></td>
-              </tr>
-            </tbody>
-          </table>
+          <DataTable
+            v-if="item.children.length"
+            :value="[...item.children]"
+            data-key="ref"
+            table-class="ledger"
+            :show-headers="false"
+            :table-props="{ 'aria-label': 'Below it' }"
+          >
+            <Column>
+              <template #body="{ data: child }">
+                <RouterLink :to="`/work/${child.ref}`" class="quiet">{{ child.ref }}</RouterLink>
+              </template>
+            </Column>
+            <Column>
+              <template #body="{ data: child }">
+                <TypeMark :mark="String(child.type.mark)" :title="child.type.title" />
+              </template>
+            </Column>
+            <Column>
+              <template #body="{ data: child }">
+                <RouterLink :to="`/work/${child.ref}`" class="name">{{ child.title }}</RouterLink>
+              </template>
+            </Column>
+            <Column>
+              <template #body="{ data: child }"><StatusMark :status="child.status" /></template>
+            </Column>
+          </DataTable>
           <p v-else class="quiet">Nothing stands below it.</p>
         </section>
         <ItemSaid :item-ref="itemRef" :comments="comments" @said="load" />

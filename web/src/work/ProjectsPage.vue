@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import DataTable from 'primevue/datatable'
+import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { get } from '../api/http.ts'
@@ -27,38 +29,55 @@ const open = (project: CountedProject): number => project.phases[0]! + project.p
       />
     </div>
     <p class="meta">what is done and to be done, by project</p>
-    <table v-if="projects?.length" class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">Code</th>
-          <th scope="col">Project</th>
-          <th scope="col">What it is for</th>
-          <th scope="col">Rulebook</th>
-          <th scope="col" class="num">Idle</th>
-          <th scope="col" class="num">Active</th>
-          <th scope="col" class="num">Done</th>
-          <th scope="col" class="num">Open</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="project in projects" :key="project.id">
-          <td class="code quiet">{{ project.code }}</td>
-          <td>
-            <RouterLink :to="`/work/${project.code}`">{{ project.title }}</RouterLink>
-          </td>
-          <td class="quiet">
-            {{ project.description }}<span v-if="!project.open"> Members only.</span>
-          </td>
-          <td class="quiet">{{ project.rulebook }}</td>
-          <td class="num">{{ numberWords(project.phases[0]!) }}</td>
-          <td class="num">{{ numberWords(project.phases[1]!) }}</td>
-          <td class="num">{{ numberWords(project.phases[2]!) }}</td>
-          <td class="num">
-            <b>{{ numberWords(open(project)) }}</b>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-if="projects?.length"
+      :value="[...projects]"
+      data-key="id"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Projects' }"
+      ><Column header="Code" sortable sort-field="code" class="code"
+        ><template #body="{ data: project }"
+          ><span class="quiet">{{ project.code }}</span></template
+        ></Column
+      >
+      <Column header="Project" sortable sort-field="title" class="nowrap"
+        ><template #body="{ data: project }"
+          ><RouterLink :to="`/work/${project.code}`">{{ project.title }}</RouterLink></template
+        ></Column
+      >
+      <Column header="What it is for"
+        ><template #body="{ data: project }"
+          ><span class="quiet"
+            >{{ project.description }}<span v-if="!project.open"> Members only.</span></span
+          ></template
+        ></Column
+      >
+      <Column header="Rulebook" sortable sort-field="rulebook" class="nowrap"
+        ><template #body="{ data: project }"
+          ><span class="quiet">{{ project.rulebook }}</span></template
+        ></Column
+      >
+      <Column header="Idle" sortable sort-field="phases.0" class="num"
+        ><template #body="{ data: project }">{{
+          numberWords(project.phases[0]!)
+        }}</template></Column
+      >
+      <Column header="Active" sortable sort-field="phases.1" class="num"
+        ><template #body="{ data: project }">{{
+          numberWords(project.phases[1]!)
+        }}</template></Column
+      >
+      <Column header="Done" sortable sort-field="phases.2" class="num"
+        ><template #body="{ data: project }">{{
+          numberWords(project.phases[2]!)
+        }}</template></Column
+      >
+      <Column header="Open" class="num"
+        ><template #body="{ data: project }"
+          ><b>{{ numberWords(open(project)) }}</b></template
+        ></Column
+      ></DataTable
+    >
     <p v-else-if="projects" class="blank">
       Here the projects would stand whose items you may see. There are none yet.
     </p>

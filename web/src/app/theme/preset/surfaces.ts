@@ -107,6 +107,7 @@ export const surfaces = {
     },
     tabpanel: { background: 'transparent', padding: '0' },
     activeBar: { height: '0', bottom: '0', background: 'transparent' },
+    toggleableHeader: { padding: '4px 0' },
   },
   progressbar: {
     root: { height: '7px', background: 'transparent', borderRadius: '0' },
