@@ -78,6 +78,9 @@ watch(
 .past {
   justify-content: flex-start;
 }
+.line.past > :last-child:not(:first-child) {
+  text-align: left;
+}
 .past > :first-child {
   flex: none;
   width: 82px;

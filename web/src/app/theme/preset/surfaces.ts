@@ -116,6 +116,7 @@ export const surfaces = {
   panel: {
     root: { background: 'transparent' },
     header: { padding: '6px 0' },
+    toggleableHeader: { padding: '2px 0' },
     content: { padding: '0' },
   },
   breadcrumb: {
