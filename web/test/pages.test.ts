@@ -1,5 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import KeysSheet from '../src/app/KeysSheet.vue'
 import Find from '../src/app/Find.vue'
 import Masthead from '../src/app/Masthead.vue'
 import SignIn from '../src/app/SignIn.vue'
@@ -111,6 +112,20 @@ describe('the masthead', () => {
   })
 })
 
+describe('the keys', () => {
+  it('are shown on ?, but not to whoever writes', async () => {
+    const wrapper = await show({
+      components: { KeysSheet },
+      template: '<KeysSheet /><input aria-label="Words" />',
+    })
+    await wrapper.get('input').trigger('keydown', { key: '?' })
+    expect(wrapper.find('[role=dialog]').exists()).toBe(false)
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: '?' }))
+    await flushPromises()
+    expect(wrapper.get('[role=dialog]').text()).toContain('moves a card to the next column')
+  })
+})
+
 describe('finding anything', () => {
   const answers = () =>
     serve({
@@ -164,6 +179,26 @@ describe('finding anything', () => {
     await type('Enter')
     await flushPromises()
     expect(wrapper.router.currentRoute.value.path).toBe('/work/YARD/12')
+  })
+
+  it('finds the chapters, and what only administrators begin where one is', async () => {
+    for (const [role, found] of [
+      ['administrator', ['chapterRulebooks', 'actMake a new project']],
+      ['viewer', ['chapterRulebooks']],
+    ] as const) {
+      vi.useFakeTimers()
+      answers()
+      const wrapper = await show(Find, { role })
+      const seen: string[] = []
+      for (const written of ['rulebooks', 'new project']) {
+        await wrapper.get('input').setValue(written)
+        await vi.advanceTimersByTimeAsync(200)
+        seen.push(...wrapper.findAll('li').map((line) => line.text()))
+      }
+      vi.useRealTimers()
+      expect(seen.filter((one) => !one.startsWith('YARD'))).toEqual(found)
+      wrapper.unmount()
+    }
   })
 
   it('takes signs of the pattern language as they are, and a ref as a ref', async () => {

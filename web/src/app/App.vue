@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useSession } from './session.store.ts'
+import KeysSheet from './KeysSheet.vue'
 import Masthead from './Masthead.vue'
 import Notes from '../parts/Notes.vue'
 
@@ -13,6 +14,7 @@ const session = useSession()
     <RouterView :key="$route.path" />
     <div id="lists" />
   </main>
+  <KeysSheet v-if="session.session" />
   <Notes />
 </template>
 

@@ -4,22 +4,19 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { post, get } from '../api/http.ts'
 import type { Answers, SavedThing } from '../api/types.ts'
+import { acts, administratorActs, chapters, type Destination } from './destinations.ts'
+import { useSession } from './session.store.ts'
 import { quoteText } from '@bluestem/core/queries'
 
-interface Found {
-  readonly to: string
-  readonly kind: string
-  readonly title: string
-}
-
 const router = useRouter()
+const session = useSession()
 const box = ref<InstanceType<typeof AutoComplete> & { readonly $el: HTMLElement }>()
 const words = ref('')
-const found = ref<readonly Found[]>([])
-let kept: Promise<readonly Found[]> | undefined
+const found = ref<readonly Destination[]>([])
+let kept: Promise<readonly Destination[]> | undefined
 
 /** In which chapter entries of the document stand, and what one is called. */
-const chapters = {
+const chapterOf = {
   types: ['types', 'type'],
   fields: ['fields', 'field'],
   statuses: ['flows', 'status'],
@@ -30,14 +27,14 @@ const chapters = {
 } as const
 
 /** Everything defined, and the labels beside it. */
-async function definedThings(): Promise<readonly Found[]> {
+async function definedThings(): Promise<readonly Destination[]> {
   const [{ document }, { labels }] = await Promise.all([
     get<{ document: Record<string, Record<string, { title: string; retired?: boolean }>> }>(
       '/definitions',
     ),
     get<{ labels: readonly { id: string; title: string; retired: boolean }[] }>('/labels'),
   ])
-  const entries = Object.entries(chapters).flatMap(([section, [chapter, kind]]) =>
+  const entries = Object.entries(chapterOf).flatMap(([section, [chapter, kind]]) =>
     Object.entries(document[section] ?? {})
       .filter(([, one]) => !one.retired)
       .map(([id, { title }]) => ({ to: `/definitions/${chapter}?id=${id}`, kind, title })),
@@ -50,8 +47,8 @@ async function definedThings(): Promise<readonly Found[]> {
   ]
 }
 
-/** Queries, views, dashboards and definitions are few: they are read once and looked through here. */
-async function keptThings(): Promise<readonly Found[]> {
+/** Chapters, acts, queries, views, dashboards and definitions are few: they are read once and looked through here. */
+async function keptThings(): Promise<readonly Destination[]> {
   const lists = await Promise.all(
     (['queries', 'views', 'dashboards'] as const).map(async (place) => {
       const answered = await get<Record<string, readonly SavedThing<unknown>[]>>(`/${place}`)
@@ -62,7 +59,8 @@ async function keptThings(): Promise<readonly Found[]> {
       }))
     }),
   )
-  return [...lists.flat(), ...(await definedThings())]
+  const administrator = session.mayDefine ? administratorActs : []
+  return [...chapters, ...acts, ...administrator, ...lists.flat(), ...(await definedThings())]
 }
 
 async function look(text: string): Promise<void> {
@@ -88,7 +86,7 @@ async function look(text: string): Promise<void> {
 
 const input = (): HTMLInputElement => box.value!.$el.querySelector('input')!
 
-function go(one: Found): void {
+function go(one: Destination): void {
   words.value = ''
   void router.push(one.to)
   // The list gives the focus back to the box as it closes; only then can it be left.

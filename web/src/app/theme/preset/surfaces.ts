@@ -114,7 +114,8 @@ export const surfaces = {
     value: { background: rule },
   },
   panel: {
-    root: { background: 'transparent' },
+    root: { background: 'transparent', borderColor: 'transparent', color: quiet },
+    title: { fontWeight: '400' },
     header: { padding: '6px 0' },
     toggleableHeader: { padding: '2px 0' },
     content: { padding: '0' },

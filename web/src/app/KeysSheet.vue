@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
+import Sheet from '../parts/Sheet.vue'
+
+/** Every key that Bluestem listens to, shown on `?`. */
+const keys = [
+  { key: 'Ctrl K', does: 'finds an item, a question, a chapter, anything' },
+  { key: '?', does: 'shows this' },
+  { key: 'Escape', does: 'closes what is open, the topmost first' },
+  { key: '↑ ↓', does: 'goes from row to row; what is selected is told in the margin' },
+  { key: 'Home End', does: 'goes to the first and the last row' },
+  { key: 'Page Up Page Down', does: 'goes a page up or down in a list' },
+  { key: 'Enter', does: 'opens what is selected' },
+  { key: '← ↑ ↓ →', does: 'goes over the grid of a flow; Enter allows or forbids the move' },
+  { key: 'Alt ← →', does: 'moves a card to the next column that its flow allows' },
+  { key: 'Alt ↑ ↓', does: 'moves a rung of a ladder, or a field of a form' },
+] as const
+const isShown = ref(false)
+
+const isWriting = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || target.matches('input, textarea, [role=combobox]'))
+
+function listen(event: KeyboardEvent): void {
+  if (event.key !== '?' || isWriting(event.target)) return
+  event.preventDefault()
+  isShown.value = true
+}
+onMounted(() => window.addEventListener('keydown', listen))
+onBeforeUnmount(() => window.removeEventListener('keydown', listen))
+</script>
+
+<template>
+  <Sheet v-if="isShown" title="Keys" @close="isShown = false">
+    <DataTable
+      :value="[...keys]"
+      data-key="key"
+      table-class="ledger"
+      :table-props="{ 'aria-label': 'Keys' }"
+    >
+      <Column header="Key" class="nowrap">
+        <template #body="{ data: row }">
+          <kbd>{{ row.key }}</kbd>
+        </template>
+      </Column>
+      <Column header="What it does" field="does" />
+    </DataTable>
+  </Sheet>
+</template>
+
+<style scoped>
+kbd {
+  font: 600 12.5px var(--sans);
+}
+</style>

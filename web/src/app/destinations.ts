@@ -1,0 +1,41 @@
+/** Something one can go to by its words. */
+export interface Destination {
+  readonly to: string
+  /** what it is, as a word: query, status, chapter */
+  readonly kind: string
+  readonly title: string
+}
+
+const chapter = (key: string, title: string): Destination => ({
+  to: `/definitions/${key}`,
+  kind: 'chapter',
+  title,
+})
+const act = (to: string, title: string): Destination => ({ to, kind: 'act', title })
+
+/** The chapters of Definitions. */
+export const chapters: readonly Destination[] = [
+  chapter('types', 'Types and forms'),
+  chapter('fields', 'Fields'),
+  chapter('flows', 'Statuses and flows'),
+  chapter('priorities', 'Priorities and ladders'),
+  chapter('labels', 'Labels'),
+  chapter('components', 'Components'),
+  chapter('links', 'Links'),
+  chapter('templates', 'Templates'),
+  chapter('limits', 'Time limits'),
+  chapter('rulebooks', 'Rulebooks'),
+  chapter('editions', 'Editions'),
+]
+
+/** Acts that begin from anywhere. */
+export const acts: readonly Destination[] = [
+  act('/queries/new', 'Ask a new question'),
+  act('/dashboards/measures', 'Define a measure'),
+]
+
+/** Acts of administrators. */
+export const administratorActs: readonly Destination[] = [
+  chapter('audit', 'Audit'),
+  act('/definitions/rulebooks?project=new', 'Make a new project'),
+]
