@@ -10,6 +10,7 @@ import {
   validate,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
+import type { EditionModel } from '../database/models/edition.ts'
 import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { judge } from '../http/judge.ts'
@@ -66,21 +67,23 @@ export async function editions(database: Sequelize, world: World): Promise<objec
   }
 }
 
-export async function documentOf(
-  database: Sequelize,
-  number: number,
-): Promise<DefinitionsDocument> {
+/** An edition by its number. @throws Problem 404 where there is none */
+async function editionBy(database: Sequelize, number: number): Promise<EditionModel> {
   const isNumber = Number.isInteger(number) && Math.abs(number) < 2 ** 31
   const found = isNumber ? await modelsOf(database).edition.findByPk(number) : null
   if (!found) throw notFound(`edition ${number}`)
-  return found.document
+  return found
 }
 
+export const documentOf = async (
+  database: Sequelize,
+  number: number,
+): Promise<DefinitionsDocument> => (await editionBy(database, number)).document
+
 export async function edition(database: Sequelize, world: World, number: number): Promise<object> {
-  const document = await documentOf(database, number)
-  const found = await modelsOf(database).edition.findByPk(number)
-  const { note, publishedAt } = found!
-  return { number, note, published_at: publishedAt, changes: seenChanges(world, found!), document }
+  const found = await editionBy(database, number)
+  const { document, note, publishedAt } = found
+  return { number, note, published_at: publishedAt, changes: seenChanges(world, found), document }
 }
 
 export const projectTitles =

@@ -70,7 +70,6 @@ function lines(value: unknown, at = ''): { readonly at: string; readonly words: 
     ),
   )
 }
-const actRows = computed(() => acts.value.map((one) => ({ ...one, id: String(one.number) })))
 const selectedRow = computed(() => String(selected.value?.number))
 function selectRow(id: string): void {
   selected.value = acts.value.find((one) => String(one.number) === id)
@@ -126,7 +125,8 @@ function selectRow(id: string): void {
     </div>
     <Ledger
       v-if="acts.length"
-      :rows="actRows"
+      :rows="acts"
+      by="number"
       label="Acts"
       :selected="selectedRow"
       @update:selected="selectRow($event!)"

@@ -65,7 +65,6 @@ async function goBack(number: number): Promise<void> {
       `A draft leads back to edition ${number}; nothing is changed until it is published.`,
     )
 }
-const shownRows = computed(() => shown.value.map((one) => ({ ...one, id: String(one.number) })))
 const selectedRow = computed(() => String(selected.value?.number))
 function selectRow(id: string): void {
   selected.value = shown.value.find((one) => String(one.number) === id)
@@ -98,7 +97,8 @@ function selectRow(id: string): void {
           label="From a file" /></template
     ></ChapterHead>
     <Ledger
-      :rows="shownRows"
+      :rows="shown"
+      by="number"
       label="Editions"
       :selected="selectedRow"
       @update:selected="selectRow($event!)"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, X } from '@lucide/vue'
+import { X } from '@lucide/vue'
+import ColumnOrder from './ColumnOrder.vue'
 import Unfolding from './Unfolding.vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -18,38 +19,13 @@ const others = computed(() =>
       `${one.title} ${one.handle}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
-
-function move(index: number, by: -1 | 1): void {
-  const next = [...columns.value]
-  const [one] = next.splice(index, 1)
-  next.splice(index + by, 0, one!)
-  columns.value = next
-}
 </script>
 
 <template>
   <Unfolding :title="`${title} ${columns.length}`">
-    <ol>
-      <li v-for="(column, index) in columns" :key="column">
-        <span class="grow">{{ vocabulary.title(column) }}</span><Button
-          variant="text"
-          severity="secondary"
-          size="small"
-          :disabled="index === 0"
-          :aria-label="`${vocabulary.title(column)} further to the left`"
-          @click="move(index, -1)"
-        >
-          <ArrowUp class="icon" /></Button
-        ><Button
-          variant="text"
-          severity="secondary"
-          size="small"
-          :disabled="index === columns.length - 1"
-          :aria-label="`${vocabulary.title(column)} further to the right`"
-          @click="move(index, 1)"
-        >
-          <ArrowDown class="icon" /></Button
-        ><Button
+    <ColumnOrder v-model="columns" :title-of="vocabulary.title">
+      <template #default="{ column }">
+        <Button
           variant="text"
           severity="secondary"
           size="small"
@@ -59,8 +35,8 @@ function move(index: number, by: -1 | 1): void {
         >
           <X class="icon" />
         </Button>
-      </li>
-    </ol>
+      </template>
+    </ColumnOrder>
     <InputText
       v-model="wanted"
       type="search"
@@ -81,23 +57,15 @@ function move(index: number, by: -1 | 1): void {
 </template>
 
 <style scoped>
-ol,
 ul {
   list-style: none;
   margin: 0 0 8px;
   padding: 0;
 }
 li {
-  display: flex;
-  gap: 4px;
   padding: 1px 0;
 }
-button {
-  min-width: 24px;
+li button {
   min-height: 24px;
-  text-align: left;
-}
-ol button {
-  text-align: center;
 }
 </style>

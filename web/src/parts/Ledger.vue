@@ -1,4 +1,4 @@
-<script setup lang="ts" generic="Row extends { readonly id: string }">
+<script setup lang="ts" generic="Row extends object">
 import DataTable from 'primevue/datatable'
 import { computed, ref } from 'vue'
 
@@ -6,22 +6,31 @@ import { computed, ref } from 'vue'
  * A table of what is defined or saved: a row is selected by focus or click, opened with Enter, and arrows go from row to row. Its
  * columns are PrimeVue’s `Column`s in the slot.
  */
-const { rows, label, mark } = defineProps<{
+const {
+  rows,
+  label,
+  mark,
+  by = 'id',
+} = defineProps<{
   rows: readonly Row[]
   label: string
   /** more classes of a row */
   mark?: (row: Row) => unknown
+  /** the property that tells rows apart */
+  by?: string
 }>()
 const selected = defineModel<string | undefined>('selected')
 const emit = defineEmits<{ open: [Row] }>()
 const table = ref<{ readonly $el: HTMLElement }>()
+
+const keyOf = (row: Row): string => String((row as Readonly<Record<string, unknown>>)[by])
 
 /** Rows that Page Up and Page Down go over. */
 const page = 12
 const at = computed(() =>
   Math.max(
     0,
-    rows.findIndex((one) => one.id === selected.value),
+    rows.findIndex((one) => keyOf(one) === selected.value),
   ),
 )
 
@@ -52,9 +61,9 @@ function keys(event: KeyboardEvent, index: number): void {
 function rowParts(row: Row, index: number): object {
   return {
     tabindex: index === at.value ? 0 : -1,
-    'aria-selected': row.id === selected.value,
-    onFocus: () => (selected.value = row.id),
-    onClick: () => (selected.value = row.id),
+    'aria-selected': keyOf(row) === selected.value,
+    onFocus: () => (selected.value = keyOf(row)),
+    onClick: () => (selected.value = keyOf(row)),
     onKeydown: (event: KeyboardEvent) => keys(event, index),
   }
 }
@@ -66,14 +75,14 @@ const parts = {
   bodyRow: ({ props, context }: RowOfLibrary) =>
     props.rowData ? rowParts(props.rowData, context.index) : {},
 }
-const rowClass = (row: Row): unknown[] => [{ selected: row.id === selected.value }, mark?.(row)]
+const rowClass = (row: Row): unknown[] => [{ selected: keyOf(row) === selected.value }, mark?.(row)]
 </script>
 
 <template>
   <DataTable
     ref="table"
     :value="[...rows]"
-    data-key="id"
+    :data-key="by"
     table-class="ledger"
     :row-class="rowClass"
     :table-props="{ 'aria-label': label, 'aria-rowcount': rows.length + 1 }"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp } from '@lucide/vue'
+import ColumnOrder from '../parts/ColumnOrder.vue'
 import Unfolding from '../parts/Unfolding.vue'
 import Choice from '../parts/Choice.vue'
 import Button from 'primevue/button'
@@ -89,11 +89,8 @@ function toggle(value: string | null, on: boolean): void {
   }
 }
 
-function move(index: number, by: -1 | 1): void {
-  const columns = [...view.value.board!.columns]
-  const [one] = columns.splice(index, 1)
-  columns.splice(index + by, 0, one!)
-  view.value = { ...view.value, board: { ...view.value.board!, columns } }
+function setColumns(columns: readonly (string | null)[]): void {
+  view.value = { ...view.value, board: { ...view.value.board!, columns: [...columns] } }
 }
 
 const orderBy = computed({
@@ -183,29 +180,11 @@ const titleOf = (value: string | null): string =>
       /></label>
       <ColumnChoice v-model="view.board.cards" title="On cards" />
       <Unfolding :title="`Columns ${view.board.columns.length}`">
-        <ol>
-          <li v-for="(column, index) in view.board.columns" :key="String(column)">
-            <span class="grow">{{ titleOf(column) }}</span><Button
-              variant="text"
-              severity="secondary"
-              size="small"
-              :disabled="index === 0"
-              :aria-label="`${titleOf(column)} further to the left`"
-              @click="move(index, -1)"
-            >
-              <ArrowUp class="icon" /></Button
-            ><Button
-              variant="text"
-              severity="secondary"
-              size="small"
-              :disabled="index === view.board.columns.length - 1"
-              :aria-label="`${titleOf(column)} further to the right`"
-              @click="move(index, 1)"
-            >
-              <ArrowDown class="icon" />
-            </Button>
-          </li>
-        </ol>
+        <ColumnOrder
+          :model-value="view.board.columns"
+          :title-of="titleOf"
+          @update:model-value="setColumns"
+        />
         <label
           v-for="choice in [...vocabulary.choices(view.board.by).map((one) => one.id), null]"
           :key="String(choice)"
@@ -252,35 +231,6 @@ label > span {
   display: block;
   font-size: 12px;
   color: var(--quiet);
-}
-.columns {
-  position: relative;
-}
-summary {
-  list-style: none;
-  display: inline;
-}
-.pop {
-  position: absolute;
-  right: 0;
-  top: 26px;
-  z-index: 14;
-  width: 250px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 10px 12px;
-  max-height: 400px;
-  overflow: auto;
-}
-ol {
-  list-style: none;
-  margin: 0 0 8px;
-  padding: 0 0 8px;
-  border-bottom: 1px solid var(--hair);
-}
-li {
-  display: flex;
-  gap: 9px;
 }
 .check {
   display: block;
