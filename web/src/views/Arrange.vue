@@ -2,7 +2,6 @@
 import ColumnOrder from '../parts/ColumnOrder.vue'
 import Unfolding from '../parts/Unfolding.vue'
 import Choice from '../parts/Choice.vue'
-import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import { computed } from 'vue'
 import type { ViewContent } from '@bluestem/core/views'
