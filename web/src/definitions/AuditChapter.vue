@@ -195,6 +195,9 @@ function selectRow(id: string): void {
 </template>
 
 <style scoped>
+.day :deep(input) {
+  width: 130px;
+}
 dl {
   margin: 0;
   font-size: 13px;

@@ -31,7 +31,8 @@ const isOpen = ref(false)
 
 <style scoped>
 .unfolded {
-  width: 260px;
+  width: 264px;
+  padding: 0 4px;
   max-height: 420px;
   overflow: auto;
 }
