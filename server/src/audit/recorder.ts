@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
-import { announce, type Audience, audit } from '../items/write.ts'
+import { audit } from '../sql/audit.ts'
+import { announce, type Audience } from '../sql/outbox.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Records an act on one living thing of a kind: in the audit, and for everybody who looks at it now and may see it. */

@@ -5,7 +5,8 @@ import type { Sequelize } from 'sequelize'
 import type { Placing } from '../database/models/draft.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { changeVersion } from '../database/versioned.ts'
-import { announce, audit } from '../items/write.ts'
+import { audit } from '../sql/audit.ts'
+import { announce } from '../sql/outbox.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 interface SavedBoard {

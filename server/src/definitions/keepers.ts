@@ -3,8 +3,9 @@ import { type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import type { RulebookKeepingModel } from '../database/models/rulebookKeeping.ts'
 import { modelsOf } from '../database/models/models.ts'
-import { announce, audit } from '../items/write.ts'
-import { invalid, judgeMatch, notFound, noSuchPerson } from '../problems/problem.ts'
+import { audit } from '../sql/audit.ts'
+import { announce } from '../sql/outbox.ts'
+import { invalid, judgeMatch, noSuchPerson, notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Who keeps a rulebook: they may publish what touches it alone, and look after its templates. */

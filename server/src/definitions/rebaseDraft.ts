@@ -1,6 +1,6 @@
 import type { ClashChoices } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { audit } from '../items/write.ts'
+import { audit } from '../sql/audit.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
 import type { RebasedDraft } from './drafts.ts'

@@ -1,7 +1,7 @@
 import type { TemplateContent } from '@bluestem/core/templates'
 import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
-import { audit } from '../items/write.ts'
+import { audit } from '../sql/audit.ts'
 
 const item = (
   title: string,

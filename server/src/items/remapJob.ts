@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 import { batch, concernedItems, finishMapping, rewriteItems } from './remap.ts'
-import { announce } from './write.ts'
+import { announce } from '../sql/outbox.ts'
 import type { Worlds } from '../workspace/world.ts'
 import type { Work } from '../jobs/jobs.ts'
 

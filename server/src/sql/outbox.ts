@@ -66,3 +66,24 @@ export async function listen(client: Client): Promise<void> {
 export async function announceSessionEnd(database: Sequelize, session: string): Promise<void> {
   await rows(database, `SELECT pg_notify('session', $1)`, [session])
 }
+
+/** Who learns of something: whoever sees its project, one person alone, or everybody. */
+export interface Audience {
+  readonly project?: number | null
+  readonly person?: number | null
+}
+
+/** What others should learn: kept in the transaction of the change itself, read by whoever streams it. */
+export async function announce(
+  database: Sequelize,
+  kind: string,
+  subject: string,
+  { project = null, person = null }: Audience,
+  at: Date,
+): Promise<void> {
+  await rows(
+    database,
+    "WITH told AS (INSERT INTO outbox (at, kind, subject, project_id, person_id) VALUES ($1, $2, $3, $4, $5) RETURNING number) SELECT pg_notify('outbox', number::text) FROM told",
+    [at, kind, subject, project, person],
+  )
+}

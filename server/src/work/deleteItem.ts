@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
-import { announce, changeItems } from '../items/write.ts'
+import { changeItems } from '../items/write.ts'
+import { announce } from '../sql/outbox.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { holdEdition } from '../workspace/edition.ts'
