@@ -15,7 +15,7 @@ import express, {
 import session from 'express-session'
 import helmet from 'helmet'
 import type { Pool } from 'pg'
-import { type Logger, pino } from 'pino'
+import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
 import { dashboardEndpoints } from './dashboards/routes.ts'
@@ -29,6 +29,7 @@ import { teamEndpoints } from './teams/routes.ts'
 import { projectEndpoints } from './projects/routes.ts'
 import { templateEndpoints } from './templates/routes.ts'
 import { auditEndpoints } from './audit/routes.ts'
+import { jobEndpoints } from './jobs/routes.ts'
 import { draftEndpoints, publishEndpoint } from './definitions/drafts.routes.ts'
 import { editionEndpoints } from './definitions/editions.routes.ts'
 import { definitionEndpoints } from './definitions/routes.ts'
@@ -55,7 +56,7 @@ export interface Serving {
   /** the folder of the built screens */
   readonly screens: string
   readonly clock: () => Date
-  readonly logs: boolean
+  readonly logger: Logger
   /** sign-ins allowed a minute from one address */
   readonly signIns: number
   /** changes allowed a minute to one person */
@@ -72,6 +73,7 @@ export interface Serving {
 const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...peopleEndpoints,
   ...auditEndpoints,
+  ...jobEndpoints,
   ...definitionEndpoints,
   ...editionEndpoints,
   ...draftEndpoints,
@@ -118,10 +120,7 @@ function sessionsOf({ sessions, secret }: Serving): RequestHandler {
 
 /** The application: what every request passes, the endpoints, and the screens. */
 export function makeApp(serving: Serving): Express {
-  const logger = pino({
-    level: serving.logs ? 'info' : 'error',
-    redact: ['req.headers.cookie', 'req.headers.authorization', 'res.headers["set-cookie"]'],
-  })
+  const { logger } = serving
   const app = express()
   app.disable('x-powered-by')
   // An ETag is the version of what is told, never a digest of the answer.

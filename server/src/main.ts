@@ -7,10 +7,10 @@ import { modelsOf } from './database/models/models.ts'
 import { migrate } from './database/migrations/migrate.ts'
 import { Worlds } from './workspace/world.ts'
 import { loadDemo } from './demo/load.ts'
-import { Jobs } from './jobs/jobs.ts'
+import { JobWorker } from './jobs/worker.ts'
+import { loggerFor } from './http/logger.ts'
 import { carryOutMappings } from './items/remapJob.ts'
 import { usageLately } from './definitions/recentUsage.ts'
-import { prune } from './jobs/prune.ts'
 import { publishSetDraft } from './definitions/publishJob.ts'
 import { Live } from './live/stream.ts'
 import { beginEmpty } from './people/begin.ts'
@@ -72,8 +72,6 @@ export async function begin(
   }
 }
 
-const hour = 3_600_000
-
 /** The first look at Definitions finds everything counted, however many items there are. */
 async function countUsageAhead(database: Sequelize, worlds: Worlds): Promise<void> {
   const world = await worlds.now()
@@ -110,20 +108,16 @@ export async function serve(
     mapping: carryOutMappings(database, worlds, clock),
     publish: publishSetDraft(database, worlds, clock),
   }
-  const jobs = new Jobs(database, url, works, clock)
-  const parts = { database, worlds, sessions, live, clock }
-  const server = createServer(makeApp({ ...options, ...parts, logs, signIns, writes, proxies }))
+  const logger = loggerFor(logs)
+  const jobs = new JobWorker({ database, url, works, clock, logger })
+  const parts = { database, worlds, sessions, live, clock, logger }
+  const server = createServer(makeApp({ ...options, ...parts, signIns, writes, proxies }))
   await listen(server, port)
   jobs.start()
   void countUsageAhead(database, worlds).catch(ignored)
-  const pruning = setInterval(() => void prune(database).catch(ignored), hour)
-  void prune(database).catch(ignored)
   return {
     port: portOf(server),
-    close: async () => {
-      clearInterval(pruning)
-      await close(server, jobs, live, sessions, database)
-    },
+    close: async () => await close(server, jobs, live, sessions, database),
   }
 }
 
@@ -134,7 +128,7 @@ const portOf = (server: Server): number => {
 
 async function close(
   server: Server,
-  jobs: Jobs,
+  jobs: JobWorker,
   live: Live,
   sessions: pg.Pool,
   database: ReturnType<typeof connect>,

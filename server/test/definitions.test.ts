@@ -4,9 +4,7 @@ import { type DefinitionsDocument, replaceAt, replay } from '@bluestem/core/defi
 import { inTransaction, rows, run } from '../src/database/connect.ts'
 import { closeGate } from '../src/sql/locks.ts'
 import { pastMoves } from '../src/items/pastMoves.ts'
-import { Jobs } from '../src/jobs/jobs.ts'
-import { carryOutMappings } from '../src/items/remapJob.ts'
-import { publishSetDraft } from '../src/definitions/publishJob.ts'
+import { runJobs } from './jobs.ts'
 import { testNow } from './setup.ts'
 import { serveWorkspace, type Caller, type Reply, type Served } from './workspace.ts'
 
@@ -39,18 +37,7 @@ const entry = (rulebook: string, key: string, after?: unknown): Edit => ({
   path: ['rulebooks', rulebook, 'entries', key],
   ...(after === undefined ? {} : { after }),
 })
-const work = (at = testNow): Promise<void> => {
-  const clock = (): Date => at
-  return new Jobs(
-    served.database,
-    served.url,
-    {
-      mapping: carryOutMappings(served.database, served.worlds, clock),
-      publish: publishSetDraft(served.database, served.worlds, clock),
-    },
-    clock,
-  ).runDue()
-}
+const work = async (at = testNow): Promise<void> => await runJobs(served, () => at)
 
 describe('several drafts', () => {
   it('stand side by side, each with its own changes and who made them', async () => {

@@ -1,3 +1,4 @@
+import { loggerFor } from '../src/http/logger.ts'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { connect } from '../src/database/connect.ts'
@@ -75,7 +76,7 @@ export async function serveWorkspace({
     secret: 'only for tests',
     screens: 'nowhere',
     clock: () => now,
-    logs: false,
+    logger: loggerFor(false),
     signIns,
     writes,
     ...(mapAtOnce === undefined ? {} : { mapAtOnce }),

@@ -4,7 +4,7 @@ import { modelsOf } from '../database/models/models.ts'
 import { fieldColumn, stateColumns } from '../workspace/columns.ts'
 import { rewriteNow, saveMapping } from '../items/remap.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
-import { addJob } from '../jobs/jobs.ts'
+import { addJob } from '../jobs/queue.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { CountedMapping } from './judgeSince.ts'
 import { phases } from '@bluestem/core/queries'
@@ -42,7 +42,11 @@ export async function carryOut(
     )
     return 0
   }
-  await addJob(database, 'mapping', String(edition), now, null, total)
+  await addJob(
+    database,
+    { kind: 'mapping', subject: String(edition), at: now, by: null, total },
+    now,
+  )
   return total
 }
 

@@ -13,7 +13,7 @@ import {
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Sequelize } from 'sequelize'
-import { lastFailure } from '../jobs/jobs.ts'
+import { lastFailure } from '../jobs/queue.ts'
 import { mayDefine } from '../workspace/rights.ts'
 import { type Draft, draftEtag, rebasedChanges } from './drafts.ts'
 import { usageLately } from './recentUsage.ts'

@@ -1,3 +1,4 @@
+import { callOff } from '../jobs/service.ts'
 import {
   addEdits,
   type Change,
@@ -210,6 +211,7 @@ export async function dropDraft(
         )
     }
     await closeDraft(database, draft, now)
+    await callOff(database, actor, `publish ${identity}`)
     await audit(
       database,
       person.number,

@@ -1,3 +1,4 @@
+import { callOff } from '../jobs/service.ts'
 import {
   type Change,
   type ClashChoices,
@@ -44,6 +45,7 @@ export async function editDraft(
     edits.map((edit) => edit.path),
   )
   return await changing(database, actor, identity, match, async (draft, changes) => {
+    if (given.publishAt === null) await callOff(database, actor, `publish ${identity}`)
     const after = added(actor, changes, edits)
     const document = fold(actor.world.whole.document, after)
     const said = [

@@ -4,7 +4,13 @@ import { changeVersion } from '../database/versioned.ts'
 import type { Worlds } from '../workspace/world.ts'
 import { publish } from './publish.ts'
 import { Problem } from '../problems/problem.ts'
-import { JobRefused, type Work } from '../jobs/jobs.ts'
+import { JobRefused, type Work } from '../jobs/job.ts'
+
+/** Why publishing was refused; undefined where it may do better at another try. */
+function refusalIn(error: unknown): string | undefined {
+  const isFinal = error instanceof JobRefused || (error instanceof Problem && error.status < 500)
+  return isFinal ? error.message : undefined
+}
 
 /** Publishes a draft at the time that was set, as who set it. A draft that was changed, called off or published meanwhile is left alone. */
 export const publishSetDraft =
@@ -12,7 +18,8 @@ export const publishSetDraft =
   async (job) => {
     const drafts = modelsOf(database).draft
     const draft = await drafts.findOne({ where: { identity: job.subject, closedAt: null } })
-    if (!draft?.publishAt || draft.publishAt > clock()) return
+    if (!draft?.publishAt) return undefined
+    if (draft.publishAt > clock()) return draft.publishAt
     const world = await worlds.now()
     const person = world.people.find((one) => one.number === job.byId)
     try {
@@ -22,7 +29,10 @@ export const publishSetDraft =
         match: '*',
       })
     } catch (error) {
+      const reason = refusalIn(error)
+      if (reason === undefined) throw error
       await changeVersion(drafts, job.subject, '*', { publishAt: null })
-      throw error instanceof Problem ? new JobRefused(error.message) : error
+      throw new JobRefused(reason)
     }
+    return undefined
   }

@@ -4,7 +4,7 @@ import { modelsOf } from '../database/models/models.ts'
 import { changeVersion } from '../database/versioned.ts'
 import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'
-import { addJob } from '../jobs/jobs.ts'
+import { addJob } from '../jobs/queue.ts'
 import { invalid } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
@@ -39,7 +39,11 @@ export async function publishLater(
       publishBy: person.number,
       publishNote: note,
     })
-    await addJob(database, 'publish', identity, new Date(at), person.number)
+    await addJob(
+      database,
+      { kind: 'publish', subject: identity, at: new Date(at), by: person.number },
+      now,
+    )
     await audit(
       database,
       person.number,

@@ -4,7 +4,7 @@ import { inTransaction, rows, run } from '../database/connect.ts'
 import { batch, concernedItems, finishMapping, rewriteItems } from './remap.ts'
 import { announce } from '../sql/outbox.ts'
 import type { Worlds } from '../workspace/world.ts'
-import type { Work } from '../jobs/jobs.ts'
+import type { Work } from '../jobs/job.ts'
 
 /** How long one batch is to take, in milliseconds: an edit of an item in it waits no longer. */
 const aim = 100
@@ -17,12 +17,12 @@ const findAhead = 10_000
  */
 export const carryOutMappings =
   (database: Sequelize, worlds: Worlds, clock: () => Date): Work =>
-  async (job) => {
+  async (job, signal) => {
     for (;;) {
       const mapping = (await worlds.now()).mappings.find(
         (one) => (one.edition === null ? `merge ${one.id}` : String(one.edition)) === job.subject,
       )
-      if (!mapping) return
+      if (!mapping) return undefined
       let [last, size, told] = [0, batch.most, 0]
       let ahead: number[] = []
       for (;;) {
@@ -33,6 +33,7 @@ export const carryOutMappings =
           last = ahead.at(-1) ?? 0
           if (ahead.length === 0) continue
         }
+        if (signal.aborted) return clock()
         const ids = ahead.splice(0, size)
         const began = performance.now()
         await inTransaction(database, async () => {

@@ -3,14 +3,17 @@ import type { OutboxModel } from '../database/models/outbox.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** How long what serves only for a while is kept. */
-export const retention = { outboxDays: 7, answeredDays: 7 } as const
+const retention = { outboxDays: 7, answeredDays: 7, jobDays: 30 } as const
+
+/** Since when jobs that are over are kept. */
+export const jobsSince = (now: Date): Date => daysBefore(now, retention.jobDays)
 
 /**
- * Takes away what has served: sessions and attempts that ran out, what screens were told of long ago, and the keys of requests that
- * nobody sends again. Several processes may do it at once.
+ * Takes away what has served: sessions and attempts that ran out, what screens were told of long ago, the keys of requests that
+ * nobody sends again, and jobs that were over long ago. Several processes may do it at once.
  */
 export async function prune(database: Sequelize): Promise<void> {
-  const { answered, attempt, outbox, session } = modelsOf(database)
+  const { answered, attempt, job, outbox, session } = modelsOf(database)
   const now = new Date()
   await session.destroy({ where: { expire: { [Op.lt]: now } } })
   await attempt.destroy({ where: { ends: { [Op.lt]: now } } })
@@ -23,6 +26,7 @@ export async function prune(database: Sequelize): Promise<void> {
     },
   })
   await answered.destroy({ where: { at: { [Op.lt]: daysBefore(now, retention.answeredDays) } } })
+  await job.destroy({ where: { finishedAt: { [Op.lt]: jobsSince(now) } } })
 }
 
 const daysBefore = (now: Date, days: number): Date => new Date(now.getTime() - days * 86_400_000)

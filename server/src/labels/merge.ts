@@ -7,7 +7,7 @@ import { modelsOf } from '../database/models/models.ts'
 import { forbidden, invalid, refused } from '../problems/problem.ts'
 import { atOnce, rewriteNow } from '../items/remap.ts'
 import { announce } from '../sql/outbox.ts'
-import { addJob } from '../jobs/jobs.ts'
+import { addJob } from '../jobs/queue.ts'
 import { replaceNamed } from '../saved/replace.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { lockEdition } from '../workspace/edition.ts'
@@ -79,7 +79,17 @@ async function mergeOne(
   const mapping = await mergeInto(database, actor, 'labels', label.number, into.number)
   const later = mapping.total > most
   if (later)
-    await addJob(database, 'mapping', `merge ${mapping.id}`, now, person.number, mapping.total)
+    await addJob(
+      database,
+      {
+        kind: 'mapping',
+        subject: `merge ${mapping.id}`,
+        at: now,
+        by: person.number,
+        total: mapping.total,
+      },
+      now,
+    )
   else await rewriteNow(database, world.columns, [mapping], now)
   await replaceNamed(database, label.id, into.id)
   await changeVersion(modelsOf(database).label, label.id, '*', { retired: true })

@@ -1,22 +1,8 @@
-import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
 import { inTransaction, rows, run } from '../database/connect.ts'
 
-/** The numbers that nothing else of Bluestem locks by. Each but a job's holds until its transaction ends. */
-const locks = { gate: 7_264_101, circle: 7103, tree: 7104, key: 7105, job: 7102 } as const
-
-/** Holds a job as long as the connection lives, or until it is let go. @returns whether nobody else held it */
-export async function holdJob(client: Client, job: number): Promise<boolean> {
-  const held = await client.query<{ ours: boolean }>(
-    'SELECT pg_try_advisory_lock($1, $2) AS ours',
-    [locks.job, job],
-  )
-  return held.rows[0]?.ours === true
-}
-
-export async function letJobGo(client: Client, job: number): Promise<void> {
-  await client.query('SELECT pg_advisory_unlock($1, $2)', [locks.job, job])
-}
+/** The numbers that nothing else of Bluestem locks by; `queue.ts` has one more. Each holds until its transaction ends. */
+const locks = { gate: 7_264_101, circle: 7103, tree: 7104, key: 7105 } as const
 
 /** Answers a long question (a course, an export): many may, but not while an edition changes the tables. */
 export const throughGate = async <T>(database: Sequelize, answer: () => Promise<T>): Promise<T> =>

@@ -1,3 +1,5 @@
+import { Logger, runMigrations } from 'graphile-worker'
+import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { begin } from './0001-begin.ts'
@@ -7,6 +9,7 @@ import { quickerCasefold } from './0004-casefold.ts'
 import { safety } from './0005-safety.ts'
 import { textIndex } from './0006-text-index.ts'
 import { unloggedAttempts } from './0007-unlogged-attempts.ts'
+import { queue } from './0008-queue.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -18,10 +21,32 @@ const migrations: readonly Migration[] = [
   safety,
   textIndex,
   unloggedAttempts,
+  queue,
 ]
+
+/** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */
+async function migrateQueue({ config }: Sequelize): Promise<void> {
+  const { username, password, host, port, database } = config
+  const pool = new pg.Pool({
+    user: username,
+    password: password ?? undefined,
+    host,
+    port: Number(port),
+    database,
+    max: 1,
+  })
+  try {
+    await runMigrations({ pgPool: pool, logger: silent })
+  } finally {
+    await pool.end()
+  }
+}
+
+const silent = new Logger(() => () => undefined)
 
 /** Brings the tables up to date. @returns the names of the migrations that ran */
 export async function migrate(database: Sequelize): Promise<string[]> {
+  await migrateQueue(database)
   const umzug = new Umzug({
     migrations: migrations.map(({ name, up }) => ({ name, up: async () => await up(database) })),
     storage: new SequelizeStorage({ sequelize: database, tableName: 'migration' }),

@@ -30,6 +30,7 @@ export interface JobModel extends Model<
   total: CreationOptional<number>
   finishedAt: CreationOptional<Date | null>
   failed: CreationOptional<string | null>
+  cancelledBy: CreationOptional<number | null>
 }
 
 export const defineJob = (database: Sequelize): ModelStatic<JobModel> =>
@@ -43,4 +44,5 @@ export const defineJob = (database: Sequelize): ModelStatic<JobModel> =>
     total: nought,
     finishedAt: optionalMoment,
     failed: optionalText,
+    cancelledBy: optionalNumber,
   })

@@ -1,0 +1,1 @@
+export { JobAnswer, JobsAnswer, JobState } from './schema.ts'
