@@ -452,6 +452,7 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     ['dashboard', '/dashboards/da_yard', 'Open defects'],
     ['measures', '/dashboards/measures', 'figures named once'],
     ['consistency', '/consistency', 'what drifted'],
+    ['jobs', '/consistency/jobs', 'by itself'],
   ])('%s: axe finds nothing, and nothing is blocked', async (_, path, says) => {
     await page.open(path)
     await page.reads(says)

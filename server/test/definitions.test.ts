@@ -4,7 +4,7 @@ import { type DefinitionsDocument, replaceAt, replay } from '@bluestem/core/defi
 import { inTransaction, rows, run } from '../src/database/connect.ts'
 import { closeGate } from '../src/sql/locks.ts'
 import { pastMoves } from '../src/items/pastMoves.ts'
-import { runJobs } from './jobs.ts'
+import { runJobs } from './jobWorker.ts'
 import { testNow } from './setup.ts'
 import { serveWorkspace, type Caller, type Reply, type Served } from './workspace.ts'
 

@@ -244,3 +244,13 @@ export async function show(
   await flushPromises()
   return Object.assign(wrapper, { router }) as never
 }
+
+/** The stream of what changed, silent in these tests. */
+export class SilentStream {
+  addEventListener(): void {
+    /* nobody speaks */
+  }
+  close(): void {
+    /* nothing to close */
+  }
+}

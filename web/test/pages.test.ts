@@ -12,17 +12,7 @@ import QueryPage from '../src/queries/QueryPage.vue'
 import ItemPage from '../src/work/ItemPage.vue'
 import ViewLibrary from '../src/views/LibraryPage.vue'
 import DashboardLibrary from '../src/dashboards/LibraryPage.vue'
-import { serve, show, vocabulary, press, type Page } from './page.ts'
-
-/** The stream of what changed, silent in these tests. */
-class SilentStream {
-  addEventListener(): void {
-    /* nobody speaks */
-  }
-  close(): void {
-    /* nothing to close */
-  }
-}
+import { serve, show, SilentStream, vocabulary, press, type Page } from './page.ts'
 
 beforeEach(() => {
   vi.stubGlobal('EventSource', SilentStream)

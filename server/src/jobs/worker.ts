@@ -50,7 +50,9 @@ export class JobWorker {
       max: atATime + 2,
       application_name: 'bluestem jobs',
     })
+    // A connection that is lost is replaced at the next statement.
     this.#pool.on('error', () => undefined)
+    this.#pool.on('connect', (client) => client.on('error', () => undefined))
   }
 
   start(): void {
@@ -140,8 +142,8 @@ export class JobWorker {
   #logger(): QueueLogger {
     const { logger } = this.#options
     return new QueueLogger(() => (level, message) => {
-      if (level === 'error') logger.error(message)
-      else if (level === 'warning') logger.warn(message)
+      if (String(level) === 'error') logger.error(message)
+      else if (String(level) === 'warning') logger.warn(message)
     })
   }
 }

@@ -37,5 +37,6 @@ export const acts: readonly Destination[] = [
 /** Acts of administrators. */
 export const administratorActs: readonly Destination[] = [
   chapter('audit', 'Audit'),
+  act('/consistency/jobs', 'See the jobs'),
   act('/definitions/rulebooks?project=new', 'Make a new project'),
 ]

@@ -75,6 +75,11 @@ export const router = createRouter({
       component: async () => await import('../consistency/ConsistencyPage.vue'),
       meta: { place: 'consistency' },
     },
+    {
+      path: '/consistency/jobs',
+      component: async () => await import('../consistency/JobsPage.vue'),
+      meta: { place: 'consistency' },
+    },
     { path: '/:rest(.*)*', component: async () => await import('./NothingHere.vue') },
   ],
 })

@@ -4,10 +4,12 @@ import Column from 'primevue/column'
 import { onMounted, ref } from 'vue'
 import { get, post } from '../api/http.ts'
 import type { SavedQuery, SavedView } from '../api/types.ts'
+import { useSession } from '../app/session.store.ts'
 import { counted } from '../parts/words.ts'
 import { messageOf } from '../api/http.ts'
 import type { Arranged } from '../views/arranged.ts'
 
+const session = useSession()
 /** What drifted, as far as it can be told from what exists: boards that leave work out, and queries that no longer make sense. */
 const hidden = ref<readonly { view: SavedView; count: number; names: string }[]>()
 const broken = ref<readonly SavedQuery[]>([])
@@ -56,7 +58,12 @@ onMounted(async () => {
 <template>
   <section class="sheet">
     <h1>Consistency</h1>
-    <p class="meta">what drifted, the most distorting first</p>
+    <p class="meta">
+      what drifted, the most distorting first
+      <template v-if="session.mayDefine">
+        · <RouterLink to="/consistency/jobs">jobs</RouterLink></template
+      >
+    </p>
     <template v-if="hidden">
       <h2>Boards with no place for some of their work</h2>
       <DataTable
