@@ -11,6 +11,7 @@ const corePlaces = [
   'queries',
   'components',
   'labels',
+  'people',
   'projects',
   'teams',
   'consistency',

@@ -7,8 +7,6 @@ export default defineConfig({
     // A limit that only a test that hangs reaches, on however busy a machine: no test judges speed.
     testTimeout: 120_000,
     hookTimeout: 120_000,
-    // Both cores: one of the runner's own is idle while the database works.
-    maxWorkers: 2,
     projects: [
       {
         extends: true,

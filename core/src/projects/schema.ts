@@ -9,6 +9,7 @@ export const NewProject = Type.Object(
     rulebook: identity('rb'),
     calendar: Type.Optional(identityOrNone('ca')),
     open: Type.Optional(Type.Boolean()),
+    members: Type.Optional(identities('pe', 1000)),
   },
   { additionalProperties: false, title: 'A new project' },
 )
@@ -18,6 +19,8 @@ export const ProjectChange = Type.Object(
     title: Type.Optional(text(80)),
     description: Type.Optional(text(500, 0)),
     calendar: Type.Optional(identityOrNone('ca')),
+    open: Type.Optional(Type.Boolean({ description: 'whether everybody may see it' })),
+    members: Type.Optional(identities('pe', 1000)),
     keepers: Type.Optional(identities('pe', 100)),
   },
   { additionalProperties: false, title: 'Changes to a project' },

@@ -8,10 +8,11 @@ import {
 } from 'sequelize'
 import { notFound, stale } from '../problems/problem.ts'
 
-/** A row that several people change at once, so that it has a version. */
+/** A row that several people change at once, so that it has a version; a person has a name, everything else a title. */
 interface VersionedModel extends Model {
   identity: string
-  title: string
+  title?: string
+  name?: string
   version: CreationOptional<number>
 }
 
@@ -66,7 +67,7 @@ async function lost<M extends VersionedModel>(
 ): Promise<never> {
   const there = await model.findOne({ where: meantFor(identity, '*') })
   if (!there) throw notFound(`${model.name} of this identity`)
-  throw stale({ title: there.title, version: there.version })
+  throw stale({ title: there.title ?? there.name, version: there.version })
 }
 
 export const etagOfVersion = ({ version }: { readonly version: number }): string => `"${version}"`

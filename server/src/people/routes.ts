@@ -1,5 +1,9 @@
+import { NewPerson, PasswordChange, PersonChange } from '@bluestem/core/people'
 import { Type } from 'typebox'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
+import { matchOf } from '../http/headers.ts'
+import { changePassword } from './password.ts'
+import { addPerson, changePerson, listPeople } from './service.ts'
 
 export const SignIn = Type.Object(
   { email: Type.String({ maxLength: 300 }), password: Type.String({ maxLength: 1000 }) },
@@ -25,8 +29,41 @@ export const peopleEndpoints: readonly Endpoint[] = [
     path: '/api/v1/people',
     role: 'viewer',
     summary: 'Everybody.',
-    answer: ({ world }) => ({
-      body: { people: world.people.map(({ id, name, role }) => ({ id, name, role })) },
+    answer: (context) => ({ body: listPeople(context) }),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/v1/people',
+    role: 'administrator',
+    summary: 'Adds a person, with a role and a first password.',
+    body: NewPerson,
+    answer: async (context) => ({
+      status: 201,
+      body: await addPerson(context.database, context, context.body),
     }),
+  }),
+  endpoint({
+    method: 'patch',
+    path: '/api/v1/people/{id}',
+    role: 'administrator',
+    summary: 'Changes a person: name, address, role, whether they may sign in, their password.',
+    body: PersonChange,
+    answer: async (context) => ({
+      body: await changePerson(
+        context.database,
+        context,
+        context.params.id,
+        context.body,
+        matchOf(context.request),
+      ),
+    }),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/v1/session/password',
+    role: 'viewer',
+    summary: 'Changes one’s own password; every other session of one’s own ends.',
+    body: PasswordChange,
+    answer: async (context) => (await changePassword(context.database, context, context.body), {}),
   }),
 ]

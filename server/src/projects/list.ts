@@ -11,7 +11,7 @@ export async function projectList(database: Sequelize, { world, person }: ActorC
     counts.find((one) => one.project_id === project && one.phase === phase)?.count ?? 0
   const projects = world.projects
     .filter((project) => visible.includes(project.number))
-    .map(({ id, number, code, title, description, open, calendar, keepers, version }) => ({
+    .map(({ id, number, code, title, description, open, calendar, members, keepers, version }) => ({
       id,
       code,
       title,
@@ -19,6 +19,7 @@ export async function projectList(database: Sequelize, { world, person }: ActorC
       open,
       calendar,
       version,
+      members: world.people.filter((one) => members.has(one.number)).map((one) => one.id),
       keepers: world.people.filter((one) => keepers.has(one.number)).map((one) => one.id),
       rulebook: world.document.rulebooks[world.document.projects[id] ?? '']?.title ?? null,
       phases: [0, 1, 2, 3].map((phase) => countOf(number, phase)),

@@ -1,13 +1,14 @@
 import { holdEdition } from '../workspace/edition.ts'
 import { recordEdition } from '../definitions/recordEdition.ts'
 import { inWords, replaceAt } from '@bluestem/core/definitions'
-import type { Sequelize } from 'sequelize'
+import { Op, type Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'
-import { invalid, notFound, type ProblemDetail } from '../problems/problem.ts'
+import { invalid, noSuchPerson, notFound, type ProblemDetail } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
+import type { Project, World } from '../workspace/world.ts'
 import { numberOfCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { changeVersion } from '../database/versioned.ts'
@@ -19,6 +20,7 @@ export interface ProjectGiven {
   readonly rulebook: string
   readonly calendar?: string | null
   readonly open?: boolean
+  readonly members?: readonly string[]
 }
 
 function judgeCode({ world }: ActorContext, code: string): ProblemDetail[] {
@@ -56,7 +58,7 @@ function judgeRulebook({ world }: ActorContext, id: string): ProblemDetail[] {
 
 async function insertProject(
   database: Sequelize,
-  { person }: ActorContext,
+  { world, person }: ActorContext,
   id: string,
   given: ProjectGiven,
 ): Promise<void> {
@@ -71,6 +73,7 @@ async function insertProject(
     calendarId: await numberOfCalendar(database, calendar),
   })
   await projectMember.create({ projectId: made.id, personId: person.number, keeper: true })
+  await addMembers(database, made.id, numbersOf(world, given.members ?? []))
 }
 
 /** Records the edition in which a new project follows its rulebook. */
@@ -104,6 +107,7 @@ export async function makeProject(
     ...judgeCode(actor, given.code),
     ...judgeRulebook(actor, given.rulebook),
     ...wrongCalendar(world, given.calendar),
+    ...wrongPeople(world, given.members, '/members'),
   ]
   if (wrong.length > 0) throw invalid(wrong)
   const id = newIdentity('pr')
@@ -116,6 +120,55 @@ export async function makeProject(
     await announce(database, 'edition', String(edition), {}, now)
     return { id, code, title: given.title.trim(), rulebook, edition }
   })
+}
+
+const numbersOf = (world: World, ids: readonly string[]): number[] =>
+  world.people.filter((one) => ids.includes(one.id)).map((one) => one.number)
+
+/** @param viewers whether those may be named who only look */
+function wrongPeople(
+  world: World,
+  ids: readonly string[] = [],
+  pointer: string,
+  viewers = true,
+): ProblemDetail[] {
+  const allowed = new Set(
+    world.people.filter((one) => viewers || one.role !== 'viewer').map((one) => one.id),
+  )
+  return ids.flatMap((id, index) =>
+    allowed.has(id)
+      ? []
+      : [
+          {
+            ...noSuchPerson(`${pointer}/${index}`, id),
+            ...(viewers ? {} : { expected: 'the identity of a person who is no viewer' }),
+          },
+        ],
+  )
+}
+
+/** Lets people belong to a project; who belongs to it already stays what they are in it. */
+async function addMembers(
+  database: Sequelize,
+  project: number,
+  people: readonly number[],
+): Promise<void> {
+  await modelsOf(database).projectMember.bulkCreate(
+    people.map((personId) => ({ projectId: project, personId })),
+    { ignoreDuplicates: true },
+  )
+}
+
+/** Lets these and no others belong to a project. */
+async function replaceMembers(
+  database: Sequelize,
+  project: number,
+  people: readonly number[],
+): Promise<void> {
+  await modelsOf(database).projectMember.destroy({
+    where: { projectId: project, personId: { [Op.notIn]: [...people] } },
+  })
+  await addMembers(database, project, people)
 }
 
 /** Lets these and no others keep a project; who kept it stays a member. */
@@ -136,10 +189,19 @@ export interface ProjectChange {
   readonly title?: string
   readonly description?: string
   readonly calendar?: string | null
+  readonly open?: boolean
+  readonly members?: readonly string[]
   readonly keepers?: readonly string[]
 }
 
-/** Renames a project, says what it is for, which calendar it works by and who keeps it. Its code is in every ref, so it stays. */
+const beforeOf = ({ title, description, calendar, open }: Project): object => ({
+  title,
+  description,
+  calendar,
+  open,
+})
+
+/** Renames a project, says what it is for, which calendar it works by, who may see it and who keeps it. Its code is in every ref, so it stays. */
 export async function changeProject(
   database: Sequelize,
   actor: ActorContext,
@@ -150,35 +212,30 @@ export async function changeProject(
   const { world, person, now } = actor
   const project = world.projects.find((one) => one.id === id)
   if (!project) throw notFound('project of this identity')
-  const wrong = wrongCalendar(world, given.calendar)
+  const wrong = [
+    ...wrongCalendar(world, given.calendar),
+    ...wrongPeople(world, given.members, '/members'),
+    ...wrongPeople(world, given.keepers, '/keepers', false),
+  ]
   if (wrong.length > 0) throw invalid(wrong)
-  const keepers = given.keepers?.map((keeper, index) => {
-    const found = world.people.find((one) => one.id === keeper && one.role !== 'viewer')
-    if (!found)
-      throw invalid([
-        {
-          pointer: `/keepers/${index}`,
-          message: 'There is no such member.',
-          expected: 'the identity of a person who is no viewer',
-          found: keeper,
-        },
-      ])
-    return found.number
-  })
   return await inTransaction(database, async () => {
     const version = await changeVersion(modelsOf(database).project, id, match, {
       title: given.title?.trim() || undefined,
       description: given.description,
+      open: given.open,
       calendarId:
         given.calendar === undefined ? undefined : await numberOfCalendar(database, given.calendar),
     })
-    if (keepers) await replaceKeepers(database, project.number, keepers)
+    if (given.members)
+      await replaceMembers(database, project.number, numbersOf(world, given.members))
+    if (given.keepers)
+      await replaceKeepers(database, project.number, numbersOf(world, given.keepers))
     await audit(
       database,
       person.number,
       'changed a project',
       `project ${project.code}`,
-      { before: { title: project.title, calendar: project.calendar }, after: given },
+      { before: beforeOf(project), after: given },
       now,
     )
     await announce(database, 'project', id, { project: project.number }, now)

@@ -86,7 +86,7 @@ async function readProjects({
 
 async function readPeople({ person }: Models): Promise<LivingRows['people']> {
   const found = await person.findAll({ order: ['id'] })
-  return found.map(({ id, identity, name, email, role, active }) => ({
+  return found.map(({ id, identity, name, email, role, active, version }) => ({
     id: identity,
     number: id,
     identity,
@@ -94,6 +94,7 @@ async function readPeople({ person }: Models): Promise<LivingRows['people']> {
     email,
     role,
     active,
+    version,
   }))
 }
 

@@ -28,6 +28,7 @@ export interface Person {
   readonly email: string
   readonly role: 'administrator' | 'member' | 'viewer'
   /** whether they may still sign in */ readonly active: boolean
+  readonly version: number
 }
 
 export interface Label {

@@ -10,6 +10,7 @@ import { safety } from './0005-safety.ts'
 import { textIndex } from './0006-text-index.ts'
 import { unloggedAttempts } from './0007-unlogged-attempts.ts'
 import { queue } from './0008-queue.ts'
+import { people } from './0009-people.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -22,6 +23,7 @@ const migrations: readonly Migration[] = [
   textIndex,
   unloggedAttempts,
   queue,
+  people,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

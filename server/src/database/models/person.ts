@@ -6,7 +6,7 @@ import type {
   ModelStatic,
   Sequelize,
 } from 'sequelize'
-import { id, identity, optionalText, text, yes } from './columns.ts'
+import { id, identity, optionalText, text, version, yes } from './columns.ts'
 import { defineTable } from './table.ts'
 
 export interface PersonModel extends Model<
@@ -21,6 +21,7 @@ export interface PersonModel extends Model<
   /** a hash; nobody signs in where it is absent */
   password: CreationOptional<string | null>
   active: CreationOptional<boolean>
+  version: CreationOptional<number>
 }
 
 export const definePerson = (database: Sequelize): ModelStatic<PersonModel> =>
@@ -32,4 +33,5 @@ export const definePerson = (database: Sequelize): ModelStatic<PersonModel> =>
     role: text,
     password: optionalText,
     active: yes,
+    version,
   })

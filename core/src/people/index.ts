@@ -1,0 +1,9 @@
+export {
+  NewPerson,
+  Password,
+  PasswordChange,
+  PeopleAnswer,
+  PersonAnswer,
+  PersonChange,
+  Role,
+} from './schema.ts'

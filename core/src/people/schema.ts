@@ -1,0 +1,65 @@
+import { type Static, Type } from 'typebox'
+import { text } from '../schema/index.ts'
+
+/** What a person may do: look, work, or define as well. */
+export const Role = Type.Enum(['viewer', 'member', 'administrator'])
+
+/** At least eight characters and nothing else: what NIST SP 800-63B (5.1.1.2) asks of passwords that people choose. */
+export const Password = Type.String({
+  minLength: 8,
+  maxLength: 1000,
+  description: 'at least eight characters',
+})
+
+const Email = Type.String({
+  maxLength: 300,
+  pattern: '^\\s*[^@\\s]+@[^@\\s]+\\s*$',
+  description: 'an e-mail address, which is what one signs in by',
+})
+
+export const NewPerson = Type.Object(
+  { name: text(80), email: Email, role: Role, password: Password },
+  { additionalProperties: false, title: 'A new person' },
+)
+
+export const PersonChange = Type.Object(
+  {
+    name: Type.Optional(text(80)),
+    email: Type.Optional(Email),
+    role: Type.Optional(Role),
+    active: Type.Optional(
+      Type.Boolean({ description: 'whether they may sign in; their name stays in history' }),
+    ),
+    password: Type.Optional(Password),
+  },
+  { additionalProperties: false, title: 'Changes to a person' },
+)
+
+export const PasswordChange = Type.Object(
+  { before: Type.String({ maxLength: 1000 }), after: Password },
+  { additionalProperties: false, title: 'A new password of one’s own' },
+)
+
+const seenByAll = { id: Type.String(), name: Type.String(), role: Role, active: Type.Boolean() }
+
+/** A person as everybody sees them; administrators see how they sign in as well. */
+export const PersonAnswer = Type.Object(
+  {
+    ...seenByAll,
+    email: Type.Optional(Type.String()),
+    version: Type.Optional(Type.Integer()),
+  },
+  { additionalProperties: false, title: 'A person' },
+)
+
+export const PeopleAnswer = Type.Object(
+  { people: Type.Array(PersonAnswer) },
+  { additionalProperties: false, title: 'Everybody' },
+)
+
+export type Role = Static<typeof Role>
+export type NewPerson = Static<typeof NewPerson>
+export type PersonChange = Static<typeof PersonChange>
+export type PasswordChange = Static<typeof PasswordChange>
+export type PersonAnswer = Static<typeof PersonAnswer>
+export type PeopleAnswer = Static<typeof PeopleAnswer>

@@ -1,0 +1,115 @@
+import type { NewPerson, PeopleAnswer, PersonAnswer, PersonChange } from '@bluestem/core/people'
+import type { Sequelize } from 'sequelize'
+import { auditorOf } from '../audit/recorder.ts'
+import { inTransaction } from '../database/connect.ts'
+import { modelsOf } from '../database/models/models.ts'
+import { changeVersion } from '../database/versioned.ts'
+import { invalid, notFound, type ProblemDetail, refused } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { newIdentity } from '../workspace/identity.ts'
+import type { Person, World } from '../workspace/world.ts'
+import { hashPassword } from './session.ts'
+import { endSessions } from './sessions.ts'
+
+const recorded = auditorOf('person')
+
+/** Everybody, those who left last; how they sign in is told to administrators alone. */
+export const listPeople = ({ world, person }: ActorContext): PeopleAnswer => ({
+  people: world.people
+    .map((one) => answerOf(one, person.role === 'administrator'))
+    .sort((a, b) => Number(b.active) - Number(a.active)),
+})
+
+const answerOf = (
+  { id, name, email, role, active, version }: Person,
+  whole: boolean,
+): PersonAnswer => ({ id, name, role, active, ...(whole ? { email, version } : {}) })
+
+const plain = (email: string): string => email.trim().toLowerCase()
+
+function judgeEmail(world: World, email: string, self?: Person): ProblemDetail[] {
+  const twin = world.people.find((one) => one.email === plain(email) && one.id !== self?.id)
+  if (!twin) return []
+  return [
+    {
+      pointer: '/email',
+      message: `${twin.name} signs in by this address${twin.active ? '' : ', and was deactivated; activate them again instead'}.`,
+      expected: 'another address',
+      found: email,
+    },
+  ]
+}
+
+function judgeName(name: string): ProblemDetail[] {
+  if (name.trim() !== '') return []
+  return [
+    { pointer: '/name', message: 'A person needs a name.', expected: 'their name', found: name },
+  ]
+}
+
+/** Adds a person by hand. @throws Problem 400 where somebody has the address */
+export async function addPerson(
+  database: Sequelize,
+  actor: ActorContext,
+  { name, email, role, password }: NewPerson,
+): Promise<PersonAnswer> {
+  const wrong = [...judgeName(name), ...judgeEmail(actor.world, email)]
+  if (wrong.length > 0) throw invalid(wrong)
+  const hashed = await hashPassword(password)
+  const id = newIdentity('pe')
+  const values = { name: name.trim(), email: plain(email), role }
+  return await inTransaction(database, async () => {
+    await modelsOf(database).person.create({ identity: id, ...values, password: hashed })
+    await recorded(database, actor, 'added a person', id, { after: values })
+    return { id, ...values, active: true, version: 1 }
+  })
+}
+
+/** Changes who a person is and what they may do; whoever is deactivated, or has a new password, is signed out at once. */
+export async function changePerson(
+  database: Sequelize,
+  actor: ActorContext,
+  id: string,
+  { password, ...given }: PersonChange,
+  match: string,
+): Promise<PersonAnswer> {
+  const before = actor.world.people.find((one) => one.id === id)
+  if (!before) throw notFound('person of this identity')
+  const wrong = [
+    ...judgeName(given.name ?? before.name),
+    ...judgeEmail(actor.world, given.email ?? before.email, before),
+  ]
+  if (wrong.length > 0) throw invalid(wrong)
+  const after = {
+    name: given.name?.trim() ?? before.name,
+    email: plain(given.email ?? before.email),
+    role: given.role ?? before.role,
+    active: given.active ?? before.active,
+  }
+  const hashed = password === undefined ? {} : { password: await hashPassword(password) }
+  return await inTransaction(database, async () => {
+    const { person } = modelsOf(database)
+    const version = await changeVersion(person, id, match, { ...after, ...hashed })
+    await judgeAdministrators(database)
+    if (!after.active || password !== undefined) await endSessions(database, before.number)
+    const { name, email, role, active } = before
+    await recorded(database, actor, 'changed a person', id, {
+      before: { name, email, role, active },
+      after: { ...after, ...(password === undefined ? {} : { password: 'a new one' }) },
+    })
+    return { id, ...after, version }
+  })
+}
+
+/** Somebody must be left who can define and add people. Whoever changes the last two at once waits for the other. */
+async function judgeAdministrators(database: Sequelize): Promise<void> {
+  const left = await modelsOf(database).person.findAll({
+    attributes: ['id'],
+    where: { role: 'administrator', active: true },
+    lock: true,
+  })
+  if (left.length === 0)
+    throw refused(
+      'Nobody would be left who may add people and define. Make somebody else an administrator first.',
+    )
+}
