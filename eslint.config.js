@@ -24,6 +24,7 @@ const corePlaces = [
   'vocabulary',
   'definitions/validate',
   'definitions',
+  'starters',
   'work',
   'templates',
 ]
@@ -212,14 +213,14 @@ export default tseslint.config(
       // The long list of items: a table of the library takes six times as long for each frame.
       'web/src/parts/ItemTable.vue',
       // A grid of moves, walked by arrows in two directions: the library has no such control.
-      'web/src/definitions/FlowGrid.vue',
+      'web/src/definitions/flows/FlowGrid.vue',
       // A file is chosen by the browser's own dialog.
-      'web/src/definitions/DefinitionsFile.vue',
+      'web/src/definitions/editions/DefinitionsFile.vue',
       // Lists of thousands, of which only the rows in sight are made; they move to the ledger next.
-      'web/src/definitions/FieldsChapter.vue',
-      'web/src/definitions/LabelsTable.vue',
-      'web/src/definitions/RulebookEntries.vue',
-      'web/src/definitions/RulebooksCompared.vue',
+      'web/src/definitions/fields/FieldsChapter.vue',
+      'web/src/definitions/labels/LabelsTable.vue',
+      'web/src/definitions/rulebooks/RulebookEntries.vue',
+      'web/src/definitions/rulebooks/RulebooksCompared.vue',
     ],
     rules: {
       'vue/no-restricted-html-elements': [

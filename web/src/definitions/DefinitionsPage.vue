@@ -5,7 +5,7 @@ import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
-import DraftStrip from './DraftStrip.vue'
+import DraftStrip from './draft/DraftStrip.vue'
 
 const definitions = useDefinitions()
 const living = useLiving()
@@ -21,67 +21,67 @@ const chapters = computed(() => {
     {
       key: 'types',
       title: 'Types and forms',
-      page: defineAsyncComponent(async () => await import('./TypesChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./types/TypesChapter.vue')),
       count: count(document.types),
     },
     {
       key: 'fields',
       title: 'Fields',
-      page: defineAsyncComponent(async () => await import('./FieldsChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./fields/FieldsChapter.vue')),
       count: count(document.fields),
     },
     {
       key: 'flows',
       title: 'Statuses and flows',
-      page: defineAsyncComponent(async () => await import('./FlowsChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./flows/FlowsChapter.vue')),
       count: count(document.statuses),
     },
     {
       key: 'priorities',
       title: 'Priorities and ladders',
-      page: defineAsyncComponent(async () => await import('./PrioritiesChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./priorities/PrioritiesChapter.vue')),
       count: count(document.priorities),
     },
     {
       key: 'labels',
       title: 'Labels',
-      page: defineAsyncComponent(async () => await import('./LabelsChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./labels/LabelsChapter.vue')),
       count: living.labels.filter((one) => !one.retired).length,
     },
     {
       key: 'components',
       title: 'Components',
-      page: defineAsyncComponent(async () => await import('./ComponentsChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./components/ComponentsChapter.vue')),
       count: living.components.filter((one) => !one.retired).length,
     },
     {
       key: 'links',
       title: 'Links',
-      page: defineAsyncComponent(async () => await import('./LinksChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./links/LinksChapter.vue')),
       count: count(document.linkKinds),
     },
     {
       key: 'templates',
       title: 'Templates',
-      page: defineAsyncComponent(async () => await import('./TemplatesChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./templates/TemplatesChapter.vue')),
       count: living.templates.filter((one) => !one.retired).length,
     },
     {
       key: 'limits',
       title: 'Time limits',
-      page: defineAsyncComponent(async () => await import('./LimitsChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./limits/LimitsChapter.vue')),
       count: count(document.limits),
     },
     {
       key: 'rulebooks',
       title: 'Rulebooks',
-      page: defineAsyncComponent(async () => await import('./RulebooksChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./rulebooks/RulebooksChapter.vue')),
       count: count(document.rulebooks),
     },
     {
       key: 'editions',
       title: 'Editions',
-      page: defineAsyncComponent(async () => await import('./EditionsChapter.vue')),
+      page: defineAsyncComponent(async () => await import('./editions/EditionsChapter.vue')),
       count: definitions.edition?.number ?? 0,
     },
     ...(session.mayDefine
@@ -89,7 +89,7 @@ const chapters = computed(() => {
           {
             key: 'audit',
             title: 'Audit',
-            page: defineAsyncComponent(async () => await import('./AuditChapter.vue')),
+            page: defineAsyncComponent(async () => await import('./audit/AuditChapter.vue')),
             count: null,
           },
         ]

@@ -1,0 +1,2 @@
+export { type Starter, starters } from './starter.ts'
+export { takeOver } from './takeOver.ts'

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { useSlots } from 'vue'
+import { useDefinitions } from '../definitions.store.ts'
+
+/** The head of a chapter: its name, the edition in force, and the way to define something new. */
+const { title, about, make, may } = defineProps<{
+  title: string
+  /** one line of what it is for */
+  about?: string
+  make?: string
+  may: boolean
+}>()
+const slots = useSlots()
+const emit = defineEmits<{ make: [] }>()
+const definitions = useDefinitions()
+</script>
+
+<template>
+  <div class="row">
+    <h1 class="grow">{{ title }}</h1>
+    <span class="quiet"
+      >edition {{ definitions.edition?.number
+      }}{{ definitions.draft ? '' : ', no draft open' }}</span
+    >
+    <slot name="acts" />
+    <Button v-if="make && may" @click="emit('make')" :label="make" />
+  </div>
+  <p v-if="about" class="meta about">{{ about }}</p>
+  <div v-if="slots.default" class="meta row wrap tools"><slot /></div>
+</template>
+
+<style scoped>
+.about {
+  margin-bottom: 6px;
+}
+.tools {
+  gap: 6px 8px;
+}
+</style>

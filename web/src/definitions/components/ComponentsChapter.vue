@@ -1,0 +1,284 @@
+<script setup lang="ts">
+import Ledger from '../../parts/Ledger.vue'
+import Column from 'primevue/column'
+import Choice from '../../parts/Choice.vue'
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
+import Textarea from 'primevue/textarea'
+import { computed, reactive, ref } from 'vue'
+import type { Component } from '../types.ts'
+import Sheet from '../../parts/Sheet.vue'
+import { agoWords, counted, numberWords } from '../../parts/words.ts'
+import { useSession } from '../../app/session.store.ts'
+import ChapterHead from '../chapter/ChapterHead.vue'
+import EntryMargin from '../chapter/EntryMargin.vue'
+import MergeInto from '../chapter/MergeInto.vue'
+import UnusedChoice from '../chapter/UnusedChoice.vue'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+import { useSelected } from '../chapter/selected.ts'
+
+const definitions = useDefinitions()
+const living = useLiving()
+const session = useSession()
+const selected = useSelected()
+const editing = ref<Component | 'new'>()
+const [project, wanted] = [ref(''), ref('')]
+const [unused, retired, merging, busy] = [ref(false), ref(false), ref(false), ref(false)]
+const ticked = ref<string[]>([])
+const form = reactive({ title: '', project: '', keeper: '', description: '' })
+const shown = computed(() =>
+  living.components.filter(
+    (one) =>
+      (retired.value || !one.retired) &&
+      (!project.value || one.project === project.value) &&
+      (!unused.value || definitions.isUnused(one.id, 180)) &&
+      `${one.title} ${one.keeper?.title ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const chosen = computed(
+  () => living.components.find((one) => one.id === selected.value) ?? shown.value[0],
+)
+const together = computed(() => living.components.filter((one) => ticked.value.includes(one.id)))
+const mayMerge = computed(
+  () =>
+    together.value.length > 1 &&
+    together.value.every((one) => one.project === together.value[0]!.project),
+)
+const title = (id: string): string => living.projectTitle.get(id) ?? id
+
+function open(one: Component | 'new'): void {
+  Object.assign(
+    form,
+    one === 'new'
+      ? {
+          title: '',
+          project:
+            living.keptProjects.find((one) => one.id === project.value)?.id ??
+            living.keptProjects[0]?.id ??
+            '',
+          keeper: '',
+          description: '',
+        }
+      : {
+          title: one.title,
+          project: one.project,
+          keeper: one.keeper?.id ?? '',
+          description: one.description,
+        },
+  )
+  editing.value = one
+}
+async function keep(): Promise<void> {
+  busy.value = true
+  const given = { title: form.title, keeper: form.keeper || null, description: form.description }
+  const made =
+    editing.value === 'new'
+      ? await living.change<Component>('POST', '/components', { ...given, project: form.project })
+      : await living.change<Component>(
+          'PATCH',
+          `/components/${(editing.value as Component).id}`,
+          given,
+          (editing.value as Component).version,
+        )
+  busy.value = false
+  if (!made) return
+  selected.value = made.id
+  editing.value = undefined
+}
+async function merged(): Promise<void> {
+  merging.value = false
+  ticked.value = []
+  await definitions.load()
+}
+</script>
+
+<template>
+  <section class="sheet">
+    <ChapterHead
+      about="Parts of what a project looks after; whoever keeps one is given its items."
+      title="Components"
+      make="New component"
+      :may="living.keptProjects.length > 0"
+      @make="open('new')"
+    >
+      <span>{{ counted(shown.length, 'component') }} of</span
+      ><Choice
+        v-model="project"
+        class="inline"
+        label="Project"
+        none="any project"
+        :options="living.projects.map((one) => ({ id: one.id, title: one.title }))"
+        inline
+      />
+      <InputText
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the list"
+        placeholder="Narrow the list"
+        size="small"
+      />
+      <UnusedChoice v-model="unused" :days="180" /><label
+        ><Checkbox v-model="retired" binary /> retired too</label
+      >
+    </ChapterHead>
+    <div v-if="ticked.length" class="row ticked" role="status">
+      <b>{{ counted(ticked.length, 'component') }} ticked</b
+      ><Button
+        severity="secondary"
+        :disabled="!mayMerge"
+        :title="mayMerge ? '' : 'Only components of one project can be made one'"
+        @click="merging = true"
+        label="Make them one"
+      /><Button variant="link" @click="ticked = []" label="untick all" />
+    </div>
+    <Ledger
+      v-if="shown.length"
+      :rows="shown"
+      label="Components"
+      :selected="chosen?.id"
+      :mark="(one) => ({ retired: one.retired })"
+      @update:selected="selected = $event!"
+      @open="(one) => living.keeps(one.project) && open(one)"
+      ><Column v-if="living.keptProjects.length"
+        ><template #header><span class="seen-not">Tick</span></template
+        ><template #body="{ data: one }"
+          ><span class="tick"
+            ><Checkbox
+              v-model="ticked"
+              :value="one.id"
+              :aria-label="`Tick ${one.title}`"
+              @click.stop /></span></template
+      ></Column>
+      <Column header="Component" class="nowrap"
+        ><template #body="{ data: one }">{{ one.title }}</template></Column
+      >
+      <Column header="Project" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ title(one.project) }}</span></template
+        ></Column
+      >
+      <Column header="Keeper"
+        ><template #body="{ data: one }"
+          ><span :class="one.keeper ? 'nowrap' : 'quiet nowrap'">{{
+            one.keeper?.title ?? 'nobody'
+          }}</span></template
+        ></Column
+      >
+      <Column header="What it is"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.description }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: one }">{{
+          numberWords(definitions.items(one.id))
+        }}</template></Column
+      >
+      <Column header="Last used" class="num"
+        ><template #body="{ data: one }"
+          ><span :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{
+            definitions.usage.last[one.id]
+              ? agoWords(definitions.usage.last[one.id]!, session.now)
+              : 'never'
+          }}</span></template
+        ></Column
+      ></Ledger
+    >
+    <p v-else class="blank">
+      {{
+        living.components.length
+          ? 'No component is like that.'
+          : 'Here the parts would stand that each project looks after, such as its vessels or piers.'
+      }}
+    </p>
+    <Sheet
+      v-if="editing"
+      :title="editing === 'new' ? 'New component' : `Change ${editing.title}`"
+      @close="editing = undefined"
+    >
+      <form @submit.prevent="keep">
+        <label class="field"
+          ><span>Title</span
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid
+        /></label>
+        <label v-if="editing === 'new'" class="field"
+          ><span>Project</span
+          ><Choice
+            v-model="form.project"
+            label="Project"
+            :options="living.keptProjects.map((one) => ({ id: one.id, title: one.title }))"
+        /></label>
+        <label class="field"
+          ><span>Keeper, to whom new items of it are assigned</span
+          ><Choice
+            v-model="form.keeper"
+            label="Keeper, to whom new items of it are assigned"
+            none="nobody"
+            :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
+        /></label>
+        <label class="field"
+          ><span>What it is</span
+          ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
+        </label>
+        <div class="acts">
+          <Button
+            type="submit"
+            :disabled="busy"
+            :label="editing === 'new' ? 'Make the component' : 'Keep'"
+          /><Button severity="secondary" @click="editing = undefined" label="Not now" />
+        </div>
+      </form>
+    </Sheet>
+    <MergeInto
+      v-if="merging"
+      kind="components"
+      :all="together"
+      @close="merging = false"
+      @merged="merged"
+    />
+  </section>
+  <EntryMargin
+    v-if="chosen"
+    :id="chosen.id"
+    :title="chosen.title"
+    :sub="`of ${title(chosen.project)}${chosen.retired ? ', retired' : ''}`"
+    :description="chosen.description"
+    :filter="{ op: 'a_contains', args: [{ property: 'components' }, [chosen.id]] }"
+    touches=""
+    living
+  >
+    <h3>What it is</h3>
+    <div class="line">
+      <span>keeper</span><span>{{ chosen.keeper?.title ?? 'nobody' }}</span>
+    </div>
+    <template #acts
+      ><template v-if="living.keeps(chosen.project)"
+        ><Button severity="secondary" @click="open(chosen)" label="Change" /><Button
+          severity="secondary"
+          @click="
+            living.change(
+              'PATCH',
+              `/components/${chosen.id}`,
+              { retired: !chosen.retired },
+              chosen.version,
+            )
+          "
+          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
+    ></template>
+  </EntryMargin>
+</template>
+
+<style scoped>
+.ticked {
+  background: var(--wash);
+  padding: 5px 10px;
+  gap: 14px;
+  margin-bottom: 6px;
+}
+.tick {
+  width: 26px;
+}
+</style>

@@ -1,0 +1,164 @@
+<script setup lang="ts">
+import Choice from '../../parts/Choice.vue'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { counted, dayWords, momentWords } from '../../parts/words.ts'
+import { useSession } from '../../app/session.store.ts'
+import DraftChanges from './DraftChanges.vue'
+import DraftClashes from './DraftClashes.vue'
+import DraftQuestions from './DraftQuestions.vue'
+import PublishSheet from './PublishSheet.vue'
+import ReplaySheet from './ReplaySheet.vue'
+import { useDefinitions } from '../definitions.store.ts'
+
+/** What is pending, at all times: which drafts there are, how many changes, what they touch, what is still open, and the way to publish or drop them. */
+const definitions = useDefinitions()
+const session = useSession()
+const open = ref(false)
+const publishing = ref(false)
+const replaying = ref(false)
+const draft = computed(() => definitions.draft)
+const proposals = computed(() =>
+  definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id),
+)
+const others = computed(() => definitions.drafts.filter((one) => one.id !== draft.value?.id))
+const touched = computed(() => {
+  const { items, named, clocks } = draft.value!.touched
+  const more = Object.entries(named).map(([kind, count]) =>
+    counted(count, kind, kind === 'query' ? 'queries' : undefined),
+  )
+  const running = clocks
+    ? [
+        `${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`,
+      ]
+    : []
+  return [counted(items, 'item'), ...more, ...running].join(', ')
+})
+const blocked = computed(
+  () =>
+    draft.value!.problems.length > 0 ||
+    draft.value!.changes.length === 0 ||
+    draft.value!.open.length > 0 ||
+    draft.value!.clashes.length > 0,
+)
+const waiting = computed(() => {
+  const { length } = proposals.value
+  if (length === 0) return counted(others.value.length, 'other draft')
+  return `${counted(length, 'proposal')} ${length === 1 ? 'waits' : 'wait'}`
+})
+</script>
+
+<template>
+  <div
+    v-if="draft || proposals.length || definitions.mapping.length"
+    class="strip"
+    role="region"
+    aria-label="Draft"
+  >
+    <template v-if="draft">
+      <b>{{ draft.proposed ? 'Proposal' : 'Draft' }} “{{ draft.title }}”</b>
+      <span v-if="draft.proposed" class="quiet"
+        >by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span
+      >
+      <span>{{ counted(draft.changes.length, 'change') }}</span>
+      <span v-if="draft.changes.length" class="warn">touches {{ touched }}</span>
+      <span
+        v-if="draft.problems.length"
+        class="warn cut problem"
+        :title="draft.problems[0]!.message"
+        >· {{ draft.problems[0]!.message }}</span
+      >
+      <span v-else-if="draft.open.length" class="warn"
+        >· {{ counted(draft.open.length, 'question') }} open</span
+      >
+      <span v-if="draft.schedule" class="well"
+        >set for {{ momentWords(draft.schedule.at, session.now) }}</span
+      >
+    </template>
+    <span v-if="!draft" class="quiet">no change is pending</span>
+    <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status"
+      >edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span
+    >
+    <span class="grow" />
+    <Choice
+      :model-value="''"
+      v-if="others.length"
+      class="inline others"
+      label="Other drafts"
+      :none="waiting"
+      :options="[
+        ...others.map((one) => ({
+          id: one.id,
+          title: `${one.proposed ? 'Proposal' : 'Draft'}: ${one.title} (${one.by})`,
+        })),
+      ]"
+      inline
+      @update:model-value="definitions.chosenDraft = $event"
+    />
+    <template v-if="draft">
+      <Button
+        severity="secondary"
+        :aria-expanded="open"
+        @click="open = !open"
+        :label="open ? 'Fold' : 'What it changes'"
+      />
+      <Button severity="secondary" @click="replaying = true" label="Replay" />
+      <template v-if="definitions.mayDraft && draft.mayPublish">
+        <Button
+          severity="secondary"
+          v-if="draft.schedule"
+          @click="definitions.callOff()"
+          label="Call off"
+        />
+        <Button severity="secondary" @click="definitions.drop()" label="Drop" />
+        <Button
+          :disabled="blocked"
+          @click="publishing = true"
+          :label="`Publish edition ${(definitions.edition?.number ?? 0) + 1}`"
+        />
+      </template>
+      <Button
+        severity="secondary"
+        v-else-if="draft.by === session.session?.person.name"
+        @click="definitions.drop()"
+        label="Withdraw"
+      />
+    </template>
+  </div>
+  <div v-if="draft && (open || draft.clashes.length || draft.open.length)" class="below-strip">
+    <p v-if="draft.failed" class="told">
+      It was not published at the time that was set: {{ draft.failed }}
+    </p>
+    <DraftClashes v-if="draft.clashes.length" :draft="draft" />
+    <DraftQuestions v-if="draft.needs.length" :draft="draft" />
+    <DraftChanges v-if="open" :draft="draft" />
+  </div>
+  <PublishSheet v-if="publishing && draft" :draft="draft" @close="publishing = false" />
+  <ReplaySheet v-if="replaying && draft" :draft="draft" @close="replaying = false" />
+</template>
+
+<style scoped>
+.strip {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  background: var(--wash);
+  border-bottom: 1px solid var(--rule);
+  padding: 8px var(--edge);
+  flex: none;
+  flex-wrap: wrap;
+}
+.problem {
+  max-width: 220px;
+}
+.others {
+  max-width: 150px;
+}
+.below-strip {
+  padding: 4px var(--edge) 12px;
+  border-bottom: 1px solid var(--rule);
+  max-height: 44vh;
+  overflow: auto;
+  flex: none;
+}
+</style>

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import Choice from '../../parts/Choice.vue'
+import Checkbox from 'primevue/checkbox'
+import InputText from 'primevue/inputtext'
+import { computed } from 'vue'
+import type { FieldKind } from '@bluestem/core/definitions'
+
+/** What a new item gets in a field: a value, or one that is relative to the day and the person. */
+const model = defineModel<unknown>()
+const { kind, options } = defineProps<{
+  kind: FieldKind
+  options: readonly { readonly id: string; readonly title: string; readonly retired?: boolean }[]
+}>()
+const offered = computed(() => options.filter((one) => !one.retired))
+const text = computed(() => (model.value === undefined ? '' : String(model.value)))
+const yesOrNo = [
+  { id: 'true', title: 'yes' },
+  { id: 'false', title: 'no' },
+]
+function take(value: string): void {
+  if (value === '') model.value = undefined
+  else if (kind === 'number') model.value = Number(value)
+  else if (kind === 'yes/no') model.value = value === 'true'
+  else model.value = value
+}
+const set = (event: Event): void => take((event.target as HTMLInputElement).value)
+function toggle(id: string, on: boolean): void {
+  const held = Array.isArray(model.value) ? (model.value as string[]) : []
+  model.value = on ? [...held, id] : held.filter((one) => one !== id)
+}
+</script>
+
+<template>
+  <div class="field default">
+    <span id="default-label">A new item gets</span>
+    <Choice
+      v-if="kind === 'choice'"
+      :model-value="text"
+      label="A new item gets"
+      none="nothing"
+      :options="offered"
+      @update:model-value="take"
+    />
+    <Choice
+      v-else-if="kind === 'yes/no'"
+      :model-value="text"
+      label="A new item gets"
+      none="nothing"
+      :options="yesOrNo"
+      @update:model-value="take"
+    />
+    <Choice
+      v-else-if="kind === 'person' || kind === 'people'"
+      :model-value="text"
+      label="A new item gets"
+      none="nobody"
+      :options="[{ id: 'me', title: 'whoever makes it' }]"
+      @update:model-value="take"
+    />
+    <div
+      v-else-if="kind === 'several choices'"
+      role="group"
+      aria-labelledby="default-label"
+      class="row wrap"
+    >
+      <label v-for="one in offered" :key="one.id"
+        ><Checkbox
+          :model-value="Array.isArray(model) && model.includes(one.id)"
+          binary
+          @update:model-value="toggle(one.id, $event)"
+        />
+        {{ one.title }}</label
+      >
+    </div>
+    <InputText
+      :model-value="text"
+      v-else
+      :type="kind === 'number' ? 'number' : 'text'"
+      step="any"
+      aria-labelledby="default-label"
+      :placeholder="
+        kind === 'date' || kind === 'moment' ? 'nothing; or today, today+14, 2026-12-01' : 'nothing'
+      "
+      @change="set"
+      fluid
+    />
+  </div>
+</template>
+
+<style scoped>
+.default {
+  max-width: 360px;
+}
+</style>

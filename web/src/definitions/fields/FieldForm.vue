@@ -1,0 +1,321 @@
+<script setup lang="ts">
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Choice from '../../parts/Choice.vue'
+import Textarea from 'primevue/textarea'
+import Checkbox from 'primevue/checkbox'
+import { computed, reactive, ref, watch } from 'vue'
+import {
+  entriesOf,
+  fieldKinds,
+  inOrder,
+  orderKeys,
+  rollUps,
+  type Edit,
+  type Field,
+  type FieldKind,
+} from '@bluestem/core/definitions'
+import Sheet from '../../parts/Sheet.vue'
+import FieldDefault from './FieldDefault.vue'
+import FieldOptions, { type EditedOption } from './FieldOptions.vue'
+import FormActs from '../chapter/FormActs.vue'
+import ScorePreview from './ScorePreview.vue'
+import { useDefinitions } from '../definitions.store.ts'
+
+const { id } = defineProps<{ id: string }>()
+const emit = defineEmits<{ close: [] }>()
+const definitions = useDefinitions()
+/** the definitions the form was opened with, by which is told what was changed in it */
+const opened = definitions.document
+const known = definitions.document.fields[id]
+const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
+const entries = entriesOf(definitions.document, definitions.rulebook)
+const formKey = (type: string, field = id): string => `form:${type}:item:${field}`
+const form = reactive({
+  title: known?.title ?? '',
+  handle: known?.handle ?? '',
+  kind: (known?.kind ?? 'text') as FieldKind,
+  description: known?.description ?? '',
+  unit: known?.unit ?? '',
+  decimals: known?.decimals ?? 0,
+  smallest: known?.smallest,
+  largest: known?.largest,
+  pattern: known?.pattern ?? '',
+  default: known?.default as unknown,
+  formula: known?.formula ?? '',
+  empty: known?.empty ?? null,
+  how: known?.rollUp?.how ?? 'sum',
+  of: known?.rollUp?.of ?? 'estimate',
+})
+const options = ref<EditedOption[]>(known?.options ? inOrder(known.options) : [])
+const optionsForm = ref<{ addOption: () => void }>()
+const on = ref(types.value.filter((type) => entries.has(formKey(type.id))).map((type) => type.id))
+const touchedHandle = ref(Boolean(known))
+const busy = ref(false)
+const choice = computed(() => form.kind === 'choice' || form.kind === 'several choices')
+const numbers = computed(() => [
+  { handle: 'estimate', title: 'Estimate' },
+  { handle: 'remaining', title: 'Remaining' },
+  ...inOrder(definitions.document.fields).filter(
+    (field) => field.kind === 'number' && !field.retired,
+  ),
+])
+
+/** A handle is proposed from the title until somebody writes one. */
+watch(
+  () => form.title,
+  (title) => {
+    if (!touchedHandle.value)
+      form.handle = title
+        .toLowerCase()
+        .normalize('NFD')
+        .replace(/[^a-z0-9]+/g, '_')
+        .replace(/^[_0-9]+|_+$/g, '')
+        .slice(0, 40)
+  },
+)
+
+const given = (value: unknown): boolean =>
+  value !== undefined &&
+  value !== '' &&
+  value !== null &&
+  !(Array.isArray(value) && value.length === 0)
+
+function value(): Partial<Field> {
+  const { kind } = form
+  const keys = orderKeys(options.value.length)
+  const numeric = ['number', 'score', 'roll-up'].includes(kind)
+  return {
+    order: known?.order ?? definitions.lastOrder(definitions.document.fields),
+    title: form.title,
+    handle: form.handle,
+    kind,
+    description: form.description,
+    ...(numeric ? { ...(form.unit ? { unit: form.unit } : {}), decimals: form.decimals } : {}),
+    ...(kind === 'number'
+      ? {
+          ...(given(form.smallest) ? { smallest: Number(form.smallest) } : {}),
+          ...(given(form.largest) ? { largest: Number(form.largest) } : {}),
+        }
+      : {}),
+    ...((kind === 'text' || kind === 'web address') && form.pattern
+      ? { pattern: form.pattern }
+      : {}),
+    ...(!['score', 'roll-up'].includes(kind) && given(form.default)
+      ? { default: form.default as string }
+      : {}),
+    ...(choice.value
+      ? {
+          options: Object.fromEntries(
+            options.value.map((option, index) => [
+              option.id,
+              {
+                order: keys[index]!,
+                title: option.title,
+                description: option.description,
+                ...(option.colour ? { colour: option.colour } : {}),
+                ...(option.retired ? { retired: true } : {}),
+              },
+            ]),
+          ),
+        }
+      : {}),
+    ...(kind === 'score' ? { formula: form.formula, empty: form.empty } : {}),
+    ...(kind === 'roll-up'
+      ? { rollUp: { how: form.how, ...(form.how === 'share done' ? {} : { of: form.of }) } }
+      : {}),
+  }
+}
+
+const parts = [
+  'title',
+  'description',
+  'unit',
+  'decimals',
+  'smallest',
+  'largest',
+  'pattern',
+  'default',
+  'options',
+  'formula',
+  'empty',
+  'rollUp',
+] as const
+
+function edits(): Edit[] {
+  const field = known ? id : definitions.newId('fields')
+  const whole = value()
+  const all: Edit[] = known
+    ? parts
+        .filter((part) => whole[part] !== undefined || known[part] !== undefined)
+        .map((part) => ({ path: ['fields', field, part], after: whole[part] }))
+    : [{ path: ['fields', field], after: whole }]
+  for (const type of types.value) {
+    const key = formKey(type.id, field)
+    const [wanted, there] = [on.value.includes(type.id), entries.has(key)]
+    const last = [...entries]
+      .filter(([one]) => one.startsWith(`form:${type.id}:item:`))
+      .map(([, entry]) => ({ order: entry.order ?? '' }))
+    if (wanted && !there)
+      all.push(
+        definitions.sayEntry(key, {
+          order: definitions.lastOrder(
+            Object.fromEntries(last.map((one, index) => [String(index), one])),
+          ),
+          section: 'Particulars',
+        }),
+      )
+    if (!wanted && there) all.push(definitions.sayEntry(key, null))
+  }
+  return all
+}
+
+async function keep(atOnce = false): Promise<void> {
+  busy.value = true
+  optionsForm.value?.addOption()
+  if (
+    atOnce
+      ? await definitions.publishAtOnce(edits(), `The field ${form.title}.`, opened)
+      : await definitions.edit(edits(), [], opened)
+  )
+    emit('close')
+  busy.value = false
+}
+</script>
+
+<template>
+  <Sheet :title="known ? `Change ${known.title}` : 'New field'" wide @close="emit('close')">
+    <form @submit.prevent="keep()">
+      <div class="row">
+        <label class="field grow"
+          ><span>Title</span
+          ><InputText v-model="form.title" required maxlength="80" autofocus fluid /></label
+        ><label class="field grow"
+          ><span>Handle: its name in queries, for ever</span
+          ><InputText
+            v-model="form.handle"
+            class="code"
+            required
+            maxlength="40"
+            pattern="[a-z][a-z0-9_]*"
+            :disabled="Boolean(known)"
+            @input="touchedHandle = true"
+            fluid
+        /></label>
+      </div>
+      <label class="field"
+        ><span>Kind</span
+        ><Choice
+          v-model="form.kind"
+          :disabled="Boolean(known)"
+          label="Kind"
+          :options="fieldKinds.map((kind) => ({ id: kind, title: kind }))"
+      /></label>
+      <div v-if="['number', 'score', 'roll-up'].includes(form.kind)" class="row">
+        <label class="field grow"
+          ><span>Unit</span><InputText v-model="form.unit" maxlength="12" fluid /></label
+        ><label class="field grow"
+          ><span>Decimals</span><InputNumber v-model="form.decimals" :min="0" :max="6" fluid
+        /></label>
+        <template v-if="form.kind === 'number'"
+          ><label class="field grow"
+            ><span>Smallest</span
+            ><InputNumber v-model="form.smallest" :max-fraction-digits="6" fluid /></label
+          ><label class="field grow"
+            ><span>Largest</span
+            ><InputNumber v-model="form.largest" :max-fraction-digits="6" fluid /></label
+        ></template>
+      </div>
+      <label v-if="form.kind === 'text' || form.kind === 'web address'" class="field"
+        ><span>Pattern that the whole text must match (a regular expression; empty for any)</span
+        ><InputText v-model="form.pattern" class="code" maxlength="200" fluid
+      /></label>
+      <FieldOptions
+        v-if="choice"
+        ref="optionsForm"
+        v-model="options"
+        :published="definitions.published.fields[id]?.options ?? {}"
+      />
+      <FieldDefault
+        v-if="!['score', 'roll-up'].includes(form.kind)"
+        v-model="form.default"
+        :kind="form.kind"
+        :options="options"
+      />
+      <template v-if="form.kind === 'score'">
+        <label class="field"
+          ><span>Formula: arithmetic over the handles of numbers</span
+          ><Textarea
+            v-model="form.formula"
+            class="code"
+            rows="2"
+            maxlength="1000"
+            required
+            placeholder="(6 - urgency) * 10 + cost_of_parts"
+            fluid
+          />
+        </label>
+        <label class="field half"
+          ><span>An empty part means</span
+          ><Choice
+            :model-value="form.empty === null ? 'none' : 'value'"
+            label="An empty part means"
+            :options="[
+              { id: 'none', title: 'no score' },
+              { id: 'value', title: 'a stated value' },
+            ]"
+            @update:model-value="form.empty = $event === 'none' ? null : 0" /><InputNumber
+            v-if="form.empty !== null"
+            v-model="form.empty"
+            :max-fraction-digits="6"
+            aria-label="The value an empty part counts as"
+            fluid
+        /></label>
+        <ScorePreview :formula="form.formula" :empty="form.empty" />
+      </template>
+      <div v-if="form.kind === 'roll-up'" class="row">
+        <label class="field grow"
+          ><span>Of everything below</span
+          ><Choice
+            v-model="form.how"
+            label="Of everything below"
+            :options="rollUps.map((how) => ({ id: how, title: how }))" /></label
+        ><label v-if="form.how !== 'share done'" class="field grow"
+          ><span>of</span
+          ><Choice
+            v-model="form.of"
+            label="of"
+            :options="numbers.map((number) => ({ id: number.handle, title: number.title }))"
+        /></label>
+      </div>
+      <label class="field"
+        ><span>When to use it, who fills it</span
+        ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
+      </label>
+      <fieldset class="field">
+        <legend>
+          On the forms of, in rulebook
+          {{ definitions.document.rulebooks[definitions.rulebook]?.title }}
+        </legend>
+        <label v-for="type in types" :key="type.id"
+          ><Checkbox v-model="on" :value="type.id" /> {{ type.title }}</label
+        >
+      </fieldset>
+      <FormActs
+        :busy="busy"
+        :small="Boolean(known) && definitions.mayDefineAll"
+        @close="emit('close')"
+        @at-once="keep(true)"
+      />
+    </form>
+  </Sheet>
+</template>
+
+<style scoped>
+.half {
+  max-width: 320px;
+}
+.half input {
+  margin-top: 4px;
+}
+</style>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Flow, Status } from '@bluestem/core/definitions'
+import { theme } from '../../app/theme/theme.ts'
+import StatusMark from '../../parts/StatusMark.vue'
+import { numberWords } from '../../parts/words.ts'
+
+export interface Cell {
+  readonly from: string
+  readonly to: string
+}
+
+/** A flow as a grid, from × to: what is allowed, what the draft would change, and how often each move was really made. */
+const {
+  flow,
+  before,
+  statuses,
+  made,
+  mayEdit,
+  selected,
+  asks = () => '',
+} = defineProps<{
+  flow: Flow
+  before: Flow
+  statuses: Readonly<Record<string, Status>>
+  made: Readonly<Record<string, number>>
+  mayEdit: boolean
+  selected: Cell | undefined
+  asks?: (status: string) => string
+}>()
+const emit = defineEmits<{
+  toggle: [Cell]
+  look: [Cell]
+  status: [string]
+  requirement: [string]
+}>()
+const most = computed(() => Math.max(1, ...Object.values(made)))
+/** How deep a shade may be for ink to stand on it with a contrast of 4.5 to 1 in the theme in use. */
+const deepest = computed(() => (theme.value === 'light' ? 50 : 30))
+const shown = (id: string): { id: string; title: string; mark: string } => ({
+  id,
+  title: statuses[id]?.title ?? id,
+  mark: statuses[id]?.phase ?? 'idle',
+})
+
+function look(
+  from: string,
+  to: string,
+): { state: string; words: string; shade: number; count: number } {
+  const move = `${from}:${to}`
+  const [now, was, count] = [flow.moves.has(move), before.moves.has(move), made[move] ?? 0]
+  const state =
+    now === was ? (now ? 'allowed' : count > 0 ? 'happened' : 'closed') : now ? 'allows' : 'forbids'
+  const words = {
+    allowed: 'allowed',
+    happened: 'not allowed, yet it happened',
+    closed: 'not allowed',
+    allows: 'this draft allows it',
+    forbids: 'this draft forbids it',
+  }[state]
+  return {
+    state,
+    words,
+    count,
+    shade:
+      now && was && count > 0 ? Math.round(10 + deepest.value * Math.sqrt(count / most.value)) : 0,
+  }
+}
+
+/** Arrows walk over the grid; the cells are buttons, so Enter and Space press them. */
+function walk(event: KeyboardEvent): void {
+  const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[
+    event.key
+  ]
+  const button = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')
+  if (!step || !button) return
+  event.preventDefault()
+  let [row, column] = button.dataset['cell']!.split(',').map(Number) as [number, number]
+  for (;;) {
+    row += step[0]!
+    column += step[1]!
+    if (row < 0 || column < 0 || row >= flow.statuses.length || column >= flow.statuses.length)
+      return
+    const next = document.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)
+    if (next) return next.focus()
+  }
+}
+</script>
+
+<template>
+  <div class="frame">
+    <table class="grid" @keydown="walk">
+      <thead>
+        <tr>
+          <th scope="col" class="quiet">from \ to</th>
+          <th v-for="to in flow.statuses" :key="to" scope="col">
+            <button class="plain name" type="button" @click="emit('status', to)">
+              <StatusMark :status="shown(to)" />
+            </button>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(from, row) in flow.statuses" :key="from">
+          <th scope="row">
+            <button class="plain name" type="button" @click="emit('status', from)">
+              <StatusMark :status="shown(from)" />
+            </button>
+          </th>
+          <td v-for="(to, column) in flow.statuses" :key="to" :class="{ same: from === to }">
+            <button
+              v-if="from !== to"
+              type="button"
+              :class="[
+                'cell',
+                look(from, to).state,
+                { selected: selected?.from === from && selected.to === to },
+              ]"
+              :data-cell="`${row},${column}`"
+              :tabindex="row === 0 && column === 1 ? 0 : -1"
+              :aria-pressed="flow.moves.has(`${from}:${to}`)"
+              :aria-label="`${statuses[from]?.title} to ${statuses[to]?.title}: ${look(from, to).words}, ${look(from, to).count} times`"
+              :style="
+                look(from, to).shade
+                  ? {
+                      background: `color-mix(in srgb, var(--stem) ${look(from, to).shade}%, var(--sheet))`,
+                    }
+                  : {}
+              "
+              @click="mayEdit ? emit('toggle', { from, to }) : emit('look', { from, to })"
+              @focus="emit('look', { from, to })"
+            >
+              {{
+                look(from, to).count
+                  ? numberWords(look(from, to).count)
+                  : look(from, to).state === 'allows'
+                    ? 'allow'
+                    : look(from, to).state === 'allowed'
+                      ? '0'
+                      : '·'
+              }}
+            </button>
+          </td>
+        </tr>
+        <tr class="needs">
+          <th scope="row">to enter, needs</th>
+          <td v-for="to in flow.statuses" :key="to">
+            <button
+              v-if="mayEdit"
+              class="plain"
+              type="button"
+              :aria-label="`To enter ${statuses[to]?.title}: ${asks(to) || 'nothing'}`"
+              @click="emit('requirement', to)"
+            >
+              {{ asks(to) || '·' }}</button><span v-else>{{ asks(to) }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  overflow-x: auto;
+}
+.grid {
+  border-collapse: collapse;
+  width: 100%;
+  table-layout: fixed;
+}
+th {
+  font: 600 12px var(--sans);
+  text-align: left;
+  padding: 4px 6px;
+  border: 1px solid var(--hair);
+}
+thead th {
+  vertical-align: bottom;
+}
+tbody th {
+  width: 150px;
+  font-weight: 400;
+  font-size: 14px;
+  white-space: nowrap;
+}
+thead th:first-child {
+  width: 150px;
+}
+thead .name :deep(.status) {
+  white-space: normal;
+}
+.name {
+  color: var(--ink);
+  text-align: left;
+  font: inherit;
+}
+td {
+  border: 1px solid var(--hair);
+  padding: 0;
+  height: 32px;
+}
+.same {
+  background: var(--wash);
+}
+.cell {
+  width: 100%;
+  height: 32px;
+  border: 0;
+  background: none;
+  cursor: pointer;
+  padding: 0;
+  color: var(--ink);
+}
+.closed {
+  color: var(--quiet);
+}
+.allowed {
+  background: color-mix(in srgb, var(--stem) 8%, var(--sheet));
+}
+.happened {
+  background: repeating-linear-gradient(135deg, var(--russet-wash) 0 6px, transparent 6px 12px);
+  color: var(--russet);
+}
+.allows {
+  box-shadow: inset 0 0 0 2px var(--leaf);
+  color: var(--leaf);
+  background: var(--sheet);
+}
+.forbids {
+  box-shadow: inset 0 0 0 2px var(--russet);
+  color: var(--russet);
+  text-decoration: line-through;
+  background: var(--sheet);
+}
+.needs td {
+  text-align: center;
+  font-size: 12px;
+  padding: 4px 3px;
+  color: var(--quiet);
+}
+.needs button {
+  color: var(--quiet);
+  min-height: 24px;
+  min-width: 24px;
+}
+.cell:focus-visible {
+  outline-offset: -2px;
+}
+.selected {
+  outline: 2px solid var(--ink);
+  outline-offset: -3px;
+}
+</style>

@@ -1,0 +1,471 @@
+<script setup lang="ts">
+import Ledger from '../../parts/Ledger.vue'
+import Column from 'primevue/column'
+import Choice from '../../parts/Choice.vue'
+import Button from 'primevue/button'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import {
+  flowOf,
+  holding,
+  inOrder,
+  lastPlace,
+  projectsReached,
+  resolve,
+  typesOf,
+} from '@bluestem/core/definitions'
+import { requirementInWords } from '@bluestem/core/work'
+import { get } from '../../api/http.ts'
+import { itemsBehind } from '../../queries/itemsBehind.ts'
+import Margin from '../../parts/Margin.vue'
+import StatusMark from '../../parts/StatusMark.vue'
+import { counted, firstOf, numberWords } from '../../parts/words.ts'
+import ChapterHead from '../chapter/ChapterHead.vue'
+import EntryMargin from '../chapter/EntryMargin.vue'
+import FlowGrid, { type Cell } from './FlowGrid.vue'
+import RequirementForm from './RequirementForm.vue'
+import RulebookChoice from '../chapter/RulebookChoice.vue'
+import StatusForm from './StatusForm.vue'
+import UnusedChoice from '../chapter/UnusedChoice.vue'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+import { useSelected } from '../chapter/selected.ts'
+
+const FlowDrawing = defineAsyncComponent(async () => await import('./FlowDrawing.vue'))
+const definitions = useDefinitions()
+const living = useLiving()
+const route = useRoute()
+const types = computed(() =>
+  typesOf(definitions.document, definitions.rulebook).map((id) => ({
+    id,
+    ...definitions.document.types[id]!,
+  })),
+)
+const wantedType = ref(typeof route.query['type'] === 'string' ? route.query['type'] : '')
+const mostUsed = computed(
+  () => [...types.value].sort((a, b) => definitions.items(b.id) - definitions.items(a.id))[0],
+)
+const type = computed({
+  get: () => types.value.find((one) => one.id === wantedType.value)?.id ?? mostUsed.value?.id ?? '',
+  set: (id: string) => {
+    wantedType.value = id
+  },
+})
+const days = ref(90)
+const made = ref<Readonly<Record<string, number>>>({})
+const cell = ref<Cell>()
+const status = useSelected()
+const editing = ref<string | 'new'>()
+const requiring = ref<string>()
+const unused = ref(false)
+watch(
+  [type, days, () => definitions.edition?.number],
+  async () => {
+    if (type.value)
+      made.value = (
+        await get<{ moves: Record<string, number> }>(
+          `/definitions/moves/${type.value}?days=${days.value}`,
+        )
+      ).moves
+  },
+  { immediate: true },
+)
+
+const flow = computed(() => flowOf(definitions.document, definitions.rulebook, type.value))
+const before = computed(() => flowOf(definitions.published, definitions.rulebook, type.value))
+const may = computed(() => definitions.mayChange(definitions.rulebook))
+const statuses = computed(() =>
+  inOrder(definitions.document.statuses).filter(
+    (one) => !unused.value || definitions.isUnused(one.id, 180),
+  ),
+)
+const spare = computed(() =>
+  inOrder(definitions.document.statuses).filter(
+    (one) => !one.retired && !flow.value.statuses.includes(one.id),
+  ),
+)
+const title = (id: string): string => definitions.document.statuses[id]?.title ?? id
+/** the projects that take this rulebook's word on the flow */
+const followers = computed(() =>
+  projectsReached(definitions.document, definitions.rulebook, `type:${type.value}`),
+)
+const standing = (id: string): number =>
+  holding(definitions.usage, 'status', id, { type: type.value, projects: followers.value })
+const parent = computed(() => definitions.document.rulebooks[definitions.rulebook]?.extends)
+const changedHere = computed(
+  () =>
+    [...resolve(definitions.document, definitions.rulebook).values()].filter(
+      (one) =>
+        one.origin !== 'inherited' &&
+        one.key.split(':')[1] === type.value &&
+        /^(status|move|requirement|type):/.test(one.key),
+    ).length,
+)
+const asks = (id: string): string => {
+  const requirement = flow.value.requirements.get(id)
+  return requirement ? requirementInWords(definitions.document, requirement) : ''
+}
+const boardsWith = (id: string): string =>
+  definitions.boards
+    .filter((board) => board.columns.includes(id))
+    .map((board) => board.title)
+    .join(', ')
+const itemsIn = (...ids: string[]): string =>
+  itemsBehind({
+    op: 'and',
+    args: [
+      { op: '=', args: [{ property: 'type' }, type.value] },
+      { op: 'in', args: [{ property: 'status' }, ids] },
+      { op: 'in', args: [{ property: 'project' }, followers.value] },
+    ],
+  })
+
+async function toggle({ from, to }: Cell): Promise<void> {
+  cell.value = { from, to }
+  status.value = undefined
+  if (may.value)
+    await definitions.edit([
+      definitions.sayEntry(
+        `move:${type.value}:${from}:${to}`,
+        flow.value.moves.has(`${from}:${to}`) ? null : {},
+      ),
+    ])
+}
+async function use(id: string): Promise<void> {
+  if (id)
+    await definitions.edit([
+      definitions.sayEntry(`status:${type.value}:${id}`, {
+        order: lastPlace(definitions.document, definitions.rulebook, `status:${type.value}`),
+      }),
+    ])
+}
+const start = async (id: string): Promise<boolean> =>
+  await definitions.edit([definitions.sayEntry(`type:${type.value}`, { start: id })])
+async function leaveOut(id: string): Promise<void> {
+  const own = [...resolve(definitions.document, definitions.rulebook).values()].filter(
+    (one) =>
+      one.from === definitions.rulebook &&
+      one.origin === 'added' &&
+      one.key.startsWith(`move:${type.value}:`) &&
+      one.key.split(':').includes(id),
+  )
+  await definitions.edit([
+    ...own.map((one) => definitions.sayEntry(one.key, null)),
+    definitions.sayEntry(`status:${type.value}:${id}`, null),
+  ])
+}
+const retire = async (id: string, retired: boolean): Promise<boolean> =>
+  await definitions.edit([
+    { path: ['statuses', id, 'retired'], ...(retired ? { after: true } : {}) },
+  ])
+const chosen = computed(() =>
+  status.value ? definitions.document.statuses[status.value] : undefined,
+)
+
+function selectMove(move: NonNullable<typeof cell.value>): void {
+  cell.value = move
+  status.value = undefined
+}
+
+function selectStatus(id: string): void {
+  status.value = id
+  cell.value = undefined
+}
+const spans = [
+  { id: 30, title: '30 days' },
+  { id: 90, title: '90 days' },
+  { id: 365, title: 'year' },
+]
+</script>
+
+<template>
+  <section class="sheet">
+    <ChapterHead
+      about="The statuses an item passes through, and the moves between them."
+      :title="`Flow of ${definitions.document.types[type]?.title ?? 'nothing yet'}`"
+      make="New status"
+      :may="definitions.mayDefineAll"
+      @make="editing = 'new'"
+    >
+      <span>the flow of</span
+      ><Choice
+        v-model="type"
+        class="inline"
+        label="Type"
+        :options="types.map((one) => ({ id: one.id, title: one.title }))"
+        inline
+      />
+      <span>in rulebook</span><RulebookChoice />
+      <span v-if="parent"
+        >{{
+          changedHere
+            ? `${counted(changedHere, 'entry', 'entries')} of its own beside`
+            : 'unchanged from'
+        }}
+        {{ definitions.document.rulebooks[parent]?.title }}</span
+      >
+      <span class="line-of"
+        >followed by
+        {{
+          firstOf(
+            followers.map((one) => living.projectTitle.get(one) ?? one),
+            6,
+          ) || 'no project'
+        }}, starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }}; figures are moves made
+        in the last <Choice v-model="days" label="Span of the figures" :options="spans" inline
+      /></span>
+    </ChapterHead>
+    <FlowGrid
+      v-if="flow.statuses.length"
+      :flow="flow"
+      :before="before"
+      :statuses="definitions.document.statuses"
+      :made="made"
+      :may-edit="may"
+      :selected="cell"
+      :asks="asks"
+      @toggle="toggle"
+      @look="selectMove"
+      @status="selectStatus"
+      @requirement="requiring = $event"
+    />
+    <p v-else class="blank">
+      {{
+        types.length
+          ? `“${types.find((one) => one.id === type)?.title}” has no status yet. Make the first one: it is where items start.`
+          : 'This rulebook offers no type yet, so there is no flow to draw.'
+      }}
+    </p>
+    <div class="row key quiet">
+      <span><i class="swatch used" /> allowed, darker the more it is used</span
+      ><span><i class="swatch happened" /> not allowed, yet it happened</span
+      ><span><i class="swatch allows" /> this draft allows</span
+      ><span><i class="swatch forbids" /> this draft forbids</span> <span class="grow" /><label
+        v-if="may && spare.length && type"
+        >take in
+        <Choice
+          :model-value="''"
+          class="inline"
+          label="Take a status into this flow"
+          none="a status …"
+          :options="spare.map((one) => ({ id: one.id, title: one.title }))"
+          inline
+          @update:model-value="use($event)"
+      /></label>
+    </div>
+    <FlowDrawing
+      v-if="flow.statuses.length"
+      :flow="flow"
+      :before="before"
+      :statuses="definitions.document.statuses"
+    />
+    <h2>All statuses <UnusedChoice v-model="unused" :days="180" class="small" /></h2>
+    <p v-if="definitions.unplaced.length" class="told">
+      No shared board shows {{ definitions.unplaced.map(title).join(', ') }}.
+    </p>
+    <Ledger
+      :rows="statuses"
+      label="Statuses of the flow"
+      :selected="status"
+      :mark="
+        (one) => ({
+          'in-draft': definitions.isChanged('statuses', one.id),
+          retired: one.retired,
+        })
+      "
+      @update:selected="selectStatus($event!)"
+      @open="(one) => definitions.mayDefineAll && (editing = one.id)"
+      ><Column header="Title" class="nowrap"
+        ><template #body="{ data: one }"
+          ><StatusMark :status="{ id: one.id, title: one.title, mark: one.phase }" /><span
+            v-if="definitions.isChanged('statuses', one.id)"
+            class="draft-mark"
+            >in the draft</span
+          ></template
+        ></Column
+      >
+      <Column header="Phase" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.phase }}{{ one.queue ? ', queue' : '' }}</span></template
+        ></Column
+      >
+      <Column header="When to use it"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.description }}</span></template
+        ></Column
+      >
+      <Column header="Boards with a column"
+        ><template #body="{ data: one }"
+          ><span :class="boardsWith(one.id) ? 'quiet' : 'warn'">{{
+            boardsWith(one.id) || 'none'
+          }}</span></template
+        ></Column
+      >
+      <Column header="Items" class="num"
+        ><template #body="{ data: one }">{{
+          numberWords(definitions.items(one.id))
+        }}</template></Column
+      ></Ledger
+    >
+    <StatusForm v-if="editing" :id="editing" :type="type" @close="editing = undefined" />
+    <RequirementForm
+      v-if="requiring"
+      :type="type"
+      :status="requiring"
+      @close="requiring = undefined"
+    />
+  </section>
+  <EntryMargin
+    v-if="chosen && status"
+    :id="status"
+    :title="chosen.title"
+    :sub="`${chosen.phase}${chosen.queue ? ', a queue: work lies still in it' : ''}${chosen.retired ? ', retired' : ''}`"
+    :description="chosen.description"
+    :filter="{ op: '=', args: [{ property: 'status' }, status] }"
+    :touches="`${counted(definitions.items(status), 'item')} would show a new name at once. Queries keep their meaning.`"
+  >
+    <template v-if="flow.statuses.includes(status)"
+      ><h3>To enter it</h3>
+      <p :class="asks(status) ? '' : 'quiet'">{{ asks(status) || 'nothing is asked' }}</p>
+      <p v-if="flow.requirements.get(status)?.says" class="says">
+        “{{ flow.requirements.get(status)!.says }}”
+      </p></template
+    >
+    <template #used
+      ><div class="line">
+        <span>of {{ definitions.document.types[type]?.title }} here</span
+        ><span
+          ><RouterLink v-if="standing(status)" :to="itemsIn(status)">{{
+            numberWords(standing(status))
+          }}</RouterLink
+          ><template v-else>0</template></span
+        >
+      </div>
+      <div class="line">
+        <span>boards</span
+        ><span :class="{ warn: !boardsWith(status) }">{{
+          boardsWith(status) || 'none shows it'
+        }}</span>
+      </div></template
+    >
+    <template #acts>
+      <Button
+        severity="secondary"
+        v-if="definitions.mayDefineAll"
+        @click="editing = status"
+        label="Rename or describe"
+      />
+      <template v-if="may && flow.statuses.includes(status)"
+        ><Button
+          severity="secondary"
+          @click="requiring = status"
+          label="What entering it needs" /><template v-if="flow.start !== status"
+          ><Button severity="secondary" @click="start(status)" label="Start here" /><Button
+            severity="secondary"
+            @click="leaveOut(status)"
+            label="Leave out of this flow" /></template
+      ></template>
+      <Button
+        severity="secondary"
+        v-if="definitions.mayDefineAll"
+        @click="retire(status, !chosen.retired)"
+        :label="chosen.retired ? 'Bring back' : 'Retire'"
+      />
+    </template>
+  </EntryMargin>
+  <Margin v-else>
+    <template v-if="cell">
+      <h2>{{ title(cell.from) }} → {{ title(cell.to) }}</h2>
+      <div :class="flow.moves.has(`${cell.from}:${cell.to}`) ? 'well' : 'warn'">
+        {{ flow.moves.has(`${cell.from}:${cell.to}`) ? 'allowed' : 'not allowed'
+        }}<template
+          v-if="
+            flow.moves.has(`${cell.from}:${cell.to}`) !==
+            before.moves.has(`${cell.from}:${cell.to}`)
+          "
+        >
+          by this draft</template
+        >
+      </div>
+      <h3>What changing it would touch</h3>
+      <div class="line">
+        <span>items in {{ title(cell.from) }} now</span
+        ><span
+          ><RouterLink v-if="standing(cell.from)" :to="itemsIn(cell.from)">{{
+            numberWords(standing(cell.from))
+          }}</RouterLink
+          ><template v-else>0</template></span
+        >
+      </div>
+      <div class="line">
+        <span>moves made in {{ days }} days</span
+        ><span>{{ numberWords(made[`${cell.from}:${cell.to}`] ?? 0) }}</span>
+      </div>
+      <div class="line">
+        <span>boards with both columns</span
+        ><span>{{
+          definitions.boards.filter(
+            (board) => board.columns.includes(cell!.from) && board.columns.includes(cell!.to),
+          ).length
+        }}</span>
+      </div>
+      <h3>What people see</h3>
+      <p class="says">
+        {{
+          flow.moves.has(`${cell.from}:${cell.to}`)
+            ? asks(cell.to)
+              ? `${flow.requirements.get(cell.to)?.says ?? ''} Needs: ${asks(cell.to)}.`
+              : 'They may go, and nothing is asked.'
+            : `${definitions.document.types[type]?.title} does not go from ${title(cell.from)} to ${title(cell.to)}.`
+        }}
+      </p>
+    </template>
+    <p v-else class="quiet">
+      A cell of the grid says whether an item may go from the status of its row to that of its
+      column, and how often that was done.
+      {{ may ? 'Press one to allow or forbid the move in a draft.' : '' }}
+    </p>
+  </Margin>
+</template>
+
+<style scoped>
+.line-of {
+  flex: 1 0 100%;
+}
+.key {
+  font-size: 12.5px;
+  gap: 16px;
+  margin: 10px 0 12px;
+  flex-wrap: wrap;
+}
+.swatch {
+  display: inline-block;
+  width: 13px;
+  height: 11px;
+  vertical-align: -1px;
+  margin-right: 4px;
+  border: 1px solid var(--rule);
+}
+.used {
+  background: color-mix(in srgb, var(--stem) 50%, transparent);
+}
+.happened {
+  background: repeating-linear-gradient(135deg, var(--russet-wash) 0 3px, transparent 3px 6px);
+}
+.allows {
+  border: 2px solid var(--leaf);
+}
+.forbids {
+  border: 2px solid var(--russet);
+}
+h2 {
+  margin: 0 0 4px;
+}
+.small {
+  font: 400 13px var(--sans);
+  margin-left: 8px;
+}
+.says {
+  font: italic 15px/1.4 var(--serif);
+}
+</style>

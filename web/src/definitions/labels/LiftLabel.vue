@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import Choice from '../../parts/Choice.vue'
+import Checkbox from 'primevue/checkbox'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { nearness } from '@bluestem/core/consistency'
+import { inOrder } from '@bluestem/core/definitions'
+import type { Label } from '../types.ts'
+import Sheet from '../../parts/Sheet.vue'
+import { useNotes } from '../../parts/notes.store.ts'
+import { counted } from '../../parts/words.ts'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+
+/** A project's label becomes everyone's, in a family if wished, and its copies elsewhere become one with it. */
+const { label } = defineProps<{ label: Label }>()
+const emit = defineEmits<{ close: []; lifted: [] }>()
+const definitions = useDefinitions()
+const living = useLiving()
+const notes = useNotes()
+const family = ref(label.family ?? '')
+const near = computed(() =>
+  living.labels.filter(
+    (one) => one.id !== label.id && !one.retired && nearness(one.title, label.title) === 'same',
+  ),
+)
+const copies = ref(near.value.map((one) => one.id))
+const busy = ref(false)
+
+async function lift(): Promise<void> {
+  busy.value = true
+  const done = await living.change<{ items: number }>('POST', `/labels/${label.id}/lift`, {
+    family: family.value || null,
+    copies: copies.value,
+  })
+  busy.value = false
+  if (!done) return
+  notes.show(
+    'well',
+    `“${label.title}” is everyone’s now${done.items ? `; ${counted(done.items, 'item')} of its copies hold it` : ''}.`,
+  )
+  emit('lifted')
+  emit('close')
+}
+</script>
+
+<template>
+  <Sheet :title="`Lift ${label.title} to everyone`" @close="emit('close')">
+    <form @submit.prevent="lift">
+      <label class="field"
+        ><span>Into family</span
+        ><Choice
+          v-model="family"
+          label="Into family"
+          none="none"
+          :options="
+            inOrder(definitions.document.families)
+              .filter((each) => !each.retired)
+              .map((one) => ({ id: one.id, title: one.title }))
+          "
+      /></label>
+      <fieldset v-if="near.length" class="field">
+        <legend>Copies that become one with it</legend>
+        <label v-for="one in near" :key="one.id"
+          ><Checkbox v-model="copies" :value="one.id" /> {{ one.title }}
+          <span class="quiet"
+            >{{ one.project ? living.projectTitle.get(one.project) : 'everyone' }},
+            {{ counted(definitions.items(one.id), 'item') }}</span
+          ></label
+        >
+      </fieldset>
+      <p v-else class="quiet why">No other project has a copy of it.</p>
+      <div class="acts">
+        <Button type="submit" :disabled="busy" label="Lift it" /><Button
+          severity="secondary"
+          @click="emit('close')"
+          label="Not now"
+        />
+      </div>
+    </form>
+  </Sheet>
+</template>
+
+<style scoped>
+.why {
+  margin-bottom: 12px;
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Choice from '../../parts/Choice.vue'
+import Button from 'primevue/button'
+import { ref, watch } from 'vue'
+import { inOneLine, type Line, type QueryError } from '@bluestem/core/queries'
+import { post } from '../../api/http.ts'
+import type { Checked, Team } from '../../api/types.ts'
+import Sheet from '../../parts/Sheet.vue'
+import QueryText from '../../queries/QueryText.vue'
+import PeopleChoice from './PeopleChoice.vue'
+import { useLiving } from '../living.store.ts'
+
+/** A team: who is in it, which items are theirs, and when they work. */
+const { team } = defineProps<{ team?: Team }>()
+const emit = defineEmits<{ close: []; kept: [string] }>()
+const living = useLiving()
+const title = ref(team?.title ?? '')
+const remit = ref(team?.remit.text ?? '')
+const calendar = ref(team?.calendar ?? '')
+const people = ref<readonly string[]>(team?.people ?? [])
+const errors = ref<readonly QueryError[]>(team?.remit.errors ?? [])
+const sentence = ref<readonly Line[]>(team?.remit.sentence ?? [])
+const busy = ref(false)
+
+let timer = 0
+watch(remit, (filter) => {
+  window.clearTimeout(timer)
+  if (filter.trim() === '') return void (errors.value = [])
+  timer = window.setTimeout(async () => {
+    const checked = await post<Checked>('/queries/check', { filter, filterLang: 'cql2-text' })
+    errors.value = checked.errors
+    if (checked.ok) sentence.value = checked.sentence
+  }, 250)
+})
+
+async function keep(): Promise<void> {
+  busy.value = true
+  const given = {
+    title: title.value,
+    remit: remit.value,
+    calendar: calendar.value || null,
+    people: people.value,
+  }
+  const done = team
+    ? await living.change<Team>('PATCH', `/teams/${team.id}`, given, team.version)
+    : await living.change<Team>('POST', '/teams', given)
+  busy.value = false
+  if (!done) return
+  emit('kept', done.id)
+  emit('close')
+}
+</script>
+
+<template>
+  <Sheet :title="team ? `Change ${team.title}` : 'New team'" wide @close="emit('close')">
+    <form @submit.prevent="keep">
+      <div class="row">
+        <label class="field grow"
+          ><span>Title</span
+          ><InputText v-model="title" required maxlength="80" autofocus fluid /></label
+        ><label class="field"
+          ><span>Works by</span
+          ><Choice
+            v-model="calendar"
+            label="Works by"
+            none="the calendar of each project"
+            :options="living.calendars.map((one) => ({ id: one.id, title: one.title }))"
+        /></label>
+      </div>
+      <div class="field">
+        <span>Remit: which items are theirs</span
+        ><QueryText
+          v-model="remit"
+          :errors="errors"
+          empty="For example: phase &lt;&gt; 'done' AND urgency &lt;= 2"
+        />
+        <p v-if="errors.length" class="told" role="alert">{{ errors[0]!.message }}</p>
+        <p v-else class="quiet read">
+          {{
+            remit.trim() ? inOneLine(sentence) : 'Nothing yet: then no item runs by their calendar.'
+          }}
+        </p>
+      </div>
+      <PeopleChoice v-model="people" legend="People" viewers />
+      <div class="acts">
+        <Button
+          type="submit"
+          :disabled="busy || errors.length > 0"
+          :label="team ? 'Keep' : 'Make the team'"
+        /><Button severity="secondary" @click="emit('close')" label="Not now" />
+      </div>
+    </form>
+  </Sheet>
+</template>
+
+<style scoped>
+.read {
+  margin-top: 5px;
+}
+</style>

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import Ledger from '../../parts/Ledger.vue'
+import Column from 'primevue/column'
+import Button from 'primevue/button'
+import { inOneLine } from '@bluestem/core/queries'
+import type { Team } from '../../api/types.ts'
+import TeamForm from './TeamForm.vue'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+
+/** The teams, with what is theirs and when they work; the one selected may be changed. */
+const selected = defineModel<string | undefined>({ required: true })
+const editing = defineModel<Team | 'new' | undefined>('editing')
+const definitions = useDefinitions()
+const living = useLiving()
+</script>
+
+<template>
+  <div class="row">
+    <h2 class="grow">Teams</h2>
+    <Button
+      severity="secondary"
+      v-if="definitions.mayDefineAll"
+      @click="editing = 'new'"
+      label="New team"
+    />
+  </div>
+  <Ledger
+    v-if="living.teams.length"
+    :rows="living.teams"
+    label="Teams"
+    :selected="selected"
+    @update:selected="selected = $event!"
+    @open="(one) => definitions.mayDefineAll && (editing = one)"
+    ><Column header="Title" class="nowrap"
+      ><template #body="{ data: one }">{{ one.title }}</template></Column
+    >
+    <Column header="Remit"
+      ><template #body="{ data: one }"
+        ><span v-if="one.remit.errors.length" class="warn">{{ one.remit.errors[0]!.message }}</span
+        ><span v-else class="quiet">{{
+          one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet'
+        }}</span></template
+      ></Column
+    >
+    <Column header="Works by" class="nowrap"
+      ><template #body="{ data: one }"
+        ><span class="quiet">{{
+          living.calendars.find((each) => each.id === one.calendar)?.title ?? 'each project’s'
+        }}</span></template
+      ></Column
+    >
+    <Column header="People" class="num"
+      ><template #body="{ data: one }">{{ one.people.length }}</template></Column
+    ></Ledger
+  >
+  <p v-else class="blank">
+    Here the teams would stand: who is in them, which items are theirs, and the hours they work.
+  </p>
+  <TeamForm
+    v-if="editing"
+    v-bind="editing === 'new' ? {} : { team: editing }"
+    @kept="(id) => (selected = id)"
+    @close="editing = undefined"
+  />
+</template>
+
+<style scoped>
+.row {
+  margin: 26px 0 4px;
+}
+</style>

@@ -1,0 +1,199 @@
+<script setup lang="ts">
+import Choice from '../../parts/Choice.vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import {
+  entryInWords,
+  entryKinds,
+  giveBack,
+  keyInWords,
+  kindOfEntry,
+  resolve,
+  type EntryKind,
+  type Origin,
+} from '@bluestem/core/definitions'
+import { counted } from '../../parts/words.ts'
+import { useDefinitions } from '../definitions.store.ts'
+import { useRowsInSight } from '../chapter/sight.ts'
+
+/** Every entry of a rulebook with where it comes from; its own words can be given back to its parent. */
+const { rulebook } = defineProps<{ rulebook: string }>()
+const definitions = useDefinitions()
+const box = ref<HTMLElement>()
+const kind = ref<EntryKind | ''>('')
+const origin = ref<Origin | ''>('')
+const wanted = ref('')
+const origins: readonly Origin[] = ['inherited', 'changed', 'added', 'left out']
+const kinds = Object.keys(entryKinds)
+const words: Record<Origin, string> = {
+  inherited: 'inherited',
+  changed: 'changed here',
+  added: 'added here',
+  'left out': 'left out here',
+}
+const parent = computed(() => definitions.document.rulebooks[rulebook]?.extends)
+const all = computed(() =>
+  [...resolve(definitions.document, rulebook).values()]
+    .map((one) => ({
+      ...one,
+      about: keyInWords(definitions.document, one.key),
+      says: entryInWords(definitions.document, one.key, one.entry),
+    }))
+    .sort(
+      (a, b) =>
+        kinds.indexOf(kindOfEntry(a.key)) - kinds.indexOf(kindOfEntry(b.key)) ||
+        a.about.localeCompare(b.about),
+    ),
+)
+const counts = computed(() =>
+  origins.map((one) => ({
+    origin: one,
+    count: all.value.filter((entry) => entry.origin === one).length,
+  })),
+)
+const shown = computed(() =>
+  all.value.filter(
+    (one) =>
+      (!kind.value || kindOfEntry(one.key) === kind.value) &&
+      (!origin.value || one.origin === origin.value) &&
+      `${one.about} ${one.says}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const { rows, before, after, go } = useRowsInSight(() => shown.value, box)
+const may = computed(() => definitions.mayChange(rulebook))
+const own = computed(() =>
+  shown.value
+    .filter((one) => one.origin !== 'inherited' && one.parent !== undefined)
+    .map((one) => one.key),
+)
+const back = async (keys: readonly string[]): Promise<boolean> =>
+  await definitions.edit(giveBack(definitions.document, rulebook, keys))
+const title = (id: string): string => definitions.document.rulebooks[id]?.title ?? id
+</script>
+
+<template>
+  <div class="entries">
+    <div class="row wrap meta">
+      <Choice
+        v-model="kind"
+        class="inline"
+        label="Kind of entry"
+        none="every kind"
+        :options="Object.entries(entryKinds).map(([id, title]) => ({ id: id as EntryKind, title }))"
+        inline
+      />
+      <Button
+        variant="link"
+        v-for="one in parent ? counts : []"
+        :key="one.origin"
+        :aria-pressed="origin === one.origin"
+        :class="{ on: origin === one.origin }"
+        @click="origin = origin === one.origin ? '' : one.origin"
+        :label="`${one.count} ${words[one.origin]}`"
+      />
+      <InputText
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the entries"
+        placeholder="Narrow the entries"
+        size="small"
+      />
+      <span class="grow" /><Button
+        variant="link"
+        v-if="may && parent && own.length"
+        @click="back(own)"
+        :label="`give ${own.length === 1 ? 'it' : `all ${own.length}`} back to ${title(parent)}`"
+      />
+    </div>
+    <div ref="box" class="scrolls">
+      <table v-if="shown.length" class="ledger" :aria-rowcount="shown.length + 1">
+        <thead>
+          <tr>
+            <th scope="col">Entry</th>
+            <th scope="col">What it says</th>
+            <th scope="col">Where it comes from</th>
+            <th scope="col"><span class="seen-not">Give back</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-if="before" aria-hidden="true" class="filler">
+            <td colspan="4" :style="{ height: `${before}px` }" />
+          </tr>
+          <tr
+            v-for="{ index, one } in rows"
+            :key="one.key"
+            tabindex="0"
+            :aria-rowindex="index + 2"
+            @keydown.down.self.prevent="go(index + 1)"
+            @keydown.up.self.prevent="go(index - 1)"
+          >
+            <td class="nowrap">
+              <small class="quiet">{{ entryKinds[kindOfEntry(one.key)] }}</small> {{ one.about }}
+            </td>
+            <td :class="{ quiet: one.origin === 'inherited', out: one.origin === 'left out' }">
+              {{ one.says }}
+            </td>
+            <td :class="one.origin === 'inherited' ? 'quiet' : 'own'">
+              {{
+                one.origin === 'inherited'
+                  ? `from ${title(one.from)}`
+                  : parent
+                    ? words[one.origin]
+                    : 'said here'
+              }}<span v-if="one.origin === 'changed'" class="quiet"
+                >, there {{ entryInWords(definitions.document, one.key, one.parent) }}</span
+              >
+            </td>
+            <td class="num">
+              <Button
+                variant="link"
+                v-if="may && one.origin !== 'inherited' && one.parent"
+                :aria-label="`Give ${one.about} back`"
+                @click="back([one.key])"
+                label="give back"
+              />
+            </td>
+          </tr>
+          <tr v-if="after" aria-hidden="true" class="filler">
+            <td colspan="4" :style="{ height: `${after}px` }" />
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="blank">
+        {{
+          all.length
+            ? 'No entry is like that.'
+            : 'This rulebook says nothing yet. Types, forms, flows and the ladder are put into it in their own chapters.'
+        }}
+      </p>
+    </div>
+    <p class="seen-not" role="status">{{ counted(shown.length, 'entry', 'entries') }}</p>
+  </div>
+</template>
+
+<style scoped>
+.entries {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 160px;
+}
+.entries .meta {
+  margin: 6px 0;
+}
+.on {
+  font-weight: 600;
+  text-decoration: underline;
+}
+.own {
+  color: var(--leaf);
+}
+.out {
+  text-decoration: line-through;
+}
+small {
+  font-size: 11.5px;
+}
+</style>

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import Checkbox from 'primevue/checkbox'
+import Choice from '../../parts/Choice.vue'
+import { computed } from 'vue'
+import { inOrder, isComputed, type FormField } from '@bluestem/core/definitions'
+import { fieldTitle } from '@bluestem/core/work'
+import { useVocabulary } from '../../api/vocabulary.store.ts'
+import { useDefinitions } from '../definitions.store.ts'
+
+/** Where a field stands on its form, whether it must be filled, and what it waits for. */
+const { entry, others, making } = defineProps<{
+  entry: FormField
+  others: readonly FormField[]
+  making: boolean
+}>()
+const emit = defineEmits<{ change: [FormField] }>()
+const definitions = useDefinitions()
+const vocabulary = useVocabulary()
+
+/** The values another field may have to hold: its options, yes and no, or the priorities. */
+function valuesOf(field: string): { value: string | boolean; title: string }[] {
+  const own = definitions.document.fields[field]
+  if (own?.kind === 'yes/no')
+    return [
+      { value: true, title: 'yes' },
+      { value: false, title: 'no' },
+    ]
+  if (own?.options)
+    return inOrder(own.options).map((option) => ({ value: option.id, title: option.title }))
+  return field === 'priority'
+    ? vocabulary.choices('priority').map((one) => ({ value: one.id, title: one.title }))
+    : []
+}
+const waitable = computed(() =>
+  [
+    ...new Set([...others.map((one) => one.field), ...Object.keys(definitions.document.fields)]),
+  ].filter((field) => field !== entry.field && valuesOf(field).length > 0),
+)
+const computedField = computed(() =>
+  isComputed(definitions.document.fields[entry.field]?.kind ?? 'text'),
+)
+
+function waitFor(field: string): void {
+  const { shownWhen: _, ...rest } = entry
+  emit(
+    'change',
+    field ? { ...rest, shownWhen: { field, values: [valuesOf(field)[0]!.value] } } : rest,
+  )
+}
+function toggle(value: string | boolean, on: boolean): void {
+  const values = on
+    ? [...entry.shownWhen!.values, value]
+    : entry.shownWhen!.values.filter((one) => one !== value)
+  if (values.length > 0) emit('change', { ...entry, shownWhen: { ...entry.shownWhen!, values } })
+}
+</script>
+
+<template>
+  <div class="rules">
+    <label v-if="!making" class="field"
+      ><span>Section</span
+      ><InputText
+        :model-value="entry.section"
+        maxlength="80"
+        @change="
+          emit('change', { ...entry, section: ($event.target as HTMLInputElement).value.trim() })
+        "
+        fluid
+    /></label>
+    <label v-if="making && !computedField" class="field"
+      ><Checkbox
+        :model-value="entry.required"
+        binary
+        @update:model-value="emit('change', { ...entry, required: $event })"
+      />
+      must be filled when an item is made</label
+    >
+    <label class="field"
+      ><span>Shown</span
+      ><Choice
+        :model-value="entry.shownWhen?.field ?? ''"
+        label="Shown"
+        none="always"
+        :options="
+          waitable.map((field) => ({
+            id: field,
+            title: `only when ${fieldTitle(definitions.document, field)} is …`,
+          }))
+        "
+        @update:model-value="waitFor($event)"
+    /></label>
+    <div v-if="entry.shownWhen" class="values" role="group" aria-label="one of">
+      <label v-for="one in valuesOf(entry.shownWhen.field)" :key="String(one.value)"
+        ><Checkbox
+          :model-value="entry.shownWhen.values.includes(one.value)"
+          binary
+          @update:model-value="toggle(one.value, $event)"
+        />
+        {{ one.title }}</label
+      >
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.rules {
+  padding: 6px 0 2px 18px;
+}
+.values {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  margin-bottom: 8px;
+}
+</style>
