@@ -9,7 +9,6 @@ import FlowsChapter from '../src/definitions/flows/FlowsChapter.vue'
 import FormArranger from '../src/definitions/types/FormArranger.vue'
 import LabelForm from '../src/definitions/labels/LabelForm.vue'
 import LabelsChapter from '../src/definitions/labels/LabelsChapter.vue'
-import LimitsChapter from '../src/definitions/limits/LimitsChapter.vue'
 import LinksChapter from '../src/definitions/links/LinksChapter.vue'
 import OwnLadder from '../src/definitions/priorities/OwnLadder.vue'
 import RequirementForm from '../src/definitions/flows/RequirementForm.vue'
@@ -169,39 +168,6 @@ describe('templates', () => {
   })
 })
 
-describe('time limits and calendars', () => {
-  it('stand with the working week in few words', async () => {
-    const { wrapper } = await shown(LimitsChapter)
-    expect(rows(wrapper)).toEqual([
-      [
-        'Office hours wherever no other is named',
-        'Mon–Tue 08:00–17:00 · Sat 09:00–12:00',
-        '1',
-        'Fleet Yard, Yard crew',
-      ],
-    ])
-    expect(rows(wrapper, 1)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
-  })
-
-  it('let a team work by another calendar, with the version that was read', async () => {
-    const { wrapper, asked } = await shown(
-      LimitsChapter,
-      {},
-      { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } },
-    )
-    await wrapper.findAll('tbody tr').at(-1)!.trigger('keydown', { key: 'Enter' })
-    await choose(wrapper, 'Works by', 'the calendar of each project')
-    await wrapper.get('[role=dialog] fieldset input').setValue(false)
-    await wrapper.get('[role=dialog] form').trigger('submit')
-    await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
-      path: '/teams/tm_yard',
-      headers: { 'If-Match': '"3"' },
-      body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] },
-    })
-  })
-})
-
 const extended = {
   ...draft,
   document: replaceAt(document_, ['rulebooks', 'rb_2'], {
@@ -263,21 +229,6 @@ describe('rulebooks', () => {
     expect(editsIn(asked)).toEqual([
       { path: ['rulebooks', 'rb_1', 'entries', 'move:ty_defect:st_open:st_hand'] },
     ])
-  })
-
-  it('a project leaves for one of its own in one act', async () => {
-    const { wrapper, asked } = await shown(
-      RulebooksChapter,
-      {},
-      { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } } },
-    )
-    await press(wrapper, 'Projects')
-    await press(wrapper, 'its own …')
-    await wrapper.get('[role=dialog] form').trigger('submit')
-    await flushPromises()
-    const [book, follows] = editsIn(asked)
-    expect(book!.after).toMatchObject({ title: 'Fleet Yard’s own', extends: 'rb_1', entries: {} })
-    expect(follows).toEqual({ path: ['projects', 'pr_yard'], after: book!.path[1] })
   })
 
   it('and a ladder: the ladder, the rulebook and the project come together', async () => {

@@ -109,6 +109,7 @@ const project = {
   rulebook: 'Everyone',
   phases: [1, 2, 3, 0],
   calendar: null,
+  members: [],
   keepers: [],
 }
 /** What is defined beside the document, as the server has it. */
@@ -224,7 +225,24 @@ export const living = {
     },
   ],
   projects: [project],
-  people: [{ id: 'pe_tom', name: 'Tom Okafor', role: 'member' }],
+  people: [
+    {
+      id: 'pe_tom',
+      name: 'Tom Okafor',
+      role: 'member',
+      email: 'tom.okafor@marrowmere.example',
+      active: true,
+      version: 2,
+    },
+    {
+      id: 'pe_old',
+      name: 'Jon Wray',
+      role: 'member',
+      email: 'jon@x.example',
+      active: false,
+      version: 5,
+    },
+  ],
 }
 
 /** The definitions as the server has them, and a record of what was asked. */

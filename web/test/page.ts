@@ -228,7 +228,7 @@ export async function show(
   useVocabulary().vocabulary = vocabulary
   useSession().session = {
     person: { id: 'pe_tom', name: 'Tom Okafor', email: 'tom@marrowmere.example', role },
-    workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true },
+    workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true, settingUp: false },
     now: '2026-11-25T10:00:00Z',
   }
   const router = createRouter({

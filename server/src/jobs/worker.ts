@@ -9,10 +9,11 @@ import {
   type TaskList,
   type WorkerEvents,
 } from 'graphile-worker'
-import pg from 'pg'
+import type { Pool } from 'pg'
 import type { Logger } from 'pino'
 import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
+import { queuePool } from '../database/queuePool.ts'
 import { inTransaction } from '../database/connect.ts'
 import { announce } from '../sql/outbox.ts'
 import { type JobKind, JobRefused, type Job, keyOf, type Work } from './job.ts'
@@ -37,7 +38,7 @@ export interface WorkerOptions {
 /** Does what is in the queue. Several processes may run side by side; who dies is replaced within seconds. */
 export class JobWorker {
   readonly #options: WorkerOptions
-  readonly #pool: pg.Pool
+  readonly #pool: Pool
   readonly #stopping = new AbortController()
   #runner: Runner | undefined
   #presence: Presence | undefined
@@ -45,14 +46,7 @@ export class JobWorker {
 
   constructor(options: WorkerOptions) {
     this.#options = options
-    this.#pool = new pg.Pool({
-      connectionString: options.url,
-      max: atATime + 2,
-      application_name: 'bluestem jobs',
-    })
-    // A connection that is lost is replaced at the next statement.
-    this.#pool.on('error', () => undefined)
-    this.#pool.on('connect', (client) => client.on('error', () => undefined))
+    this.#pool = queuePool({ connectionString: options.url, max: atATime + 2 })
   }
 
   start(): void {

@@ -1,5 +1,8 @@
 import { NewPerson, PasswordChange, PersonChange } from '@bluestem/core/people'
+import type { Sequelize } from 'sequelize'
 import { Type } from 'typebox'
+import { modelsOf } from '../database/models/models.ts'
+import type { World } from '../workspace/world.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { changePassword } from './password.ts'
@@ -10,16 +13,25 @@ export const SignIn = Type.Object(
   { additionalProperties: false, title: 'Sign-in' },
 )
 
+/** Whether steps are left from nothing to a working tracker: the last of them is a dashboard. */
+const isSettingUp = async (database: Sequelize, { whole }: World): Promise<boolean> =>
+  whole.projects.length === 0 || (await modelsOf(database).dashboard.count()) === 0
+
 export const peopleEndpoints: readonly Endpoint[] = [
   endpoint({
     method: 'get',
     path: '/api/v1/session',
     role: 'viewer',
     summary: 'Who one is.',
-    answer: ({ world, person, now }) => ({
+    answer: async ({ database, world, person, now }) => ({
       body: {
         person: { id: person.id, name: person.name, email: person.email, role: person.role },
-        workspace: { title: world.title, zone: world.zone, demo: world.demo },
+        workspace: {
+          title: world.title,
+          zone: world.zone,
+          demo: world.demo,
+          settingUp: await isSettingUp(database, world),
+        },
         now: now.toISOString(),
       },
     }),

@@ -118,6 +118,8 @@ export interface Team {
 export interface CountedProject extends Project {
   readonly phases: readonly number[]
   readonly calendar: string | null
+  readonly open: boolean
+  readonly members: readonly string[]
   readonly keepers: readonly string[]
   readonly version: number
 }

@@ -24,6 +24,9 @@ export const chapters: readonly Destination[] = [
   chapter('links', 'Links'),
   chapter('templates', 'Templates'),
   chapter('limits', 'Time limits'),
+  chapter('calendars', 'Calendars'),
+  chapter('people', 'People and teams'),
+  chapter('projects', 'Projects'),
   chapter('rulebooks', 'Rulebooks'),
   chapter('editions', 'Editions'),
 ]
@@ -36,7 +39,8 @@ export const acts: readonly Destination[] = [
 
 /** Acts of administrators. */
 export const administratorActs: readonly Destination[] = [
+  chapter('start', 'Setting up'),
   chapter('audit', 'Audit'),
   act('/consistency/jobs', 'See the jobs'),
-  act('/definitions/rulebooks?project=new', 'Make a new project'),
+  act('/definitions/projects?make', 'Make a new project'),
 ]

@@ -12,9 +12,9 @@ declare module 'vue-router' {
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/dashboards' },
+    { path: '/', component: async () => await import('./NothingHere.vue') },
     { path: '/sign-in', component: async () => await import('./SignIn.vue'), meta: { open: true } },
-    { path: '/definitions', redirect: '/definitions/fields' },
+    { path: '/definitions', component: async () => await import('./NothingHere.vue') },
     {
       path: '/definitions/:chapter',
       component: async () => await import('../definitions/DefinitionsPage.vue'),
@@ -84,10 +84,18 @@ export const router = createRouter({
   ],
 })
 
+/** Where the places begin that have no page of their own: whoever sets up an empty workspace begins with the steps of that. */
+const begins: Readonly<Record<string, (isSettingUp: boolean) => string>> = {
+  '/': (isSettingUp) => (isSettingUp ? '/definitions/start' : '/dashboards'),
+  '/definitions': (isSettingUp) => (isSettingUp ? '/definitions/start' : '/definitions/fields'),
+}
+
 router.beforeEach(async (to) => {
   const session = useSession()
-  if (to.meta.open || session.session || (await session.load())) return true
-  return { path: '/sign-in', query: { next: to.fullPath } }
+  if (to.meta.open) return true
+  if (!session.session && !(await session.load()))
+    return { path: '/sign-in', query: { next: to.fullPath } }
+  return begins[to.path]?.(session.isSettingUp) ?? true
 })
 
 whenSignedOut(

@@ -11,7 +11,12 @@ interface Session {
     readonly email: string
     readonly role: 'administrator' | 'member' | 'viewer'
   }
-  readonly workspace: { readonly title: string; readonly zone: string; readonly demo: boolean }
+  readonly workspace: {
+    readonly title: string
+    readonly zone: string
+    readonly demo: boolean
+    readonly settingUp: boolean
+  }
   readonly now: string
 }
 
@@ -22,6 +27,9 @@ export const useSession = defineStore('session', () => {
     () => session.value !== undefined && session.value.person.role !== 'viewer',
   )
   const mayDefine = computed(() => session.value?.person.role === 'administrator')
+  const isSettingUp = computed(
+    () => mayDefine.value && (session.value?.workspace.settingUp ?? false),
+  )
   const now = computed(() => (session.value ? new Date(session.value.now) : new Date()))
   async function load(): Promise<boolean> {
     try {
@@ -42,5 +50,5 @@ export const useSession = defineStore('session', () => {
     await call('DELETE', '/session')
     session.value = undefined
   }
-  return { session, mayEdit, mayDefine, now, load, signIn, signOut }
+  return { session, mayEdit, mayDefine, isSettingUp, now, load, signIn, signOut }
 })

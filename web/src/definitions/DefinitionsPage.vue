@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onBeforeUnmount, onMounted } from 'vue'
+import { type Component, computed, defineAsyncComponent, onBeforeUnmount, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
@@ -15,9 +15,23 @@ const route = useRoute()
 if (typeof route.query['rulebook'] === 'string') definitions.rulebook = route.query['rulebook']
 const count = (map: Readonly<Record<string, { retired?: boolean }>>): number =>
   Object.values(map).filter((one) => !one.retired).length
+/** Setting up is shown until it is done, and whoever goes there finds it afterwards too. */
+const showsStart = computed(
+  () => session.isSettingUp || (session.mayDefine && route.params['chapter'] === 'start'),
+)
 const chapters = computed(() => {
   const { document } = definitions
   return [
+    ...(showsStart.value
+      ? [
+          {
+            key: 'start',
+            title: 'Setting up',
+            page: defineAsyncComponent(async () => await import('./start/StartChapter.vue')),
+            count: null,
+          },
+        ]
+      : []),
     {
       key: 'types',
       title: 'Types and forms',
@@ -73,6 +87,24 @@ const chapters = computed(() => {
       count: count(document.limits),
     },
     {
+      key: 'calendars',
+      title: 'Calendars',
+      page: defineAsyncComponent(async () => await import('./calendars/CalendarsChapter.vue')),
+      count: living.calendars.length,
+    },
+    {
+      key: 'people',
+      title: 'People and teams',
+      page: defineAsyncComponent(async () => await import('./people/PeopleChapter.vue')),
+      count: living.people.filter((one) => one.active).length,
+    },
+    {
+      key: 'projects',
+      title: 'Projects',
+      page: defineAsyncComponent(async () => await import('./projects/ProjectsChapter.vue')),
+      count: living.projects.length,
+    },
+    {
       key: 'rulebooks',
       title: 'Rulebooks',
       page: defineAsyncComponent(async () => await import('./rulebooks/RulebooksChapter.vue')),
@@ -96,14 +128,19 @@ const chapters = computed(() => {
       : []),
   ]
 })
-const pages = chapters.value.map(({ key, page }) => ({ key, page }))
 const here = computed(
   () =>
-    chapters.value.find((chapter) => chapter.key === route.params['chapter']) ?? chapters.value[1]!,
+    chapters.value.find((chapter) => chapter.key === route.params['chapter']) ??
+    chapters.value.find((chapter) => chapter.key === 'fields')!,
 )
-const page = computed(
-  () => pages.find((one) => one.key === here.value.key)?.page ?? here.value.page,
-)
+// One component a chapter, however often the counts beside it change.
+const pages = new Map<string, Component>()
+const page = computed(() => {
+  const { key, page: made } = here.value
+  const known = pages.get(key) ?? made
+  pages.set(key, known)
+  return known
+})
 const reload = async (): Promise<void> => {
   await Promise.all([definitions.load(), living.load()])
 }
@@ -111,7 +148,7 @@ onMounted(reload)
 // Editions, drafts and labels of others show at once; one's own were shown already.
 const stop = onChange(({ kind }) => {
   if (['edition', 'draft', 'mapping', 'everything'].includes(kind)) void definitions.load()
-  if (['label', 'component', 'template', 'calendar', 'team', 'project'].includes(kind))
+  if (['label', 'component', 'template', 'calendar', 'team', 'project', 'person'].includes(kind))
     void living.load()
 })
 onBeforeUnmount(stop)

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Calendar } from '@bluestem/core/calendar'
+import type { PeopleAnswer, PersonAnswer } from '@bluestem/core/people'
 import { call, get } from '../api/http.ts'
 import type { CountedProject, Team } from '../api/types.ts'
 import type { Component, Label, Template } from './types.ts'
@@ -18,9 +19,7 @@ export const useLiving = defineStore('living', () => {
   const calendars = shallowRef<readonly Calendar[]>([])
   const teams = shallowRef<readonly Team[]>([])
   const projects = shallowRef<readonly CountedProject[]>([])
-  const people = shallowRef<
-    readonly { readonly id: string; readonly name: string; readonly role: string }[]
-  >([])
+  const people = shallowRef<readonly PersonAnswer[]>([])
   const loaded = ref(false)
   const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
 
@@ -42,7 +41,7 @@ export const useLiving = defineStore('living', () => {
       get<{ templates: Template[] }>('/templates'),
       get<{ calendars: Calendar[] }>('/calendars'),
       get<{ projects: CountedProject[] }>('/projects'),
-      get<{ people: { id: string; name: string; role: string }[] }>('/people'),
+      get<PeopleAnswer>('/people'),
       get<{ teams: Team[] }>('/teams'),
     ])
     labels.value = a.labels

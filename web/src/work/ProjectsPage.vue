@@ -24,7 +24,7 @@ const open = (project: CountedProject): number => project.phases[0]! + project.p
         as="router-link"
         severity="secondary"
         v-if="session.mayDefine"
-        to="/definitions/rulebooks?project=new"
+        to="/definitions/projects?make"
         label="New project"
       />
     </div>

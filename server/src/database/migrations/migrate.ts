@@ -1,7 +1,7 @@
 import { Logger, runMigrations } from 'graphile-worker'
-import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
+import { queuePool } from '../queuePool.ts'
 import { begin } from './0001-begin.ts'
 import { definitionsWhole } from './0002-definitions-whole.ts'
 import { teamsWhole } from './0003-teams.ts'
@@ -29,7 +29,7 @@ const migrations: readonly Migration[] = [
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */
 async function migrateQueue({ config }: Sequelize): Promise<void> {
   const { username, password, host, port, database } = config
-  const pool = new pg.Pool({
+  const pool = queuePool({
     user: username,
     password: password ?? undefined,
     host,

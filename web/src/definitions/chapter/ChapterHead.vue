@@ -4,12 +4,20 @@ import { useSlots } from 'vue'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** The head of a chapter: its name, the edition in force, and the way to define something new. */
-const { title, about, make, may } = defineProps<{
+const {
+  title,
+  about,
+  make,
+  may,
+  living = false,
+} = defineProps<{
   title: string
   /** one line of what it is for */
   about?: string
   make?: string
   may: boolean
+  /** whether its entries change at once, without an edition */
+  living?: boolean
 }>()
 const slots = useSlots()
 const emit = defineEmits<{ make: [] }>()
@@ -19,7 +27,7 @@ const definitions = useDefinitions()
 <template>
   <div class="row">
     <h1 class="grow">{{ title }}</h1>
-    <span class="quiet"
+    <span v-if="!living" class="quiet"
       >edition {{ definitions.edition?.number
       }}{{ definitions.draft ? '' : ', no draft open' }}</span
     >

@@ -36,7 +36,7 @@ const address: Record<Named['kind'], (id: string) => string> = {
   measure: () => '/dashboards/measures',
   dashboard: (id) => `/dashboards/${id}`,
   template: (id) => `/definitions/templates?id=${id}`,
-  team: (id) => `/definitions/limits?id=${id}`,
+  team: (id) => `/definitions/people?id=${id}`,
 }
 const named = computed(() => definitions.usage.named[id] ?? [])
 const changed = computed(() => definitions.usage.changed[id])

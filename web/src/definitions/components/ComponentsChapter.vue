@@ -97,6 +97,7 @@ async function merged(): Promise<void> {
 <template>
   <section class="sheet">
     <ChapterHead
+      living
       about="Parts of what a project looks after; whoever keeps one is given its items."
       title="Components"
       make="New component"

@@ -32,7 +32,8 @@ const touched = computed(() => {
         `${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`,
       ]
     : []
-  return [counted(items, 'item'), ...more, ...running].join(', ')
+  const what = [...more, ...running]
+  return items > 0 || what.length > 0 ? [counted(items, 'item'), ...what].join(', ') : ''
 })
 const blocked = computed(
   () =>
@@ -61,7 +62,9 @@ const waiting = computed(() => {
         >by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span
       >
       <span>{{ counted(draft.changes.length, 'change') }}</span>
-      <span v-if="draft.changes.length" class="warn">touches {{ touched }}</span>
+      <span v-if="draft.changes.length" :class="touched ? 'warn' : 'quiet'"
+        >touches {{ touched || 'nothing yet' }}</span
+      >
       <span
         v-if="draft.problems.length"
         class="warn cut problem"

@@ -123,6 +123,7 @@ function mergeWithTwins(id: string): void {
 <template>
   <section class="sheet fixed">
     <ChapterHead
+      living
       about="Words that mark items across projects, gathered in families."
       title="Labels"
       :make="shows === 'labels' ? 'New label' : 'New family'"

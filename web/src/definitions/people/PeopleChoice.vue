@@ -12,7 +12,11 @@ const { legend, viewers = false } = defineProps<{
 const chosen = defineModel<readonly string[]>({ required: true })
 const living = useLiving()
 const narrow = ref('')
-const offered = computed(() => living.people.filter((one) => viewers || one.role !== 'viewer'))
+const offered = computed(() =>
+  living.people.filter(
+    (one) => (one.active && (viewers || one.role !== 'viewer')) || chosen.value.includes(one.id),
+  ),
+)
 // Those chosen stand first, as they were when this was opened: nothing moves under the pointer.
 const before = new Set(chosen.value)
 const shown = computed(() =>

@@ -9,6 +9,7 @@ import { inOrder } from '@bluestem/core/definitions'
 import type { CountedProject } from '../../api/types.ts'
 import Sheet from '../../parts/Sheet.vue'
 import PeopleChoice from '../people/PeopleChoice.vue'
+import { useSession } from '../../app/session.store.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
@@ -17,15 +18,19 @@ const { project } = defineProps<{ project?: CountedProject }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
+const session = useSession()
 const form = reactive({
   title: project?.title ?? '',
   code: '',
   description: project?.description ?? '',
-  rulebook: definitions.published.rulebooks[definitions.rulebook] ? definitions.rulebook : '',
+  rulebook: definitions.published.rulebooks[definitions.rulebook]
+    ? definitions.rulebook
+    : (inOrder(definitions.published.rulebooks).find((one) => !one.retired)?.id ?? ''),
   calendar: project?.calendar ?? '',
-  open: true,
+  open: project?.open ?? true,
 })
 const keepers = ref<readonly string[]>(project?.keepers ?? [])
+const members = ref<readonly string[]>(project?.members ?? [])
 const busy = ref(false)
 // A project is made at once, so only what is published can be followed.
 const rulebooks = computed(() =>
@@ -49,7 +54,14 @@ async function keep(): Promise<void> {
     ? await living.change<{ id: string }>(
         'PATCH',
         `/projects/${project.id}`,
-        { title, description, calendar: calendar || null, keepers: keepers.value },
+        {
+          title,
+          description,
+          calendar: calendar || null,
+          open,
+          keepers: keepers.value,
+          ...(open ? {} : { members: [...new Set([...members.value, ...keepers.value])] }),
+        },
         project.version,
       )
     : await living.change<{ id: string }>('POST', '/projects', {
@@ -59,10 +71,11 @@ async function keep(): Promise<void> {
         rulebook,
         calendar: calendar || null,
         open,
+        members: open ? [] : members.value,
       })
   busy.value = false
   if (!done) return
-  await definitions.load()
+  await Promise.all([definitions.load(), project ? undefined : session.load()])
   emit('kept', done.id)
   emit('close')
 }
@@ -124,9 +137,13 @@ async function keep(): Promise<void> {
         v-model="keepers"
         legend="Keepers: they look after its components, labels and templates"
       />
-      <label v-else class="field"
-        ><Checkbox v-model="form.open" binary /> everyone may see it</label
-      >
+      <label class="field"><Checkbox v-model="form.open" binary /> everybody may see it</label>
+      <PeopleChoice
+        v-if="!form.open"
+        v-model="members"
+        legend="Members: they alone may see it, and administrators"
+        viewers
+      />
       <div class="acts">
         <Button
           type="submit"

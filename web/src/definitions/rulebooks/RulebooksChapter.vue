@@ -1,22 +1,16 @@
 <script setup lang="ts">
 import Ledger from '../../parts/Ledger.vue'
-import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import Choice from '../../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
 import { inOrder, ladderOf, ownKeys, restingRulebooks, unitOf } from '@bluestem/core/definitions'
-import type { CountedProject } from '../../api/types.ts'
 import { counted, firstOf } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import DefinitionsFile from '../editions/DefinitionsFile.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
-import ProjectForm from '../projects/ProjectForm.vue'
 import RulebookEntries from './RulebookEntries.vue'
 import RulebookForm from './RulebookForm.vue'
 import RulebookKeepers from './RulebookKeepers.vue'
@@ -35,14 +29,9 @@ watch(
   },
   { immediate: true },
 )
-const shows = ref<'entries' | 'compare' | 'projects'>('entries')
+const shows = ref<'entries' | 'compare'>('entries')
 const editing = ref<string>()
-const leaving = ref<string>()
-const project = ref<CountedProject | 'new' | undefined>(
-  useRoute().query['project'] === 'new' && definitions.mayDefineAll ? 'new' : undefined,
-)
 const importing = ref(false)
-const wanted = ref('')
 
 /** the rulebooks as a tree: each stands below the one it extends */
 const tree = computed(() => {
@@ -66,13 +55,6 @@ const ladder = (id: string): string =>
 const reached = computed(() =>
   restingRulebooks(definitions.document, definitions.rulebook).flatMap(followers),
 )
-const projects = computed(() =>
-  living.projects.filter((one) =>
-    `${one.title} ${one.code}`.toLowerCase().includes(wanted.value.toLowerCase()),
-  ),
-)
-const follow = async (id: string, rulebook: string): Promise<boolean> =>
-  await definitions.edit([{ path: ['projects', id], after: rulebook }])
 const retire = async (id: string, retired: boolean): Promise<boolean> =>
   await definitions.edit([
     { path: ['rulebooks', id, 'retired'], ...(retired ? { after: true } : {}) },
@@ -84,9 +66,9 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
     <ChapterHead
       about="What projects follow. One that extends another holds only what it adds, changes or leaves out."
       title="Rulebooks"
-      :make="shows === 'projects' ? 'New project' : 'New rulebook'"
+      make="New rulebook"
       :may="definitions.mayDefineAll"
-      @make="shows === 'projects' ? (project = 'new') : (editing = 'new')"
+      @make="editing = 'new'"
       ><template #acts
         ><Button
           severity="secondary"
@@ -146,97 +128,15 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
       <TabList>
         <Tab value="entries">Entries of {{ chosen?.title }}</Tab>
         <Tab v-if="tree.length > 1" value="compare">Beside another</Tab>
-        <Tab value="projects">Projects</Tab>
       </TabList>
     </Tabs>
     <RulebookEntries v-if="shows === 'entries' && chosen" :rulebook="definitions.rulebook" />
     <RulebooksCompared v-else-if="shows === 'compare'" :first="definitions.rulebook" />
-    <div v-else class="projects">
-      <div class="row meta">
-        <span>{{ counted(projects.length, 'project') }}</span><InputText
-          v-model="wanted"
-          class="narrow"
-          type="search"
-          aria-label="Narrow the projects"
-          placeholder="Narrow the projects"
-          size="small"
-        />
-      </div>
-      <DataTable
-        :value="[...projects]"
-        data-key="id"
-        table-class="ledger"
-        :row-class="(one) => ({ 'in-draft': definitions.isChanged('projects', one.id) })"
-        :table-props="{ 'aria-label': 'Projects' }"
-        ><Column header="Code" class="code"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ one.code }}</span></template
-          ></Column
-        >
-        <Column header="Project" class="nowrap"
-          ><template #body="{ data: one }">{{ one.title }}</template></Column
-        >
-        <Column header="Follows"
-          ><template #body="{ data: one }"
-            ><Choice
-              :model-value="definitions.document.projects[one.id] ?? ''"
-              class="inline"
-              :disabled="!definitions.mayDefineAll"
-              :label="`Rulebook of ${one.title}`"
-              :options="tree.map((book) => ({ id: book.id, title: book.title }))"
-              inline
-              @update:model-value="follow(one.id, $event)" /></template
-        ></Column>
-        <Column header="Ladder"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{
-              ladder(definitions.document.projects[one.id] ?? '')
-            }}</span></template
-          ></Column
-        >
-        <Column header="Calendar" class="nowrap"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{
-              living.calendars.find((each) =>
-                one.calendar ? each.id === one.calendar : each.standard,
-              )?.title
-            }}</span></template
-          ></Column
-        >
-        <Column class="num nowrap"
-          ><template #header><span class="seen-not">Acts</span></template
-          ><template #body="{ data: one }"
-            ><template v-if="definitions.mayDefineAll"
-              ><Button
-                variant="link"
-                :aria-label="`A rulebook of its own for ${one.title}`"
-                @click="leaving = one.id"
-                label="its own …" />
-              ·
-              <Button
-                variant="link"
-                :aria-label="`Change ${one.title}`"
-                @click="project = one"
-                label="change" /></template></template></Column
-      ></DataTable>
-    </div>
     <RulebookForm
       v-if="editing"
       :id="editing"
       @close="editing = undefined"
       @kept="definitions.rulebook = $event"
-    />
-    <RulebookForm
-      v-if="leaving"
-      id="new"
-      :project="leaving"
-      @close="leaving = undefined"
-      @kept="definitions.rulebook = $event"
-    />
-    <ProjectForm
-      v-if="project"
-      v-bind="project === 'new' ? {} : { project }"
-      @close="project = undefined"
     />
     <DefinitionsFile v-if="importing" @close="importing = false" />
   </section>
@@ -295,10 +195,5 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
   overflow: auto;
   flex: none;
   margin-bottom: 10px;
-}
-.projects {
-  flex: 1;
-  min-height: 120px;
-  overflow: auto;
 }
 </style>

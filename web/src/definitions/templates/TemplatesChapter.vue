@@ -98,6 +98,7 @@ async function copyLink(code: string): Promise<void> {
 <template>
   <section class="sheet">
     <ChapterHead
+      living
       about="Prefilled items, some with what stands below them."
       title="Templates"
       make="New template"

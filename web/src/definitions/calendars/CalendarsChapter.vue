@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import Column from 'primevue/column'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import type { Calendar } from '@bluestem/core/calendar'
+import Ledger from '../../parts/Ledger.vue'
+import Margin from '../../parts/Margin.vue'
+import { firstOf } from '../../parts/words.ts'
+import ChapterHead from '../chapter/ChapterHead.vue'
+import { useSelected } from '../chapter/selected.ts'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+import CalendarForm from './CalendarForm.vue'
+import { weekWords } from './week.ts'
+
+/** The hours people work, and the days they do not: what time limits and measures of working time run by. */
+const definitions = useDefinitions()
+const living = useLiving()
+const selected = useSelected()
+const editing = ref<Calendar | 'new'>()
+const chosen = computed(
+  () => living.calendars.find((one) => one.id === selected.value) ?? living.calendars[0],
+)
+const followers = (one: Calendar): readonly string[] =>
+  [
+    ...living.projects.filter(
+      (project) => (project.calendar ?? null) === one.id || (one.standard && !project.calendar),
+    ),
+    ...living.teams.filter((each) => each.calendar === one.id),
+  ].map((each) => each.title)
+</script>
+
+<template>
+  <section class="sheet">
+    <ChapterHead
+      living
+      about="The hours in which you work, and the days off. Time limits run by them."
+      title="Calendars"
+      make="New calendar"
+      :may="definitions.mayDefineAll"
+      @make="editing = 'new'"
+    />
+    <Ledger
+      :rows="living.calendars"
+      label="Calendars"
+      :selected="chosen?.id"
+      @update:selected="selected = $event!"
+      @open="(one) => definitions.mayDefineAll && (editing = one)"
+      ><Column header="Title" class="nowrap"
+        ><template #body="{ data: one }"
+          >{{ one.title
+          }}<small v-if="one.standard" class="quiet"> wherever no other is named</small></template
+        ></Column
+      >
+      <Column header="Working hours"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ weekWords(one) }}</span></template
+        ></Column
+      >
+      <Column header="Days off" class="num"
+        ><template #body="{ data: one }">{{ one.daysOff.length }}</template></Column
+      >
+      <Column header="Projects and teams that work by it"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ firstOf(followers(one), 6) || 'none' }}</span></template
+        ></Column
+      ></Ledger
+    >
+    <CalendarForm
+      v-if="editing"
+      v-bind="editing === 'new' ? {} : { calendar: editing }"
+      @close="editing = undefined"
+    />
+  </section>
+  <Margin v-if="chosen">
+    <h2>{{ chosen.title }}</h2>
+    <div class="quiet">
+      {{ chosen.standard ? 'the workspace’s own' : 'for the projects and teams that name it' }}
+    </div>
+    <h3>Days off</h3>
+    <div v-for="off in chosen.daysOff.slice(0, 40)" :key="off.day" class="line">
+      <span>{{ off.title || 'day off' }}</span><span>{{ off.day }}</span>
+    </div>
+    <p v-if="!chosen.daysOff.length" class="quiet">none yet</p>
+    <h3>What changing it would touch</h3>
+    <p class="quiet">
+      {{
+        followers(chosen).length
+          ? `Clocks in ${firstOf(followers(chosen), 8)} are worked out by it whenever they are looked at.`
+          : 'Nothing works by it yet.'
+      }}
+    </p>
+    <div v-if="definitions.mayDefineAll" class="acts below">
+      <Button severity="secondary" label="Change" @click="editing = chosen" /><Button
+        v-if="!chosen.standard"
+        severity="secondary"
+        label="Delete"
+        @click="living.change('DELETE', `/calendars/${chosen.id}`, undefined, chosen.version)"
+      />
+    </div>
+  </Margin>
+</template>
+
+<style scoped>
+.below {
+  margin-top: 14px;
+}
+small {
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Column from 'primevue/column'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import type { PersonAnswer } from '@bluestem/core/people'
+import type { Team } from '../../api/types.ts'
+import Ledger from '../../parts/Ledger.vue'
+import Margin from '../../parts/Margin.vue'
+import { counted, firstOf } from '../../parts/words.ts'
+import ChapterHead from '../chapter/ChapterHead.vue'
+import { useSelected } from '../chapter/selected.ts'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+import PersonForm from './PersonForm.vue'
+import TeamMargin from './TeamMargin.vue'
+import TeamsTable from './TeamsTable.vue'
+
+/** Who works here and what they may do, and the teams they are in. */
+const definitions = useDefinitions()
+const living = useLiving()
+const selected = useSelected()
+const makes = useRoute().query['make'] !== undefined && definitions.mayDefineAll
+const editing = ref<PersonAnswer | 'new' | undefined>(makes ? 'new' : undefined)
+const teamEdited = ref<Team | 'new'>()
+const wanted = ref('')
+const shown = computed(() =>
+  living.people.filter((one) =>
+    `${one.name} ${one.email ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const team = computed(() => living.teams.find((one) => one.id === selected.value))
+const person = computed(() =>
+  team.value
+    ? undefined
+    : (living.people.find((one) => one.id === selected.value) ?? shown.value[0]),
+)
+const teamsOf = (id: string): readonly string[] =>
+  living.teams.filter((one) => one.people.includes(id)).map((one) => one.title)
+const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] =>
+  living.projects.filter((one) => one[part].includes(id)).map((one) => one.title)
+</script>
+
+<template>
+  <section class="sheet">
+    <ChapterHead
+      living
+      about="Who may look, work and define; and the teams, each with the items that are theirs."
+      title="People and teams"
+      make="Add a person"
+      :may="definitions.mayDefineAll"
+      @make="editing = 'new'"
+      ><span>{{ counted(shown.length, 'person', 'people') }}</span
+      ><InputText
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the people"
+        placeholder="Narrow the people"
+        size="small"
+    /></ChapterHead>
+    <Ledger
+      v-if="shown.length"
+      :rows="shown"
+      label="People"
+      :selected="person?.id"
+      :mark="(one) => ({ retired: !one.active })"
+      @update:selected="selected = $event!"
+      @open="(one) => definitions.mayDefineAll && (editing = one)"
+      ><Column header="Name" class="nowrap"
+        ><template #body="{ data: one }">{{ one.name }}</template></Column
+      >
+      <Column v-if="definitions.mayDefineAll" header="Signs in by"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.email }}</span></template
+        ></Column
+      >
+      <Column header="Role"
+        ><template #body="{ data: one }">{{
+          one.active ? one.role : 'may not sign in'
+        }}</template></Column
+      >
+      <Column header="Teams"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ firstOf(teamsOf(one.id), 3) || '–' }}</span></template
+        ></Column
+      ></Ledger
+    >
+    <p v-else class="blank">Nobody is called like that.</p>
+    <TeamsTable v-model="selected" v-model:editing="teamEdited" />
+    <PersonForm
+      v-if="editing"
+      v-bind="editing === 'new' ? {} : { person: editing }"
+      @kept="(id) => (selected = id)"
+      @close="editing = undefined"
+    />
+  </section>
+  <TeamMargin v-if="team" :team="team" @change="teamEdited = team" />
+  <Margin v-else-if="person">
+    <h2>{{ person.name }}</h2>
+    <div class="quiet">{{ person.active ? person.role : 'may not sign in any more' }}</div>
+    <h3>Teams</h3>
+    <p class="quiet">{{ teamsOf(person.id).join(', ') || 'none' }}</p>
+    <h3>Keeps</h3>
+    <p class="quiet">{{ projectsOf(person.id, 'keepers').join(', ') || 'no project' }}</p>
+    <h3>Belongs to</h3>
+    <p class="quiet">{{ projectsOf(person.id, 'members').join(', ') || 'no project' }}</p>
+    <div v-if="definitions.mayDefineAll" class="acts below">
+      <Button severity="secondary" label="Change" @click="editing = person" />
+    </div>
+  </Margin>
+</template>
+
+<style scoped>
+.below {
+  margin-top: 14px;
+}
+</style>

@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Column from 'primevue/column'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { inOrder, ladderOf } from '@bluestem/core/definitions'
+import type { CountedProject } from '../../api/types.ts'
+import Choice from '../../parts/Choice.vue'
+import Ledger from '../../parts/Ledger.vue'
+import Margin from '../../parts/Margin.vue'
+import { counted } from '../../parts/words.ts'
+import ChapterHead from '../chapter/ChapterHead.vue'
+import { useSelected } from '../chapter/selected.ts'
+import { useDefinitions } from '../definitions.store.ts'
+import { useLiving } from '../living.store.ts'
+import RulebookForm from '../rulebooks/RulebookForm.vue'
+import ProjectForm from './ProjectForm.vue'
+
+/** The projects: what each follows, which hours it works, who may see it and who keeps it. */
+const definitions = useDefinitions()
+const living = useLiving()
+const selected = useSelected()
+const makes = useRoute().query['make'] !== undefined && definitions.mayDefineAll
+const editing = ref<CountedProject | 'new' | undefined>(makes ? 'new' : undefined)
+const leaving = ref<string>()
+const wanted = ref('')
+const shown = computed(() =>
+  living.projects.filter((one) =>
+    `${one.title} ${one.code}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  ),
+)
+const chosen = computed(
+  () => living.projects.find((one) => one.id === selected.value) ?? shown.value[0],
+)
+const rulebooks = computed(() => inOrder(definitions.document.rulebooks))
+const follows = (one: CountedProject): string => definitions.document.projects[one.id] ?? ''
+const ladder = (one: CountedProject): string =>
+  definitions.document.ladders[ladderOf(definitions.document, follows(one)) ?? '']?.title ?? 'none'
+const calendar = (one: CountedProject): string =>
+  living.calendars.find((each) => (one.calendar ? each.id === one.calendar : each.standard))
+    ?.title ?? ''
+const names = (ids: readonly string[]): string =>
+  living.people
+    .filter((one) => ids.includes(one.id))
+    .map((one) => one.name)
+    .join(', ')
+const follow = async (id: string, rulebook: string): Promise<boolean> =>
+  await definitions.edit([{ path: ['projects', id], after: rulebook }])
+const kept = (id: string): void => {
+  selected.value = id
+}
+</script>
+
+<template>
+  <section class="sheet">
+    <ChapterHead
+      about="Where work stands. Each follows one rulebook, which says its types, flows and fields."
+      title="Projects"
+      make="New project"
+      :may="definitions.mayDefineAll"
+      @make="editing = 'new'"
+      ><span>{{ counted(shown.length, 'project') }}</span
+      ><InputText
+        v-model="wanted"
+        class="narrow"
+        type="search"
+        aria-label="Narrow the projects"
+        placeholder="Narrow the projects"
+        size="small"
+    /></ChapterHead>
+    <Ledger
+      v-if="shown.length"
+      :rows="shown"
+      label="Projects"
+      :selected="chosen?.id"
+      :mark="(one) => ({ 'in-draft': definitions.isChanged('projects', one.id) })"
+      @update:selected="selected = $event!"
+      @open="(one) => definitions.mayDefineAll && (editing = one)"
+      ><Column header="Code" class="code"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ one.code }}</span></template
+        ></Column
+      >
+      <Column header="Project" class="nowrap"
+        ><template #body="{ data: one }">{{ one.title }}</template></Column
+      >
+      <Column header="Follows"
+        ><template #body="{ data: one }"
+          ><Choice
+            :model-value="follows(one)"
+            class="inline"
+            :disabled="!definitions.mayDefineAll"
+            :label="`Rulebook of ${one.title}`"
+            :options="rulebooks.map((book) => ({ id: book.id, title: book.title }))"
+            inline
+            @update:model-value="follow(one.id, $event)" /></template
+      ></Column>
+      <Column header="Ladder"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ ladder(one) }}</span></template
+        ></Column
+      >
+      <Column header="Calendar" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{ calendar(one) }}</span></template
+        ></Column
+      >
+      <Column header="Seen by" class="nowrap"
+        ><template #body="{ data: one }"
+          ><span class="quiet">{{
+            one.open ? 'everybody' : counted(one.members.length, 'member')
+          }}</span></template
+        ></Column
+      ></Ledger
+    >
+    <p v-else class="blank">
+      {{
+        wanted
+          ? 'No project is called like that.'
+          : 'Here the projects would stand. A project follows a rulebook, so define or take over one first.'
+      }}
+    </p>
+    <ProjectForm
+      v-if="editing"
+      v-bind="editing === 'new' ? {} : { project: editing }"
+      @kept="kept"
+      @close="editing = undefined"
+    />
+    <RulebookForm
+      v-if="leaving"
+      id="new"
+      :project="leaving"
+      @close="leaving = undefined"
+      @kept="definitions.rulebook = $event"
+    />
+  </section>
+  <Margin v-if="chosen">
+    <h2>{{ chosen.title }}</h2>
+    <div class="quiet">
+      <span class="code">{{ chosen.code }}</span> · {{ chosen.description || 'not described yet' }}
+    </div>
+    <p>
+      <RouterLink :to="`/work/${chosen.code}`">Its items</RouterLink>
+    </p>
+    <h3>Who may see it</h3>
+    <p class="quiet">
+      {{
+        chosen.open ? 'Everybody.' : `${names(chosen.members) || 'Nobody yet'}; and administrators.`
+      }}
+    </p>
+    <h3>Who keeps it</h3>
+    <p class="quiet">{{ names(chosen.keepers) || 'nobody yet' }}</p>
+    <h3>What another rulebook would touch</h3>
+    <p class="quiet">
+      {{
+        counted(
+          chosen.phases.reduce((sum, one) => sum + one, 0),
+          'item',
+        )
+      }}. The change waits in a draft, where it is told what becomes of each.
+    </p>
+    <div v-if="definitions.mayDefineAll" class="acts below">
+      <Button severity="secondary" label="Change" @click="editing = chosen" /><Button
+        severity="secondary"
+        label="A rulebook of its own"
+        :aria-label="`A rulebook of its own for ${chosen.title}`"
+        @click="leaving = chosen.id"
+      />
+    </div>
+  </Margin>
+</template>
+
+<style scoped>
+.below {
+  margin-top: 14px;
+}
+</style>

@@ -1,0 +1,138 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import CalendarsChapter from '../src/definitions/calendars/CalendarsChapter.vue'
+import PeopleChapter from '../src/definitions/people/PeopleChapter.vue'
+import ProjectsChapter from '../src/definitions/projects/ProjectsChapter.vue'
+import { editsIn, shown } from './defined.ts'
+import { choose, control, furnish, press, type Searchable } from './page.ts'
+
+beforeEach(furnish)
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+const rows = (wrapper: Searchable, table = 0): string[][] =>
+  wrapper
+    .findAll('table')
+    [table]!.findAll('tbody tr')
+    .map((row) => row.findAll('td').map((cell) => cell.text()))
+
+describe('calendars', () => {
+  it('stand with the working week in few words', async () => {
+    const { wrapper } = await shown(CalendarsChapter)
+    expect(rows(wrapper)).toEqual([
+      [
+        'Office hours wherever no other is named',
+        'Mon–Tue 08:00–17:00 · Sat 09:00–12:00',
+        '1',
+        'Fleet Yard, Yard crew',
+      ],
+    ])
+    expect(wrapper.text()).toContain('Clocks in Fleet Yard, Yard crew are worked out by it')
+  })
+})
+
+describe('people and teams', () => {
+  it('stand with how they sign in, what they may do, and the teams they are in', async () => {
+    const { wrapper } = await shown(PeopleChapter)
+    expect(rows(wrapper)).toEqual([
+      ['Tom Okafor', 'tom.okafor@marrowmere.example', 'member', 'Yard crew'],
+      ['Jon Wray', 'jon@x.example', 'may not sign in', '–'],
+    ])
+    expect(rows(wrapper, 1)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
+  })
+
+  it('are added with a role and a first password', async () => {
+    const { wrapper, asked } = await shown(
+      PeopleChapter,
+      {},
+      { 'POST /people': { status: 201, body: { id: 'pe_new' } } },
+    )
+    await press(wrapper, 'Add a person')
+    const dialog = wrapper.get('[role=dialog]')
+    const [name, email, password] = dialog.findAll('input.p-inputtext')
+    await name!.setValue('Nils Brandt')
+    await email!.setValue('nils@marrowmere.example')
+    await password!.setValue('reed and rope')
+    await choose(wrapper, 'What they may do', 'viewer: looks at everything open')
+    await dialog.get('form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'POST')?.body).toEqual({
+      name: 'Nils Brandt',
+      email: 'nils@marrowmere.example',
+      role: 'viewer',
+      password: 'reed and rope',
+    })
+    expect(wrapper.find('[role=dialog]').exists()).toBe(false)
+  })
+
+  it('keep their form open with the refusal at its field', async () => {
+    const { wrapper } = await shown(
+      PeopleChapter,
+      {},
+      {
+        'PATCH /people/pe_tom': {
+          status: 400,
+          body: {
+            detail: 'No.',
+            errors: [{ pointer: '/email', message: 'Mara Thiel signs in by this address.' }],
+          },
+        },
+      },
+    )
+    await wrapper.get('tbody tr').trigger('keydown', { key: 'Enter' })
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(wrapper.get('[role=dialog] [role=alert]').text()).toBe(
+      'Mara Thiel signs in by this address.',
+    )
+  })
+
+  it('let a team work by another calendar, with the version that was read', async () => {
+    const { wrapper, asked } = await shown(
+      PeopleChapter,
+      {},
+      { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } },
+    )
+    await wrapper.findAll('tbody tr').at(-1)!.trigger('keydown', { key: 'Enter' })
+    await choose(wrapper, 'Works by', 'the calendar of each project')
+    await wrapper.get('[role=dialog] fieldset input').setValue(false)
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
+      path: '/teams/tm_yard',
+      headers: { 'If-Match': '"3"' },
+      body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] },
+    })
+  })
+})
+
+describe('projects', () => {
+  it('leave for a rulebook of their own in one act', async () => {
+    const { wrapper, asked } = await shown(ProjectsChapter)
+    await press(wrapper, 'A rulebook of its own')
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    const [book, follows] = editsIn(asked)
+    expect(book!.after).toMatchObject({ title: 'Fleet Yard’s own', extends: 'rb_1', entries: {} })
+    expect(follows).toEqual({ path: ['projects', 'pr_yard'], after: book!.path[1] })
+  })
+
+  it('are closed to all but their members', async () => {
+    const { wrapper, asked } = await shown(
+      ProjectsChapter,
+      {},
+      { 'PATCH /projects/pr_yard': { body: { id: 'pr_yard' } } },
+    )
+    await press(wrapper, 'Change')
+    await control(wrapper, 'everybody may see it').setValue(false)
+    await control(wrapper, 'Tom Okafor').setValue(true)
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'PATCH')?.body).toMatchObject({
+      open: false,
+      members: ['pe_tom'],
+    })
+  })
+})
