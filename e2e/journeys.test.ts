@@ -320,7 +320,7 @@ describe('definitions that others share', () => {
   })
 
   it('gives a team hours of its own, by which the clocks of its items run', async () => {
-    await page.open('/definitions/limits')
+    await page.open('/definitions/people')
     await page.press('New team')
     await page.write('Title', 'Dive team')
     await page.choose('Works by', 'Yard shifts')
@@ -372,6 +372,9 @@ describe('by keyboard alone', () => {
     'links',
     'templates',
     'limits',
+    'calendars',
+    'people',
+    'projects',
     'rulebooks',
   ])('opens what is selected in %s with Enter, which stays until Escape', async (chapter) => {
     await page.open(`/definitions/${chapter}`)
@@ -439,6 +442,10 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     ['link kinds', '/definitions/links', 'name in each direction'],
     ['templates', '/definitions/templates', 'Prefilled items'],
     ['time limits', '/definitions/limits', 'working time'],
+    ['calendars', '/definitions/calendars', 'Mon–Fri'],
+    ['people', '/definitions/people', 'Tom Okafor'],
+    ['projects', '/definitions/projects', 'Fleet Yard'],
+    ['setting up', '/definitions/start', 'nine steps'],
     ['rulebooks', '/definitions/rulebooks', 'Its own words'],
     ['editions', '/definitions/editions', 'in force'],
     ['audit', '/definitions/audit', 'who changed'],

@@ -139,21 +139,32 @@ try {
     const { clearDatabase } = await import('./workspace.mjs')
     process.env['BLUESTEM_NOW'] = '2026-11-25T10:00:00Z'
     const server = await import(join(root, 'server/dist/main.js'))
-    const url = /** @type {string} */ (env['BLUESTEM_TEST_URL']).replace(/\/[^/]+$/, '/journeys')
-    await clearDatabase({ url, adminUrl: /** @type {string} */ (adminUrl) })
-    await server.prepare(url)
-    await server.demo(url, 2500)
-    const serving = await server.serve({
-      url,
-      port: 0,
-      secret: 'only for tests',
-      screens: join(root, 'web/dist'),
-      signIns: 1000,
-      writes: 1_000_000,
-    })
-    stops.push(serving.close)
-    say(`journeys through Chromium at http://127.0.0.1:${serving.port}`)
-    await tests(['e2e'], { ...env, BLUESTEM_ORIGIN: `http://127.0.0.1:${serving.port}` })
+    /** Serves a workspace of its own. @param {string} name @param {(url: string) => Promise<unknown>} filled @returns {Promise<string>} its address */
+    const serve = async (name, filled) => {
+      const url = /** @type {string} */ (env['BLUESTEM_TEST_URL']).replace(/\/[^/]+$/, `/${name}`)
+      await clearDatabase({ url, adminUrl: /** @type {string} */ (adminUrl) })
+      await server.prepare(url)
+      await filled(url)
+      const serving = await server.serve({
+        url,
+        port: 0,
+        secret: 'only for tests',
+        screens: join(root, 'web/dist'),
+        signIns: 1000,
+        writes: 1_000_000,
+      })
+      stops.push(serving.close)
+      return `http://127.0.0.1:${serving.port}`
+    }
+    const administrator = {
+      name: 'Ada Reed',
+      email: 'ada.reed@marrowmere.example',
+      password: 'marrowmere',
+    }
+    const demo = await serve('journeys', async (url) => await server.demo(url, 2500))
+    const empty = await serve('nothing', async (url) => await server.begin(url, administrator))
+    say(`journeys through Chromium at ${demo} and ${empty}`)
+    await tests(['e2e'], { ...env, BLUESTEM_ORIGIN: demo, BLUESTEM_EMPTY_ORIGIN: empty })
   }
   await stop()
   process.stdout.write(`\n${counts.passed} passed, ${counts.failed} failed\n`)

@@ -1,0 +1,121 @@
+import { By, Key } from 'selenium-webdriver'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
+import { dialog, Page } from './page.ts'
+
+/** From an empty workspace on, by pointer: each journey goes on where the one before ended. */
+let browser: Awaited<ReturnType<typeof openBrowser>>
+let page: Page
+
+beforeAll(async () => {
+  const origin = process.env['BLUESTEM_EMPTY_ORIGIN']
+  if (!origin)
+    throw new Error('these journeys need an empty workspace: run them by npm run test:browser')
+  browser = await openBrowser()
+  page = new Page(browser.driver, origin)
+  await signIn(browser.driver, origin, 'ada.reed')
+})
+afterAll(async () => await browser?.close())
+
+describe('from nothing to a working tracker', () => {
+  it('begins with the steps, which axe finds nothing wrong with', async () => {
+    await page.open('/')
+    await page.reads('Set up Bluestem for your teams')
+    expect(await browser.driver.getCurrentUrl()).toContain('/definitions/start')
+    expect(await page.axe('everything')).toEqual([])
+  })
+
+  it('comes from a starter to a project by six clicks and its name', async () => {
+    await page.press('See and take over: Repairs and upkeep')
+    await page.press('Take it over')
+    await page.reads('It waits in a draft')
+    await page.press('Publish')
+    await page.press('Publish', dialog)
+    await page.reads('Edition 2 is published.')
+    await page.press('New project')
+    await page.write('Name', 'Harbour works')
+    await page.press('Make the project')
+    await browser.driver.wait(async () => (await page.all('li.done')).length === 5, 10_000)
+    expect(await page.complaints()).toEqual([])
+  })
+
+  it('adds a person, who can sign in', async () => {
+    await page.press('Add people')
+    await page.write('Name', 'Nils Brandt')
+    await page.write('E-mail address, by which they sign in', 'nils.brandt@marrowmere.example')
+    await page.write(
+      'First password, at least eight characters; they can change it themselves',
+      'marrowmere',
+    )
+    await page.press('Add them')
+    await page.reads('Nils Brandt can sign in now.')
+    const other = await openBrowser()
+    try {
+      const his = new Page(other.driver, page.origin)
+      await signIn(other.driver, page.origin, 'nils.brandt')
+      await his.open('/work')
+      await his.reads('Harbour works')
+    } finally {
+      await other.close()
+    }
+  })
+
+  it('makes five items', async () => {
+    await page.open('/work/HARB')
+    for (const title of ['Crane', 'Bollard', 'Ladder', 'Lamp', 'Fender']) {
+      await page.press('New item')
+      await page.choose('Type', 'Job')
+      await page.write('Title', `Paint the ${title.toLowerCase()}`)
+      await page.press('Make it')
+      await page.reads(`Paint the ${title.toLowerCase()}`)
+      await page.open('/work/HARB')
+    }
+    await browser.driver.wait(async () => (await page.all('.line[data-ref]')).length === 5, 10_000)
+  })
+
+  it('saves a query, arranges it as a board, and puts its figure on a dashboard', async () => {
+    await page.open('/queries/new')
+    const editor = await page.find('.cm-content')
+    await editor.click()
+    await editor.sendKeys("phase = 'idle'", Key.ESCAPE)
+    await browser.driver.wait(
+      async () => (await page.text('.count')).startsWith('5 answers'),
+      10_000,
+    )
+    await page.press('Keep')
+    await page.write('Title', 'What is open')
+    await page.press('Keep', dialog)
+    await page.reads('shared with nobody yet')
+    await page.press('Arrange')
+    await page.choose('As a', 'board')
+    await page.press('Keep')
+    await page.write('Title', 'Harbour board')
+    await page.press('Keep', dialog)
+    await browser.driver.wait(async () => (await page.all('[data-card]')).length === 5, 10_000)
+    await page.open('/dashboards/measures')
+    await page.press('New measure')
+    await page.write('Title', 'Open work')
+    await page.choose('Over the answers of', 'What is open')
+    await page.press('Keep')
+    await page.reads('Open work')
+    await page.open('/dashboards')
+    await page.press('New dashboard')
+    await page.write('Title', 'Harbour')
+    await page.press('Keep', dialog)
+    await page.press('Add widget')
+    await page.choose('Measure', 'Open work')
+    await page.press('Add it')
+    await page.press('Keep')
+    await page.reads('Kept.')
+    expect(await page.text('.widget .big')).toBe('5')
+  })
+
+  it('is then set up: every step is done, and the places begin with what there is', async () => {
+    await page.open('/definitions/start')
+    await page.reads('all nine steps are done')
+    await page.open('/')
+    expect(await browser.driver.getCurrentUrl()).toContain('/dashboards')
+    await settled(browser.driver)
+    expect(await browser.driver.findElements(By.linkText('Setting up'))).toEqual([])
+  })
+})
