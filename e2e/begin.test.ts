@@ -64,7 +64,7 @@ describe('from nothing to a working tracker', () => {
     await page.open('/work/HARB')
     for (const title of ['Crane', 'Bollard', 'Ladder', 'Lamp', 'Fender']) {
       await page.press('New item')
-      await page.choose('Type', 'Job')
+      await (await page.find('[role=radiogroup] label:nth-of-type(2)')).click()
       await page.write('Title', `Paint the ${title.toLowerCase()}`)
       await page.press('Make it')
       await page.reads(`Paint the ${title.toLowerCase()}`)
@@ -85,7 +85,8 @@ describe('from nothing to a working tracker', () => {
     await page.press('Keep')
     await page.write('Title', 'What is open')
     await page.press('Keep', dialog)
-    await page.reads('shared with nobody yet')
+    await page.press('Share with everyone')
+    await page.reads('shared with everyone')
     await page.press('Arrange')
     await page.choose('As a', 'board')
     await page.press('Keep')
