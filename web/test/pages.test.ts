@@ -93,6 +93,22 @@ describe('the masthead', () => {
     expect(localStorage.getItem('theme')).toBe(theme.value)
   })
 
+  it('changes one’s password, and tells at its field what is wrong', async () => {
+    const refusals = [{ pointer: '/before', message: 'This is not your password as it is now.' }]
+    const asked = serve({
+      'POST /session/password': { status: 400, body: { detail: 'No.', errors: refusals } },
+    })
+    const wrapper = await show(Masthead)
+    await account(wrapper, 'Change password')
+    const [before, after] = wrapper.findAll('[role=dialog] input')
+    await before!.setValue('guess')
+    await after!.setValue('tar and tallow')
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(asked.at(-1)?.body).toEqual({ before: 'guess', after: 'tar and tallow' })
+    expect(wrapper.get('[role=dialog] [role=alert]').text()).toBe(refusals[0]!.message)
+  })
+
   it('signs out', async () => {
     const asked = serve({ 'DELETE /session': { status: 204 } })
     const wrapper = await show(Masthead)

@@ -135,4 +135,25 @@ describe('projects', () => {
       members: ['pe_tom'],
     })
   })
+
+  it('are told at the field what is wrong with them, and the form stays', async () => {
+    const { wrapper } = await shown(
+      ProjectsChapter,
+      {},
+      {
+        'POST /projects': {
+          status: 400,
+          body: {
+            detail: 'No.',
+            errors: [{ pointer: '/code', message: 'The project “Fleet Yard” has this code.' }],
+          },
+        },
+      },
+    )
+    await press(wrapper, 'New project')
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    const told = wrapper.get('[role=dialog] .code [role=alert]')
+    expect(told.text()).toBe('The project “Fleet Yard” has this code.')
+  })
 })

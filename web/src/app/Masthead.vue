@@ -4,6 +4,7 @@ import Menu from 'primevue/menu'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Find from './Find.vue'
+import PasswordSheet from './PasswordSheet.vue'
 import { useSession } from './session.store.ts'
 import { theme, turnTheme } from './theme/theme.ts'
 import { isLive } from '../api/live.ts'
@@ -14,10 +15,12 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const here = computed(() => route.meta.place)
+const changing = ref(false)
 const menu = ref<InstanceType<typeof Menu>>()
 const person = computed(() => session.session?.person)
 const acts = computed(() => [
   { label: theme.value === 'light' ? 'Dark paper' : 'Light paper', command: turnTheme },
+  { label: 'Change password', command: () => (changing.value = true) },
   { label: 'Sign out', command: () => void leave() },
 ])
 
@@ -88,6 +91,7 @@ async function leave(): Promise<void> {
         </p>
       </template>
     </Menu>
+    <PasswordSheet v-if="changing" @close="changing = false" />
   </header>
 </template>
 

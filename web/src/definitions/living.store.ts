@@ -54,25 +54,25 @@ export const useLiving = defineStore('living', () => {
     loaded.value = true
   }
 
-  /** Changes something living, then shows it as it is now. @returns what was answered, undefined when it was refused */
-  async function change<T>(
+  /** Changes something living, then shows it as it is now. @throws ApiProblem where it is refused */
+  async function send<T>(
     method: 'POST' | 'PATCH' | 'DELETE',
     path: string,
     body?: unknown,
     version?: number,
-  ): Promise<T | undefined> {
+  ): Promise<T> {
+    const headers: Readonly<Record<string, string>> =
+      version === undefined ? {} : { 'If-Match': `"${version}"` }
+    const { body: answer } = await call<T>(method, path, body, headers)
+    await Promise.all([load(), useVocabulary().load()])
+    return answer
+  }
+
+  /** The same from outside a form: a refusal is told in a note. @returns what was answered, undefined when it was refused */
+  async function change<T>(...given: Parameters<typeof send>): Promise<T | undefined> {
     let answer: T | undefined
     await notes.attempt(async () => {
-      answer =
-        (
-          await call<T>(
-            method,
-            path,
-            body,
-            version === undefined ? {} : { 'If-Match': `"${version}"` },
-          )
-        ).body ?? ({} as T)
-      await Promise.all([load(), useVocabulary().load()])
+      answer = (await send<T>(...given)) ?? ({} as T)
     })
     return answer
   }
@@ -90,6 +90,7 @@ export const useLiving = defineStore('living', () => {
     keeps,
     keptProjects,
     load,
+    send,
     change,
   }
 })

@@ -2,12 +2,13 @@
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
-import { reactive, ref } from 'vue'
+import { reactive } from 'vue'
 import type { PersonAnswer, Role } from '@bluestem/core/people'
-import { ApiProblem, call, messageOf, type ProblemPart } from '../../api/http.ts'
 import Choice from '../../parts/Choice.vue'
+import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
+import { useRefusal } from '../../parts/refusal.ts'
 import { useLiving } from '../living.store.ts'
 
 /** A person added by hand, or changed: how they sign in, and what they may do. */
@@ -15,6 +16,7 @@ const { person } = defineProps<{ person?: PersonAnswer }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const living = useLiving()
 const notes = useNotes()
+const { attempt, at, words, busy } = useRefusal()
 const roles: readonly { readonly id: Role; readonly title: string }[] = [
   { id: 'viewer', title: 'viewer: looks at everything open' },
   { id: 'member', title: 'member: works on items, saves queries and views' },
@@ -27,101 +29,75 @@ const form = reactive({
   password: '',
   active: person?.active ?? true,
 })
-const wrong = ref<readonly ProblemPart[]>([])
-const refusal = ref('')
-const busy = ref(false)
-const wrongAt = (pointer: string): string | undefined =>
-  wrong.value.find((one) => one.pointer === pointer)?.message
 
 async function save(): Promise<string> {
   const { name, email, role, password, active } = form
-  if (!person)
-    return (await call<PersonAnswer>('POST', '/people', { name, email, role, password })).body.id
-  await call(
-    'PATCH',
-    `/people/${person.id}`,
-    { name, email, role, active, ...(password ? { password } : {}) },
-    { 'If-Match': `"${person.version}"` },
-  )
-  return person.id
+  const { id } = person
+    ? await living.send<PersonAnswer>(
+        'PATCH',
+        `/people/${person.id}`,
+        { name, email, role, active, ...(password ? { password } : {}) },
+        person.version,
+      )
+    : await living.send<PersonAnswer>('POST', '/people', { name, email, role, password })
+  return id
 }
 
-async function keep(): Promise<void> {
-  busy.value = true
-  wrong.value = []
-  refusal.value = ''
-  try {
+const keep = async (): Promise<void> =>
+  void (await attempt(async () => {
     const id = await save()
-    await living.load()
     notes.show('well', person ? `${form.name} is changed.` : `${form.name} can sign in now.`)
     emit('kept', id)
     emit('close')
-  } catch (error) {
-    wrong.value = error instanceof ApiProblem ? error.errors : []
-    if (wrong.value.length === 0) refusal.value = messageOf(error)
-  }
-  busy.value = false
-}
+  }))
 </script>
 
 <template>
   <Sheet :title="person ? `Change ${person.name}` : 'Add a person'" @close="emit('close')">
     <form @submit.prevent="keep">
-      <label class="field"
-        ><span>Name</span
+      <Labelled label="Name" :wrong="at('/name')"
         ><InputText
           v-model="form.name"
           required
           maxlength="80"
           autofocus
-          :invalid="!!wrongAt('/name')"
+          :invalid="!!at('/name')"
           fluid
-        />
-        <span v-if="wrongAt('/name')" class="told" role="alert">{{ wrongAt('/name') }}</span></label
-      >
-      <label class="field"
-        ><span>E-mail address, by which they sign in</span
+      /></Labelled>
+      <Labelled label="E-mail address, by which they sign in" :wrong="at('/email')"
         ><InputText
           v-model="form.email"
           type="email"
           required
           maxlength="300"
           autocomplete="off"
-          :invalid="!!wrongAt('/email')"
+          :invalid="!!at('/email')"
           fluid
-        />
-        <span v-if="wrongAt('/email')" class="told" role="alert">{{
-          wrongAt('/email')
-        }}</span></label
-      >
-      <label class="field"
-        ><span>What they may do</span
+      /></Labelled>
+      <Labelled label="What they may do"
         ><Choice v-model="form.role" label="What they may do" :options="roles"
-      /></label>
-      <label class="field"
-        ><span>{{
+      /></Labelled>
+      <Labelled
+        :label="
           person
             ? 'A new password (leave empty to keep theirs; it signs them out everywhere)'
             : 'First password, at least eight characters; they can change it themselves'
-        }}</span
+        "
+        :wrong="at('/password')"
         ><InputText
           v-model="form.password"
           :required="!person"
           minlength="8"
           maxlength="1000"
           autocomplete="off"
-          :invalid="!!wrongAt('/password')"
+          :invalid="!!at('/password')"
           fluid
-        />
-        <span v-if="wrongAt('/password')" class="told" role="alert">{{
-          wrongAt('/password')
-        }}</span></label
-      >
+      /></Labelled>
       <label v-if="person" class="field"
         ><Checkbox v-model="form.active" binary /> may sign in (without it their name stays in
         history, and nothing more)</label
       >
-      <p v-if="refusal" class="told" role="alert">{{ refusal }}</p>
+      <p v-if="words" class="told" role="alert">{{ words }}</p>
       <div class="acts">
         <Button type="submit" :disabled="busy" :label="person ? 'Save' : 'Add them'" /><Button
           severity="secondary"

@@ -6,7 +6,9 @@ import { ref, watch } from 'vue'
 import { inOneLine, type Line, type QueryError } from '@bluestem/core/queries'
 import { post } from '../../api/http.ts'
 import type { Checked, Team } from '../../api/types.ts'
+import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
+import { useRefusal } from '../../parts/refusal.ts'
 import QueryText from '../../queries/QueryText.vue'
 import PeopleChoice from './PeopleChoice.vue'
 import { useLiving } from '../living.store.ts'
@@ -21,7 +23,7 @@ const calendar = ref(team?.calendar ?? '')
 const people = ref<readonly string[]>(team?.people ?? [])
 const errors = ref<readonly QueryError[]>(team?.remit.errors ?? [])
 const sentence = ref<readonly Line[]>(team?.remit.sentence ?? [])
-const busy = ref(false)
+const { attempt, at, words, busy } = useRefusal()
 
 let timer = 0
 watch(remit, (filter) => {
@@ -34,31 +36,34 @@ watch(remit, (filter) => {
   }, 250)
 })
 
-async function keep(): Promise<void> {
-  busy.value = true
-  const given = {
-    title: title.value,
-    remit: remit.value,
-    calendar: calendar.value || null,
-    people: people.value,
-  }
-  const done = team
-    ? await living.change<Team>('PATCH', `/teams/${team.id}`, given, team.version)
-    : await living.change<Team>('POST', '/teams', given)
-  busy.value = false
-  if (!done) return
-  emit('kept', done.id)
-  emit('close')
-}
+const keep = async (): Promise<void> =>
+  void (await attempt(async () => {
+    const given = {
+      title: title.value,
+      remit: remit.value,
+      calendar: calendar.value || null,
+      people: people.value,
+    }
+    const { id } = team
+      ? await living.send<Team>('PATCH', `/teams/${team.id}`, given, team.version)
+      : await living.send<Team>('POST', '/teams', given)
+    emit('kept', id)
+    emit('close')
+  }))
 </script>
 
 <template>
   <Sheet :title="team ? `Change ${team.title}` : 'New team'" wide @close="emit('close')">
     <form @submit.prevent="keep">
       <div class="row">
-        <label class="field grow"
-          ><span>Title</span
-          ><InputText v-model="title" required maxlength="80" autofocus fluid /></label
+        <Labelled class="grow" label="Title" :wrong="at('/title')"
+          ><InputText
+            v-model="title"
+            required
+            maxlength="80"
+            autofocus
+            :invalid="!!at('/title')"
+            fluid /></Labelled
         ><label class="field"
           ><span>Works by</span
           ><Choice
@@ -83,6 +88,7 @@ async function keep(): Promise<void> {
         </p>
       </div>
       <PeopleChoice v-model="people" legend="People" viewers />
+      <p v-if="words" class="told" role="alert">{{ words }}</p>
       <div class="acts">
         <Button
           type="submit"

@@ -7,7 +7,9 @@ import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
 import type { CountedProject } from '../../api/types.ts'
+import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
+import { useRefusal } from '../../parts/refusal.ts'
 import PeopleChoice from '../people/PeopleChoice.vue'
 import { useSession } from '../../app/session.store.ts'
 import { useDefinitions } from '../definitions.store.ts'
@@ -31,7 +33,7 @@ const form = reactive({
 })
 const keepers = ref<readonly string[]>(project?.keepers ?? [])
 const members = ref<readonly string[]>(project?.members ?? [])
-const busy = ref(false)
+const { attempt, at, words, busy } = useRefusal()
 // A project is made at once, so only what is published can be followed.
 const rulebooks = computed(() =>
   inOrder(definitions.published.rulebooks).filter((one) => !one.retired),
@@ -47,75 +49,73 @@ const guessed = (): void => {
         .toUpperCase() ?? ''
 }
 
-async function keep(): Promise<void> {
-  busy.value = true
-  const { title, code, description, rulebook, calendar, open } = form
-  const done = project
-    ? await living.change<{ id: string }>(
+async function save(): Promise<string> {
+  const { title, code, description, rulebook, open } = form
+  const calendar = form.calendar || null
+  const told = { title, description, calendar, open }
+  const { id } = project
+    ? await living.send<{ id: string }>(
         'PATCH',
         `/projects/${project.id}`,
         {
-          title,
-          description,
-          calendar: calendar || null,
-          open,
+          ...told,
           keepers: keepers.value,
           ...(open ? {} : { members: [...new Set([...members.value, ...keepers.value])] }),
         },
         project.version,
       )
-    : await living.change<{ id: string }>('POST', '/projects', {
-        title,
+    : await living.send<{ id: string }>('POST', '/projects', {
+        ...told,
         code: code.toUpperCase(),
-        description,
         rulebook,
-        calendar: calendar || null,
-        open,
         members: open ? [] : members.value,
       })
-  busy.value = false
-  if (!done) return
-  await Promise.all([definitions.load(), project ? undefined : session.load()])
-  emit('kept', done.id)
-  emit('close')
+  return id
 }
+
+const keep = async (): Promise<void> =>
+  void (await attempt(async () => {
+    const id = await save()
+    await Promise.all([definitions.load(), project ? undefined : session.load()])
+    emit('kept', id)
+    emit('close')
+  }))
 </script>
 
 <template>
   <Sheet :title="project ? `Change ${project.title}` : 'New project'" @close="emit('close')">
     <form @submit.prevent="keep">
       <div class="row">
-        <label class="field grow"
-          ><span>Name</span
+        <Labelled class="grow" label="Name" :wrong="at('/title')"
           ><InputText
             v-model="form.title"
             required
             maxlength="80"
             autofocus
+            :invalid="!!at('/title')"
             @blur="guessed"
-            fluid /></label
-        ><label v-if="!project" class="field code"
-          ><span>Code</span
+            fluid /></Labelled
+        ><Labelled v-if="!project" class="code" label="Code" :wrong="at('/code')"
           ><InputText
             v-model="form.code"
             required
             maxlength="10"
             pattern="[A-Za-z][A-Za-z0-9]{1,9}"
             title="Two to ten letters and digits, beginning with a letter"
+            :invalid="!!at('/code')"
             fluid
-        /></label>
+        /></Labelled>
       </div>
       <p v-if="!project" class="quiet why">
         Its code stands in every ref, such as {{ (form.code || 'YARD').toUpperCase() }}/1, and never
         changes.
       </p>
-      <label v-if="!project" class="field"
-        ><span>Rulebook it follows</span
+      <Labelled v-if="!project" label="Rulebook it follows" :wrong="at('/rulebook')"
         ><Choice
           v-model="form.rulebook"
           label="Rulebook it follows"
           :options="rulebooks.map((one) => ({ id: one.id, title: one.title }))"
-      /></label>
+      /></Labelled>
       <label class="field"
         ><span>Calendar</span
         ><Choice
@@ -144,6 +144,7 @@ async function keep(): Promise<void> {
         legend="Members: they alone may see it, and administrators"
         viewers
       />
+      <p v-if="words" class="told" role="alert">{{ words }}</p>
       <div class="acts">
         <Button
           type="submit"
