@@ -321,6 +321,7 @@ describe('definitions that others share', () => {
 
   it('gives a team hours of its own, by which the clocks of its items run', async () => {
     await page.open('/definitions/people')
+    await page.press('5 teams')
     await page.press('New team')
     await page.write('Title', 'Dive team')
     await page.choose('Works by', 'Yard shifts')

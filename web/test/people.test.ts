@@ -40,7 +40,8 @@ describe('people and teams', () => {
       ['Tom Okafor', 'tom.okafor@marrowmere.example', 'member', 'Yard crew'],
       ['Jon Wray', 'jon@x.example', 'may not sign in', '–'],
     ])
-    expect(rows(wrapper, 1)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
+    await press(wrapper, '1 team')
+    expect(rows(wrapper)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
   })
 
   it('are added with a role and a first password', async () => {
@@ -95,7 +96,8 @@ describe('people and teams', () => {
       {},
       { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } },
     )
-    await wrapper.findAll('tbody tr').at(-1)!.trigger('keydown', { key: 'Enter' })
+    await press(wrapper, '1 team')
+    await wrapper.get('tbody tr').trigger('keydown', { key: 'Enter' })
     await choose(wrapper, 'Works by', 'the calendar of each project')
     await wrapper.get('[role=dialog] fieldset input').setValue(false)
     await wrapper.get('[role=dialog] form').trigger('submit')

@@ -20,6 +20,7 @@ const menu = ref<InstanceType<typeof Menu>>()
 const person = computed(() => session.session?.person)
 const acts = computed(() => [
   { label: theme.value === 'light' ? 'Dark paper' : 'Light paper', command: turnTheme },
+  { label: 'Guide', command: () => void router.push('/guide/setting-up') },
   { label: 'Change password', command: () => (changing.value = true) },
   { label: 'Sign out', command: () => void leave() },
 ])

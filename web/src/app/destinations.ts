@@ -35,6 +35,12 @@ export const chapters: readonly Destination[] = [
 export const acts: readonly Destination[] = [
   act('/queries/new', 'Ask a new question'),
   act('/dashboards/measures', 'Define a measure'),
+  { to: '/guide/setting-up', kind: 'guide', title: 'Setting up a workspace' },
+  {
+    to: '/guide/changing-what-others-share',
+    kind: 'guide',
+    title: 'Changing something that others share',
+  },
 ]
 
 /** Acts of administrators. */

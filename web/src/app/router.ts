@@ -80,6 +80,11 @@ export const router = createRouter({
       component: async () => await import('../consistency/JobsPage.vue'),
       meta: { place: 'consistency' },
     },
+    { path: '/guide', redirect: '/guide/setting-up' },
+    {
+      path: '/guide/:page',
+      component: async () => await import('../guide/GuidePage.vue'),
+    },
     { path: '/:rest(.*)*', component: async () => await import('./NothingHere.vue') },
   ],
 })

@@ -5,6 +5,7 @@ import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
+import ChapterList from '../parts/ChapterList.vue'
 import DraftStrip from './draft/DraftStrip.vue'
 
 const definitions = useDefinitions()
@@ -133,6 +134,9 @@ const here = computed(
     chapters.value.find((chapter) => chapter.key === route.params['chapter']) ??
     chapters.value.find((chapter) => chapter.key === 'fields')!,
 )
+const listed = computed(() =>
+  chapters.value.map((one) => ({ ...one, count: definitions.loaded ? one.count : null })),
+)
 // One component a chapter, however often the counts beside it change.
 const pages = new Map<string, Component>()
 const page = computed(() => {
@@ -158,16 +162,7 @@ onBeforeUnmount(stop)
   <div class="book">
     <DraftStrip v-if="definitions.loaded" />
     <div class="spread">
-      <nav class="chapters" aria-label="Chapters">
-        <RouterLink
-          v-for="chapter in chapters"
-          :key="chapter.key"
-          :to="`/definitions/${chapter.key}`"
-          :aria-current="chapter.key === here.key ? 'page' : undefined"
-          ><span>{{ chapter.title }}</span
-          ><span class="quiet">{{ definitions.loaded ? chapter.count : '' }}</span></RouterLink
-        >
-      </nav>
+      <ChapterList :chapters="listed" place="/definitions" :here="here.key" label="Chapters" />
       <component :is="page" v-if="definitions.loaded && living.loaded" />
     </div>
   </div>
@@ -185,24 +180,6 @@ onBeforeUnmount(stop)
   flex: 1;
   min-height: 0;
   display: flex;
-}
-.chapters {
-  width: 196px;
-  flex: none;
-  padding: 24px 0 0 var(--edge);
-  font-size: 14px;
-  overflow: auto;
-}
-.chapters a {
-  display: flex;
-  justify-content: space-between;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--hair);
-  color: var(--ink);
-}
-.chapters [aria-current] {
-  font-weight: 600;
-  color: var(--stem);
 }
 .book .sheet {
   padding-left: 30px;

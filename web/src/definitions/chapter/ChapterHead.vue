@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { useSlots } from 'vue'
+import Explained from '../../parts/Explained.vue'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** The head of a chapter: its name, the edition in force, and the way to define something new. */
@@ -10,14 +11,17 @@ const {
   make,
   may,
   living = false,
+  guide = 'changing-what-others-share',
 } = defineProps<{
   title: string
-  /** one line of what it is for */
+  /** one line of what it is for, in which words between stars open their meaning */
   about?: string
   make?: string
   may: boolean
   /** whether its entries change at once, without an edition */
   living?: boolean
+  /** the page of the guide that tells more */
+  guide?: string
 }>()
 const slots = useSlots()
 const emit = defineEmits<{ make: [] }>()
@@ -34,7 +38,9 @@ const definitions = useDefinitions()
     <slot name="acts" />
     <Button v-if="make && may" @click="emit('make')" :label="make" />
   </div>
-  <p v-if="about" class="meta about">{{ about }}</p>
+  <p v-if="about" class="meta about">
+    <Explained :text="about" />{{ ' ' }}<RouterLink :to="`/guide/${guide}`">guide</RouterLink>
+  </p>
   <div v-if="slots.default" class="meta row wrap tools"><slot /></div>
 </template>
 

@@ -98,7 +98,7 @@ async function merged(): Promise<void> {
   <section class="sheet">
     <ChapterHead
       living
-      about="Parts of what a project looks after; whoever keeps one is given its items."
+      about="Parts of what a project looks after; its *keeper* is given its items."
       title="Components"
       make="New component"
       :may="living.keptProjects.length > 0"

@@ -74,7 +74,7 @@ function selectRow(id: string): void {
 <template>
   <section class="sheet">
     <ChapterHead
-      about="Every state the definitions have had. The first line is in force."
+      about="Every *edition* there has been; the first line is in force. A draft tells its *impact* and its *replay* before it becomes one."
       title="Editions"
       :may="false"
       ><InputText

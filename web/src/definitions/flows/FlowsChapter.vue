@@ -181,7 +181,7 @@ const spans = [
 <template>
   <section class="sheet">
     <ChapterHead
-      about="The statuses an item passes through, and the moves between them."
+      about="The statuses an item passes through, each in one *phase*, some a *queue*; and the moves between them."
       :title="`Flow of ${definitions.document.types[type]?.title ?? 'nothing yet'}`"
       make="New status"
       :may="definitions.mayDefineAll"

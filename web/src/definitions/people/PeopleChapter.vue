@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Column from 'primevue/column'
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -30,12 +33,17 @@ const shown = computed(() =>
     `${one.name} ${one.email ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
-const team = computed(() => living.teams.find((one) => one.id === selected.value))
-const person = computed(() =>
-  team.value
-    ? undefined
-    : (living.people.find((one) => one.id === selected.value) ?? shown.value[0]),
+const chosenTeam = computed(() => living.teams.find((one) => one.id === selected.value))
+/** Whoever comes for a team finds the teams. */
+const shows = ref<'people' | 'teams'>(chosenTeam.value ? 'teams' : 'people')
+const team = computed(() => chosenTeam.value ?? living.teams[0])
+const person = computed(
+  () => living.people.find((one) => one.id === selected.value) ?? shown.value[0],
 )
+const make = (): void => {
+  if (shows.value === 'people') editing.value = 'new'
+  else teamEdited.value = 'new'
+}
 const teamsOf = (id: string): readonly string[] =>
   living.teams.filter((one) => one.people.includes(id)).map((one) => one.title)
 const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] =>
@@ -46,49 +54,59 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
   <section class="sheet">
     <ChapterHead
       living
-      about="Who may look, work and define; and the teams, each with the items that are theirs."
+      about="Who may look, work and define; and the teams, each with its *remit*, the items that are theirs."
+      guide="setting-up"
       title="People and teams"
-      make="Add a person"
+      :make="shows === 'people' ? 'Add a person' : 'New team'"
       :may="definitions.mayDefineAll"
-      @make="editing = 'new'"
-      ><span>{{ counted(shown.length, 'person', 'people') }}</span
+      @make="make"
+    />
+    <Tabs v-model:value="shows">
+      <TabList>
+        <Tab value="people">{{ counted(living.people.length, 'person', 'people') }}</Tab>
+        <Tab value="teams">{{ counted(living.teams.length, 'team') }}</Tab>
+      </TabList>
+    </Tabs>
+    <TeamsTable v-if="shows === 'teams'" v-model="selected" v-model:editing="teamEdited" />
+    <template v-else
       ><InputText
+        v-if="living.people.length > 12"
         v-model="wanted"
         class="narrow"
         type="search"
         aria-label="Narrow the people"
         placeholder="Narrow the people"
         size="small"
-    /></ChapterHead>
-    <Ledger
-      v-if="shown.length"
-      :rows="shown"
-      label="People"
-      :selected="person?.id"
-      :mark="(one) => ({ retired: !one.active })"
-      @update:selected="selected = $event!"
-      @open="(one) => definitions.mayDefineAll && (editing = one)"
-      ><Column header="Name" class="nowrap"
-        ><template #body="{ data: one }">{{ one.name }}</template></Column
+      />
+      <Ledger
+        v-if="shown.length"
+        :rows="shown"
+        label="People"
+        :selected="person?.id"
+        :mark="(one) => ({ retired: !one.active })"
+        @update:selected="selected = $event!"
+        @open="(one) => definitions.mayDefineAll && (editing = one)"
+        ><Column header="Name" class="nowrap"
+          ><template #body="{ data: one }">{{ one.name }}</template></Column
+        >
+        <Column v-if="definitions.mayDefineAll" header="Signs in by"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ one.email }}</span></template
+          ></Column
+        >
+        <Column header="Role"
+          ><template #body="{ data: one }">{{
+            one.active ? one.role : 'may not sign in'
+          }}</template></Column
+        >
+        <Column header="Teams"
+          ><template #body="{ data: one }"
+            ><span class="quiet">{{ firstOf(teamsOf(one.id), 3) || '–' }}</span></template
+          ></Column
+        ></Ledger
       >
-      <Column v-if="definitions.mayDefineAll" header="Signs in by"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.email }}</span></template
-        ></Column
-      >
-      <Column header="Role"
-        ><template #body="{ data: one }">{{
-          one.active ? one.role : 'may not sign in'
-        }}</template></Column
-      >
-      <Column header="Teams"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ firstOf(teamsOf(one.id), 3) || '–' }}</span></template
-        ></Column
-      ></Ledger
+      <p v-else class="blank">Nobody is called like that.</p></template
     >
-    <p v-else class="blank">Nobody is called like that.</p>
-    <TeamsTable v-model="selected" v-model:editing="teamEdited" />
     <PersonForm
       v-if="editing"
       v-bind="editing === 'new' ? {} : { person: editing }"
@@ -96,8 +114,8 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       @close="editing = undefined"
     />
   </section>
-  <TeamMargin v-if="team" :team="team" @change="teamEdited = team" />
-  <Margin v-else-if="person">
+  <TeamMargin v-if="shows === 'teams' && team" :team="team" @change="teamEdited = team" />
+  <Margin v-else-if="shows === 'people' && person">
     <h2>{{ person.name }}</h2>
     <div class="quiet">{{ person.active ? person.role : 'may not sign in any more' }}</div>
     <h3>Teams</h3>
@@ -115,5 +133,8 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
 <style scoped>
 .below {
   margin-top: 14px;
+}
+.narrow {
+  margin: 8px 0;
 }
 </style>

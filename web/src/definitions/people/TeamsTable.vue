@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
-import Button from 'primevue/button'
 import { inOneLine } from '@bluestem/core/queries'
 import type { Team } from '../../api/types.ts'
 import TeamForm from './TeamForm.vue'
@@ -16,15 +15,6 @@ const living = useLiving()
 </script>
 
 <template>
-  <div class="row">
-    <h2 class="grow">Teams</h2>
-    <Button
-      severity="secondary"
-      v-if="definitions.mayDefineAll"
-      @click="editing = 'new'"
-      label="New team"
-    />
-  </div>
   <Ledger
     v-if="living.teams.length"
     :rows="living.teams"
@@ -64,9 +54,3 @@ const living = useLiving()
     @close="editing = undefined"
   />
 </template>
-
-<style scoped>
-.row {
-  margin: 26px 0 4px;
-}
-</style>

@@ -76,7 +76,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
 <template>
   <section class="sheet">
     <ChapterHead
-      about="A priority is defined once, with an urgency that means the same for everybody. A ladder is an ordered choice of them."
+      about="A priority is defined once, with an *urgency* that means the same for everybody. It is a *rung* of any *ladder* that holds it."
       title="Priorities and ladders"
       make="New priority"
       :may="definitions.mayDefineAll"

@@ -55,7 +55,8 @@ const kept = (id: string): void => {
 <template>
   <section class="sheet">
     <ChapterHead
-      about="Where work stands. Each follows one rulebook, which says its types, flows and fields."
+      about="Where work stands. Each follows one *rulebook*, which says its types, flows and fields."
+      guide="setting-up"
       title="Projects"
       make="New project"
       :may="definitions.mayDefineAll"

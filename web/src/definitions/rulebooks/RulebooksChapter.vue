@@ -64,7 +64,7 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
 <template>
   <section class="sheet fixed">
     <ChapterHead
-      about="What projects follow. One that extends another holds only what it adds, changes or leaves out."
+      about="What projects follow, each with its *keepers|keeper*. One that extends another holds only what it adds, changes or leaves out."
       title="Rulebooks"
       make="New rulebook"
       :may="definitions.mayDefineAll"

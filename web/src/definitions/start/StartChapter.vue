@@ -101,6 +101,7 @@ const labelOf = ({ key, isDone }: Step): string => {
           ? 'nine steps, in any order; each can be changed later, and nothing is published before you say so'
           : 'all nine steps are done; each can be changed at any time'
       }}
+      · <RouterLink to="/guide/setting-up">guide</RouterLink>
     </p>
     <div class="two">
       <ol class="steps">

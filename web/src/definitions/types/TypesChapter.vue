@@ -63,7 +63,7 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
 <template>
   <section class="sheet">
     <ChapterHead
-      about="What kinds of items there are. A parent is always of a higher tier."
+      about="What kinds of items there are. A parent is always of a higher *tier*."
       title="Types and forms"
       make="New type"
       :may="definitions.mayDefineAll"

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import ChapterList from '../parts/ChapterList.vue'
+import { pages } from './pages.ts'
+import { render } from './render.ts'
+
+/** The guide, beside the work it tells of. */
+const route = useRoute()
+const router = useRouter()
+const here = computed(() => pages.find((one) => one.key === route.params['page']) ?? pages[0]!)
+const html = computed(() => render(here.value.text))
+
+/** A link to another page of the guide stays in the application. */
+function follow(event: MouseEvent): void {
+  const href = (event.target as Element).closest('a')?.getAttribute('href')
+  if (!href?.startsWith('/') || event.ctrlKey || event.metaKey || event.shiftKey) return
+  event.preventDefault()
+  void router.push(href)
+}
+</script>
+
+<template>
+  <div class="spread">
+    <ChapterList :chapters="pages" place="/guide" :here="here.key" label="Chapters of the guide" />
+    <!-- eslint-disable-next-line vue/no-v-html -- our own pages, from a reader that takes no HTML -->
+    <article class="sheet guide" @click="follow" v-html="html" />
+  </div>
+</template>
+
+<style scoped>
+.spread {
+  flex: 1;
+  min-width: 0;
+  min-height: 0;
+  display: flex;
+}
+.guide {
+  padding-left: 30px;
+  line-height: 1.55;
+}
+.guide :deep(:is(p, ul, ol, table, pre)) {
+  max-width: 72ch;
+}
+.guide :deep(p) {
+  margin: 8px 0;
+}
+.guide :deep(h2) {
+  margin: 24px 0 4px;
+}
+.guide :deep(li) {
+  margin: 3px 0;
+}
+.guide :deep(:is(th, td)) {
+  text-align: left;
+  padding: 4px 18px 4px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.guide :deep(pre) {
+  overflow: auto;
+  padding: 10px 12px;
+  background: var(--wash);
+}
+</style>
