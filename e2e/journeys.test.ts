@@ -200,7 +200,7 @@ describe('a place that changes', () => {
     expect(await page.text('.told')).toMatch(/does not go from Open to .+ From Open it may go to/)
   })
 
-  it('undoes a change of the draft, and drops it', async () => {
+  it('undoes the only change of a draft, which then goes; drops one, takes it back, and drops it', async () => {
     await page.open('/definitions/flows')
     await (await page.find('button.cell.closed')).click()
     await settled(browser.driver)
@@ -209,8 +209,17 @@ describe('a place that changes', () => {
     await page.press('What it changes')
     await page.reads('allows “Defect” to go from')
     await page.press('undo')
-    await page.reads('0 changes')
+    await page.reads('no draft open')
+    await (await page.find('button.cell.closed')).click()
+    await settled(browser.driver)
     await page.press('Drop')
+    await page.reads('1 change by Mara Thiel goes with it.')
+    await page.press('Drop it')
+    await page.reads('no draft open')
+    await page.press('Undo', `//*[@data-pc-section='message'][last()]`)
+    await page.reads('1 change')
+    await page.press('Drop')
+    await page.press('Drop it')
     await page.reads('no draft open')
   })
 

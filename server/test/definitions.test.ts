@@ -39,6 +39,38 @@ const entry = (rulebook: string, key: string, after?: unknown): Edit => ({
 })
 const work = async (at = testNow): Promise<void> => await runJobs(served, () => at)
 
+describe('a dropped draft', () => {
+  it('can be taken back as it was for 30 days, by whoever might drop it', async () => {
+    const edits = [{ path: ['statuses', 'st_open', 'title'], after: 'New' }]
+    const made = await draft(edits, 'Better words')
+    await drop(made.body.id)
+    expect((await mara('GET', `/definitions/drafts/${made.body.id}`)).status).toBe(404)
+    const dropped = async (): Promise<readonly { id: string }[]> =>
+      (await mara('GET', '/definitions/dropped-drafts')).body.drafts
+    expect((await dropped())[0]).toEqual({
+      id: made.body.id,
+      title: 'Better words',
+      count: 1,
+      by: 'Mara Thiel',
+      at: testNow.toISOString(),
+    })
+    const address = `/definitions/dropped-drafts/${made.body.id}/take-back`
+    expect((await tom('POST', address)).status).toBe(403)
+    const back = await mara('POST', address)
+    expect([back.status, back.body.title, back.body.changes]).toEqual([
+      200,
+      'Better words',
+      made.body.changes,
+    ])
+    expect(await dropped()).not.toContainEqual(expect.objectContaining({ id: made.body.id }))
+    expect((await mara('POST', address)).status).toBe(404)
+    await drop(made.body.id)
+    served.setNow(new Date('2026-12-26T10:00:00Z'))
+    expect([(await dropped()).length, (await mara('POST', address)).status]).toEqual([0, 404])
+    served.setNow(testNow)
+  })
+})
+
 describe('several drafts', () => {
   it('stand side by side, each with its own changes and who made them', async () => {
     const [one, two] = [

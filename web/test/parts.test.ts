@@ -1,4 +1,4 @@
-import { flushPromises } from '@vue/test-utils'
+import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import FieldEditor from '../src/parts/FieldEditor.vue'
 import ColumnChoice from '../src/parts/ColumnChoice.vue'
@@ -7,8 +7,20 @@ import TypeMark from '../src/parts/TypeMark.vue'
 import ValueText from '../src/parts/ValueText.vue'
 import { agoWords, counted, dayWords, initials, numberWords } from '../src/parts/words.ts'
 import { valueOf } from '../src/parts/valueOf.ts'
-import { serve, show, vocabulary, choose, offeredBy } from './page.ts'
+import Sheet from '../src/parts/Sheet.vue'
+import { asksBefore } from '../src/parts/unsaved.ts'
+import {
+  choose,
+  control,
+  offeredBy,
+  press,
+  type Searchable,
+  serve,
+  show,
+  vocabulary,
+} from './page.ts'
 
+enableAutoUnmount(afterEach)
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()
@@ -274,5 +286,55 @@ describe('calling the API', () => {
     await expect(call('GET', '/items')).rejects.toThrow(
       'Bluestem does not answer. Your work here is kept',
     )
+  })
+})
+
+describe('what is written in a dialog', () => {
+  const Form = {
+    components: { Sheet },
+    emits: ['close'],
+    template: `<Sheet title="New" @close="$emit('close')"><input aria-label="Title" /><input type="search" aria-label="Narrow" /></Sheet>`,
+  }
+  const escape = async (): Promise<void> => {
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+    await flushPromises()
+  }
+  const questions = (wrapper: Searchable): number => wrapper.findAll('[role=alert]').length
+
+  it('is not left by Escape without a question, which Escape takes back', async () => {
+    const wrapper = await show(Form)
+    await control(wrapper, 'Narrow').setValue('a')
+    await control(wrapper, 'Title').setValue('Half a sentence')
+    await escape()
+    expect([questions(wrapper), wrapper.emitted('close')]).toEqual([1, undefined])
+    await escape()
+    expect(questions(wrapper)).toBe(0)
+    await escape()
+    await press(wrapper, 'Go on writing')
+    expect([questions(wrapper), wrapper.emitted('close')]).toEqual([0, undefined])
+    await escape()
+    await press(wrapper, 'Leave it')
+    expect(wrapper.emitted('close')).toHaveLength(1)
+  })
+
+  it('asks nothing where only a list was narrowed', async () => {
+    const wrapper = await show(Form)
+    await control(wrapper, 'Narrow').setValue('a')
+    await escape()
+    expect([questions(wrapper), wrapper.emitted('close')?.length]).toEqual([0, 1])
+  })
+
+  it('holds whoever goes elsewhere, and lets them go on once it is left', async () => {
+    const wrapper = await show(Form)
+    const went = vi.fn()
+    expect(asksBefore(went)).toBe(false)
+    await control(wrapper, 'Title').setValue('Half a sentence')
+    expect(asksBefore(went)).toBe(true)
+    const reload = new Event('beforeunload', { cancelable: true })
+    window.dispatchEvent(reload)
+    expect([reload.defaultPrevented, went.mock.calls.length]).toEqual([true, 0])
+    await flushPromises()
+    await press(wrapper, 'Leave it')
+    expect([went.mock.calls.length, asksBefore(went)]).toEqual([1, false])
   })
 })

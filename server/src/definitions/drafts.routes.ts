@@ -2,7 +2,8 @@ import { daysOf } from '../http/span.ts'
 import { ClashChoice, DraftEdit, NewDraft, Proposal, Publishing } from '@bluestem/core/definitions'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
-import { drafts, dropDraft, impactOf, makeDraft, propose, readDraft } from './drafts.ts'
+import { droppedDrafts, dropDraft, takeBackDraft } from './droppedDrafts.ts'
+import { drafts, impactOf, makeDraft, propose, readDraft } from './drafts.ts'
 import { editDraft, undoChange } from './editDraft.ts'
 import { rebaseDraft } from './rebaseDraft.ts'
 import { publish } from './publish.ts'
@@ -16,6 +17,20 @@ export const draftEndpoints: readonly Endpoint[] = [
     role: 'viewer',
     summary: 'The open drafts.',
     answer: async (context) => ({ body: await drafts(context.database, context) }),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/v1/definitions/dropped-drafts',
+    role: 'member',
+    summary: 'The drafts that were dropped in the last 30 days.',
+    answer: async (context) => ({ body: await droppedDrafts(context.database, context) }),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/v1/definitions/dropped-drafts/{id}/take-back',
+    role: 'member',
+    summary: 'Takes a dropped draft back, as it was.',
+    answer: async (context) => await takeBackDraft(context.database, context, context.params.id),
   }),
   endpoint({
     method: 'post',

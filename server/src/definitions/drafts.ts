@@ -1,4 +1,3 @@
-import { callOff } from '../jobs/service.ts'
 import {
   addEdits,
   type Change,
@@ -21,11 +20,11 @@ import type { World } from '../workspace/world.ts'
 import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'
 import { judge } from '../http/judge.ts'
-import { forbidden, invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
+import { invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { documentOf } from './editions.ts'
 import { newIdentity } from '../workspace/identity.ts'
-import { judgeDrafting, judgeRight, mayDefine } from '../workspace/rights.ts'
+import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
 import { countChanges, countTogether } from './touched.ts'
 import { usageOf } from './usage.ts'
 import { countedProjects, describeDraft, fieldsWithOptions, nameOf } from './describeDraft.ts'
@@ -47,7 +46,7 @@ export async function draftBy(
   return draft
 }
 
-/** Takes a draft out of those that are open: it was published or dropped. */
+/** Takes a draft out of those that are open, since it was published. */
 export async function closeDraft(database: Sequelize, { id }: Draft, now: Date): Promise<void> {
   await modelsOf(database).draft.update({ closedAt: now }, { where: { id } })
 }
@@ -190,38 +189,6 @@ export function added(
 
 export function judgeVersion(draft: Draft, match: string): void {
   judgeMatch(match, draftEtag(draft), { changes: draft.changes.length })
-}
-
-/** Drops a draft; whoever proposed one may withdraw it. */
-export async function dropDraft(
-  database: Sequelize,
-  actor: ActorContext,
-  identity: string,
-  match: string,
-): Promise<void> {
-  const { person, now } = actor
-  await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'for update')
-    judgeVersion(draft, match)
-    if (!(draft.proposed && draft.madeBy === person.number)) {
-      judgeDrafting(actor)
-      if (!draft.changes.every((change) => mayDefine(actor, change.path)))
-        throw forbidden(
-          'This draft changes what you may not change, so you may not drop it either.',
-        )
-    }
-    await closeDraft(database, draft, now)
-    await callOff(database, actor, `publish ${identity}`)
-    await audit(
-      database,
-      person.number,
-      'dropped a draft',
-      `draft ${identity}`,
-      { before: { title: draft.title, changes: draft.changes.length } },
-      now,
-    )
-    await announce(database, 'draft', identity, {}, now)
-  })
 }
 
 export async function impactOf(

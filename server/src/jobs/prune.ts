@@ -3,17 +3,21 @@ import type { OutboxModel } from '../database/models/outbox.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** How long what serves only for a while is kept. */
-const retention = { outboxDays: 7, answeredDays: 7, jobDays: 30 } as const
+const retention = { outboxDays: 7, answeredDays: 7, jobDays: 30, droppedDays: 30 } as const
+
+/** Since when drafts that were dropped can be taken back. */
+export const droppedSince = (now: Date): Date => daysBefore(now, retention.droppedDays)
 
 /** Since when jobs that are over are kept. */
 export const jobsSince = (now: Date): Date => daysBefore(now, retention.jobDays)
 
 /**
  * Takes away what has served: sessions and attempts that ran out, what screens were told of long ago, the keys of requests that
- * nobody sends again, and jobs that were over long ago. Several processes may do it at once.
+ * nobody sends again, jobs that were over long ago, and
+ * drafts that were dropped. Several processes may do it at once.
  */
 export async function prune(database: Sequelize): Promise<void> {
-  const { answered, attempt, job, outbox, session } = modelsOf(database)
+  const { answered, attempt, draft, job, outbox, session } = modelsOf(database)
   const now = new Date()
   await session.destroy({ where: { expire: { [Op.lt]: now } } })
   await attempt.destroy({ where: { ends: { [Op.lt]: now } } })
@@ -26,6 +30,9 @@ export async function prune(database: Sequelize): Promise<void> {
     },
   })
   await answered.destroy({ where: { at: { [Op.lt]: daysBefore(now, retention.answeredDays) } } })
+  await draft.destroy({
+    where: { droppedBy: { [Op.not]: null }, closedAt: { [Op.lt]: droppedSince(now) } },
+  })
   await job.destroy({ where: { finishedAt: { [Op.lt]: jobsSince(now) } } })
 }
 

@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { whenSignedOut } from '../api/http.ts'
+import { asksBefore } from '../parts/unsaved.ts'
 import { useSession } from './session.store.ts'
 
 declare module 'vue-router' {
@@ -95,7 +96,8 @@ const begins: Readonly<Record<string, (isSettingUp: boolean) => string>> = {
   '/definitions': (isSettingUp) => (isSettingUp ? '/definitions/start' : '/definitions/fields'),
 }
 
-router.beforeEach(async (to) => {
+router.beforeEach(async (to, from) => {
+  if (to.path !== from.path && asksBefore(() => void router.push(to))) return false
   const session = useSession()
   if (to.meta.open) return true
   if (!session.session && !(await session.load()))

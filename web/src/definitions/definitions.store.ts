@@ -241,19 +241,14 @@ export const useDefinitions = defineStore('definitions', () => {
         ).body,
       ),
     )
+  /** Undoes one change; a draft that holds none any more goes by itself. */
   const undo = async (change: string): Promise<boolean> =>
-    await notes.attempt(async () =>
-      keepDraft(
-        (
-          await call<Draft>(
-            'DELETE',
-            `/definitions/drafts/${draft.value!.id}/changes/${change}`,
-            undefined,
-            { 'If-Match': draft.value!.etag },
-          )
-        ).body,
-      ),
-    )
+    await notes.attempt(async () => {
+      const { id, etag } = draft.value!
+      const address = `/definitions/drafts/${id}/changes/${change}`
+      keepDraft((await call<Draft>('DELETE', address, undefined, { 'If-Match': etag })).body)
+      if (draft.value?.changes.length === 0) await drop()
+    })
   const begin = async (title: string): Promise<boolean> =>
     await notes.attempt(async () =>
       keepDraft((await call<Draft>('POST', '/definitions/drafts', { title })).body),
@@ -269,8 +264,15 @@ export const useDefinitions = defineStore('definitions', () => {
       await call('DELETE', `/definitions/drafts/${gone.id}`, undefined, { 'If-Match': gone.etag })
       drafts.value = drafts.value.filter((one) => one.id !== gone.id)
       chosenDraft.value = null
+      const undo = { title: 'Undo', run: () => void takeBack(gone.id) }
+      if (gone.changes.length > 0) notes.show('well', `“${gone.title}” is dropped.`, undo)
     })
   }
+
+  const takeBack = async (id: string): Promise<boolean> =>
+    await notes.attempt(async () =>
+      keepDraft((await call<Draft>('POST', `/definitions/dropped-drafts/${id}/take-back`)).body),
+    )
 
   async function publish(note: string, at?: string): Promise<boolean> {
     const done = await notes.attempt(async () => {
@@ -340,6 +342,7 @@ export const useDefinitions = defineStore('definitions', () => {
     begin,
     goBack,
     drop,
+    takeBack,
     publish,
     newId,
     lastOrder,

@@ -5,14 +5,37 @@ const open: object[] = []
 
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
-import { onBeforeUnmount, onMounted, useId } from 'vue'
+import Button from 'primevue/button'
+import { onBeforeUnmount, onMounted, ref, useId } from 'vue'
+import { useUnsaved } from './unsaved.ts'
 
-/** A dialog over the page: Escape and the button close it, and focus returns to where it was. */
+/** A dialog over the page: Escape and the button close it, and focus returns to where it was. What was written in it is not lost without a question. */
 const { title, wide = false } = defineProps<{ title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const id = useId()
 const me = {}
 const before = document.activeElement
+const isWritten = ref(false)
+/** What happens once what was written is left; undefined while nobody is about to leave. */
+const leaving = ref<() => void>()
+useUnsaved(isWritten, (leave) => (leaving.value = leave))
+
+/** What narrows a list is no work that could be lost. */
+function write({ target }: Event): void {
+  const isSearch = target instanceof HTMLInputElement && target.type === 'search'
+  if (!isSearch) isWritten.value = true
+}
+function close(): void {
+  if (isWritten.value) leaving.value = () => undefined
+  else emit('close')
+}
+function leave(): void {
+  const go = leaving.value
+  isWritten.value = false
+  leaving.value = undefined
+  emit('close')
+  go?.()
+}
 
 // Not the dialog’s own listening: a closed list in it would swallow the key, and every open dialog would hear it.
 function escape(event: KeyboardEvent): void {
@@ -21,8 +44,12 @@ function escape(event: KeyboardEvent): void {
   const inside = at.closest(`[aria-labelledby='${id}']`)
   if ((at !== document.body && !inside) || at.matches('[role=combobox][aria-expanded=true]')) return
   event.stopPropagation()
-  emit('close')
+  if (leaving.value) leaving.value = undefined
+  else close()
 }
+/** The question is answered at once by Enter or Space, in favour of what was written. */
+const vFocus = { mounted: (element: HTMLElement) => element.focus() }
+
 onMounted(() => {
   open.push(me)
   window.addEventListener('keydown', escape, true)
@@ -43,12 +70,20 @@ onBeforeUnmount(() => {
     :close-on-escape="false"
     :class="['over', { wide }]"
     :aria-labelledby="id"
-    @update:visible="emit('close')"
+    @update:visible="close"
   >
     <template #header
       ><h2 :id="id">{{ title }}</h2></template
     >
-    <slot />
+    <div @input="write" @change="write"><slot /></div>
+    <div v-if="leaving" class="leaving" role="alert">
+      <span class="grow">What you wrote here is not kept yet.</span>
+      <Button severity="secondary" label="Leave it" @click="leave" /><Button
+        v-focus
+        label="Go on writing"
+        @click="leaving = undefined"
+      />
+    </div>
   </Dialog>
 </template>
 
@@ -63,5 +98,16 @@ onBeforeUnmount(() => {
 }
 .over h2 {
   font-size: 21px;
+}
+.leaving {
+  position: sticky;
+  bottom: 0;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin-top: 14px;
+  padding: 10px 0 2px;
+  border-top: 1px solid var(--rule);
+  background: var(--paper);
 }
 </style>

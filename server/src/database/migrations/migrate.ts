@@ -11,6 +11,7 @@ import { textIndex } from './0006-text-index.ts'
 import { unloggedAttempts } from './0007-unlogged-attempts.ts'
 import { queue } from './0008-queue.ts'
 import { people } from './0009-people.ts'
+import { droppedDrafts } from './0010-dropped-drafts.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -24,6 +25,7 @@ const migrations: readonly Migration[] = [
   unloggedAttempts,
   queue,
   people,
+  droppedDrafts,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

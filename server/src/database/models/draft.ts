@@ -47,6 +47,8 @@ export interface DraftModel extends Model<
   madeBy: number
   madeAt: Date
   closedAt: CreationOptional<Date | null>
+  /** who dropped it; nobody where it is open or was published */
+  droppedBy: CreationOptional<number | null>
 }
 
 export const defineDraft = (database: Sequelize): ModelStatic<DraftModel> =>
@@ -69,6 +71,7 @@ export const defineDraft = (database: Sequelize): ModelStatic<DraftModel> =>
       madeBy: number,
       madeAt: moment,
       closedAt: optionalMoment,
+      droppedBy: optionalNumber,
     },
     { version: true },
   )

@@ -6,6 +6,7 @@ import { counted, dayWords, momentWords } from '../../parts/words.ts'
 import { useSession } from '../../app/session.store.ts'
 import DraftChanges from './DraftChanges.vue'
 import DraftClashes from './DraftClashes.vue'
+import DropSheet from './DropSheet.vue'
 import DraftQuestions from './DraftQuestions.vue'
 import PublishSheet from './PublishSheet.vue'
 import ReplaySheet from './ReplaySheet.vue'
@@ -17,7 +18,13 @@ const session = useSession()
 const open = ref(false)
 const publishing = ref(false)
 const replaying = ref(false)
+const dropping = ref(false)
 const draft = computed(() => definitions.draft)
+/** What holds nothing goes at once; else it is asked first. */
+function drop(): void {
+  if (draft.value!.changes.length > 0) dropping.value = true
+  else void definitions.drop()
+}
 const proposals = computed(() =>
   definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id),
 )
@@ -113,7 +120,7 @@ const waiting = computed(() => {
           @click="definitions.callOff()"
           label="Call off"
         />
-        <Button severity="secondary" @click="definitions.drop()" label="Drop" />
+        <Button severity="secondary" @click="drop" label="Drop" />
         <Button
           :disabled="blocked"
           @click="publishing = true"
@@ -123,7 +130,7 @@ const waiting = computed(() => {
       <Button
         severity="secondary"
         v-else-if="draft.by === session.session?.person.name"
-        @click="definitions.drop()"
+        @click="drop"
         label="Withdraw"
       />
     </template>
@@ -137,6 +144,7 @@ const waiting = computed(() => {
     <DraftChanges v-if="open" :draft="draft" />
   </div>
   <PublishSheet v-if="publishing && draft" :draft="draft" @close="publishing = false" />
+  <DropSheet v-if="dropping && draft" :draft="draft" @close="dropping = false" />
   <ReplaySheet v-if="replaying && draft" :draft="draft" @close="replaying = false" />
 </template>
 

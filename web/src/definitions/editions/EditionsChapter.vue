@@ -13,6 +13,7 @@ import { useNotes } from '../../parts/notes.store.ts'
 import { counted, dayWords } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import DefinitionsFile from './DefinitionsFile.vue'
+import DroppedDrafts from './DroppedDrafts.vue'
 import { useDefinitions } from '../definitions.store.ts'
 
 interface Told {
@@ -122,6 +123,7 @@ function selectRow(id: string): void {
         ><template #body="{ data: edition }">{{ edition.changes.length }}</template></Column
       ></Ledger
     >
+    <DroppedDrafts v-if="definitions.mayDraft" />
     <template v-if="editions.length > 1">
       <form class="row wrap compare" @submit.prevent="compare">
         <h2>Compare</h2>

@@ -1,0 +1,76 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import DroppedDrafts from '../src/definitions/editions/DroppedDrafts.vue'
+import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
+import { draft, shown } from './defined.ts'
+import { furnish, press } from './page.ts'
+
+beforeEach(furnish)
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+describe('dropping a draft', () => {
+  const mine = { ...draft, mayPublish: true, proposed: false }
+
+  it('asks first, and says whose changes go with it', async () => {
+    const [first] = mine.changes as { by: string }[]
+    const changes = [
+      { ...first, id: 'ch_1', by: 'Mara Thiel' },
+      { ...first, id: 'ch_2', by: 'Tom Okafor' },
+      { ...first, id: 'ch_3', by: 'Mara Thiel' },
+    ]
+    const { wrapper, asked } = await shown(
+      DraftStrip,
+      {},
+      { [`DELETE /definitions/drafts/${mine.id}`]: { status: 204 } },
+      [{ ...mine, changes }],
+    )
+    await press(wrapper, 'Drop')
+    expect(wrapper.get('[role=dialog]').text()).toContain(
+      '2 changes by Mara Thiel, 1 change by Tom Okafor go with it.',
+    )
+    expect(asked.some((one) => one.method === 'DELETE')).toBe(false)
+    await press(wrapper, 'Drop it')
+    expect(asked.some((one) => one.method === 'DELETE')).toBe(true)
+  })
+
+  it('asks nothing where the draft holds nothing', async () => {
+    const { wrapper, asked } = await shown(
+      DraftStrip,
+      {},
+      { [`DELETE /definitions/drafts/${mine.id}`]: { status: 204 } },
+      [{ ...mine, changes: [] }],
+    )
+    await press(wrapper, 'Drop')
+    expect(wrapper.find('[role=dialog]').exists()).toBe(false)
+    expect(asked.some((one) => one.method === 'DELETE')).toBe(true)
+  })
+
+  it('leaves it among those that can be taken back', async () => {
+    const dropped = [
+      {
+        id: 'dr_old',
+        title: 'Better words',
+        count: 2,
+        by: 'Mara Thiel',
+        at: '2026-11-24T10:00:00Z',
+      },
+    ]
+    const { wrapper, asked } = await shown(
+      DroppedDrafts,
+      {},
+      {
+        'GET /definitions/dropped-drafts': { body: { drafts: dropped } },
+        'POST /definitions/dropped-drafts/dr_old/take-back': { body: mine },
+      },
+    )
+    expect(wrapper.get('tbody tr').text()).toContain('Better words')
+    await wrapper.get('[aria-label="Take back Better words"]').trigger('click')
+    await flushPromises()
+    expect(asked.some((one) => one.path === '/definitions/dropped-drafts/dr_old/take-back')).toBe(
+      true,
+    )
+  })
+})
