@@ -357,6 +357,23 @@ describe('definitions that others share', () => {
   })
 })
 
+describe('what is written and not kept', () => {
+  it('is not lost by Escape or Back without a question', async () => {
+    await page.open('/definitions/fields')
+    await (await page.find('nav a[href="/definitions/people"]')).click()
+    await page.press('Add a person')
+    await page.write('Name', 'Half a name')
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform()
+    await page.reads('What you wrote here is not kept yet.')
+    await page.press('Go on writing')
+    await browser.driver.executeScript('history.back()')
+    await page.reads('What you wrote here is not kept yet.')
+    expect(await browser.driver.getCurrentUrl()).toContain('/definitions/people')
+    await page.press('Leave it')
+    expect(await page.all('[role=dialog]')).toHaveLength(0)
+  })
+})
+
 describe('by keyboard alone', () => {
   it('finds an item and opens it', async () => {
     await page.open('/dashboards')

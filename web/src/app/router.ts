@@ -10,6 +10,11 @@ declare module 'vue-router' {
   }
 }
 
+/** Whether a navigation is one of the browser’s, Back or Forward; those of the pages come after what they saved. */
+let isOfBrowser = false
+// Before the router listens itself.
+window.addEventListener('popstate', () => (isOfBrowser = true))
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
@@ -97,7 +102,9 @@ const begins: Readonly<Record<string, (isSettingUp: boolean) => string>> = {
 }
 
 router.beforeEach(async (to, from) => {
-  if (to.path !== from.path && asksBefore(() => void router.push(to))) return false
+  const mayLose = isOfBrowser && to.path !== from.path
+  isOfBrowser = false
+  if (mayLose && asksBefore(() => void router.push(to))) return false
   const session = useSession()
   if (to.meta.open) return true
   if (!session.session && !(await session.load()))

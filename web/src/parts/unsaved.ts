@@ -8,7 +8,7 @@ const written: Question[] = []
 
 const refuse = (event: BeforeUnloadEvent): void => event.preventDefault()
 
-/** While something is written, leaving the page by its links, by Back or by reloading asks first. */
+/** While something is written, leaving the page by Back or by reloading asks first. */
 export function useUnsaved(isWritten: Ref<boolean>, ask: Question): void {
   const forget = (): void => {
     const at = written.indexOf(ask)

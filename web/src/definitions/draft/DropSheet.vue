@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
@@ -10,18 +10,16 @@ import type { Draft } from '../types.ts'
 const { draft } = defineProps<{ draft: Draft }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
-const busy = ref(false)
 const authors = computed(() => {
   const counts = new Map<string, number>()
   for (const { by } of draft.changes) counts.set(by, (counts.get(by) ?? 0) + 1)
   return [...counts].map(([by, count]) => `${counted(count, 'change')} by ${by}`).join(', ')
 })
 
-async function drop(): Promise<void> {
-  busy.value = true
-  await definitions.drop()
-  busy.value = false
+/** The sheet closes first: it goes with the draft, and could not say so any more. */
+function drop(): void {
   emit('close')
+  void definitions.drop()
 }
 </script>
 
@@ -30,7 +28,7 @@ async function drop(): Promise<void> {
     <p>{{ authors }} {{ draft.changes.length === 1 ? 'goes' : 'go' }} with it.</p>
     <p class="quiet">It can be taken back for 30 days: at once, or from the chapter Editions.</p>
     <div class="acts">
-      <Button :disabled="busy" autofocus label="Drop it" @click="drop" /><Button
+      <Button autofocus label="Drop it" @click="drop" /><Button
         severity="secondary"
         label="Keep it"
         @click="emit('close')"
