@@ -1,5 +1,6 @@
 import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import DayPicker from '../src/parts/DayPicker.vue'
 import FieldEditor from '../src/parts/FieldEditor.vue'
 import ColumnChoice from '../src/parts/ColumnChoice.vue'
 import KeepAs from '../src/parts/KeepAs.vue'
@@ -336,5 +337,28 @@ describe('what is written in a dialog', () => {
     await flushPromises()
     await press(wrapper, 'Leave it')
     expect([went.mock.calls.length, asksBefore(went)]).toEqual([1, false])
+  })
+})
+
+describe('a day', () => {
+  const written = async (words: string, props: object = {}): Promise<unknown> => {
+    const wrapper = await show(DayPicker, { props: { modelValue: null, label: 'Due', ...props } })
+    const input = wrapper.get('input')
+    input.element.value = words
+    await input.trigger('blur')
+    return wrapper.emitted('update:modelValue')?.at(-1)?.[0]
+  }
+
+  it.each([
+    ['tomorrow', '2026-11-26'],
+    ['+10 working days', '2026-12-09'],
+    ['friday', '2026-11-27'],
+  ])('may be written as %s', async (words, day) => {
+    expect(await written(words)).toBe(day)
+  })
+
+  it('after the latest is not taken, nor words that name none', async () => {
+    expect(await written('tomorrow', { latest: '2026-11-25' })).toBeUndefined()
+    expect(await written('some day')).toBeUndefined()
   })
 })

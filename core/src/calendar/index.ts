@@ -26,4 +26,5 @@ export {
   type Calendar,
   type WorkingTime,
 } from './working.ts'
+export { spokenDay } from './spoken.ts'
 export { CalendarContent } from './schema.ts'

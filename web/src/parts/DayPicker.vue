@@ -1,9 +1,14 @@
 <script setup lang="ts">
 import DatePicker from 'primevue/datepicker'
 import { computed } from 'vue'
-import { clockText, momentAt } from './zone.ts'
+import { spokenDay } from '@bluestem/core/calendar'
+import { useSession } from '../app/session.store.ts'
+import { clockText, dayIn, momentAt } from './zone.ts'
 
-/** A day as the API writes it (`2026-12-08`), or a moment (an instant of time, shown by the workspace's clocks). */
+/**
+ * A day as the API writes it (`2026-12-08`), or a moment (an instant of time, shown by the workspace's clocks). A day may be written
+ * in words as well: tomorrow, friday, +10 working days, 8 Dec.
+ */
 const model = defineModel<string | null>({ required: true })
 const {
   label,
@@ -40,6 +45,20 @@ function take(value: unknown): void {
   const time = `${two(value.getHours())}:${two(value.getMinutes())}`
   model.value = moment ? momentAt(`${day}T${time}`).toISOString() : day
 }
+const session = useSession()
+
+/** What is written in words is read when it is left or entered. @returns whether it names a day */
+function takeWords(text: string): boolean {
+  if (moment || text.trim() === '') return false
+  const day = spokenDay(text, dayIn(session.now))
+  const isWithin = day !== undefined && (latest === undefined || day <= latest)
+  if (isWithin && day !== model.value) model.value = day
+  return isWithin
+}
+function enter(event: Event): void {
+  const isEnter = event instanceof KeyboardEvent && event.key === 'Enter'
+  if (isEnter && takeWords((event.target as HTMLInputElement).value)) event.preventDefault()
+}
 </script>
 
 <template>
@@ -56,6 +75,9 @@ function take(value: unknown): void {
     show-button-bar
     :fluid="!small"
     :show-on-focus="false"
+    :placeholder="moment || small ? undefined : '8 Dec, friday, +10 working days'"
+    @blur="takeWords($event.value)"
+    @keydown="enter"
     @update:model-value="take"
   />
 </template>
