@@ -9,7 +9,6 @@ import { fail, say } from './say.mjs'
 import { clearDatabase } from './workspace.mjs'
 
 const pictures = [
-  ['sign-in', '/sign-in', 'light'],
   ['fields', '/definitions/fields', 'light'],
   ['flow', '/definitions/flows?rulebook=rb_yard', 'light'],
   ['types', '/definitions/types', 'light'],
@@ -41,15 +40,19 @@ try {
   await clearDatabase(cluster)
   await server.prepare(cluster.url)
   await server.demo(cluster.url, 2500)
-  const serving = await server.serve({
-    url: cluster.url,
-    port: 0,
-    secret: 'only for pictures',
-    screens: join(root, 'web/dist'),
-  })
+  const settings = { port: 0, secret: 'only for pictures', screens: join(root, 'web/dist') }
+  const serving = await server.serve({ url: cluster.url, ...settings })
   const origin = `http://127.0.0.1:${serving.port}`
   const { openBrowser, settled, signIn } = await import('./browser.mjs')
   const { driver, close } = await openBrowser()
+  /** Keeps what the browser shows as the picture of a view. @param {string} name */
+  const keep = async (name) => {
+    writeFileSync(
+      join(root, 'docs/screenshots', `${name}.png`),
+      Buffer.from(await driver.takeScreenshot(), 'base64'),
+    )
+    say(`docs/screenshots/${name}.png`)
+  }
   try {
     /** An item that shows much: on hold, described, in hand. */
     const held = async () =>
@@ -60,8 +63,7 @@ try {
       const status = 'status:ty_defect:st_parts', say = (key) => ({ path: ['rulebooks', 'rb_yard', 'entries', key] })
       fetch('/api/v1/definitions').then((answer) => answer.json()).then(({ document }) => fetch('/api/v1/definitions/drafts', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ title: 'Parts wait on hold', edits: Object.keys(document.rulebooks.rb_yard.entries).filter((key) => key === status || (key.startsWith('move:ty_defect:') && key.includes(':st_parts'))).map(say) }) })).then(() => arguments[arguments.length - 1]())`)
     for (const [name, path, theme] of pictures) {
-      if (name !== 'sign-in') await signIn(driver, origin, 'mara.thiel')
-      else await driver.get(`${origin}/sign-in`)
+      await signIn(driver, origin, 'mara.thiel')
       await driver.executeScript('localStorage.setItem("theme", arguments[0])', theme)
       if (name === 'draft-dark') {
         // On a page that has come to rest: one that is still on its way would take the script with it.
@@ -77,12 +79,23 @@ try {
       await driver.executeScript('document.querySelector(".line:not(.heading)")?.click()')
       await new Promise((done) => setTimeout(done, 400))
       await settled(driver)
-      writeFileSync(
-        join(root, 'docs/screenshots', `${name}.png`),
-        Buffer.from(await driver.takeScreenshot(), 'base64'),
-      )
-      say(`docs/screenshots/${name}.png`)
+      await keep(name)
     }
+    // Setting up is looked at where nothing is set up yet.
+    const empty = cluster.url.replace(/\/[^/]+$/, '/nothing')
+    await clearDatabase({ ...cluster, url: empty })
+    await server.prepare(empty)
+    await server.begin(empty, {
+      name: 'Ada Reed',
+      email: 'ada.reed@marrowmere.example',
+      password: 'marrowmere',
+    })
+    const beginning = await server.serve({ url: empty, ...settings })
+    await signIn(driver, `http://127.0.0.1:${beginning.port}`, 'ada.reed')
+    await driver.get(`http://127.0.0.1:${beginning.port}/definitions/start`)
+    await settled(driver)
+    await keep('start')
+    await beginning.close()
   } finally {
     await close()
     await serving.close()

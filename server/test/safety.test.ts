@@ -294,7 +294,7 @@ describe('a session ends at once', () => {
     await rows(served.database, `UPDATE project SET open = false WHERE code = 'FARE' RETURNING id`)
     const hidden = await make('Change', {}, 'FARE')
     const seen = await make('Defect')
-    for (let tries = 0; tries < 200 && !stream.said().includes(seen.ref); tries += 1)
+    for (let tries = 0; tries < 2000 && !stream.said().includes(seen.ref); tries += 1)
       await pause(10)
     expect([stream.said().includes(seen.ref), stream.said().includes(hidden.ref)]).toEqual([
       true,
@@ -308,7 +308,7 @@ describe('a session ends at once', () => {
     const cookie = await cookieOf('tom.okafor')
     const first = await listening(cookie)
     const before = await make('Defect')
-    for (let tries = 0; tries < 200 && !first.said().includes(before.ref); tries += 1)
+    for (let tries = 0; tries < 2000 && !first.said().includes(before.ref); tries += 1)
       await pause(10)
     first.close()
     const last = [...first.said().matchAll(/id: (\S+)/g)].at(-1)![1]!
@@ -323,7 +323,7 @@ describe('a session ends at once', () => {
     void (async () => {
       for await (const part of again.body!) text += Buffer.from(part as Uint8Array).toString()
     })().catch(() => undefined)
-    for (let tries = 0; tries < 200 && !text.includes(missed.ref); tries += 1) await pause(10)
+    for (let tries = 0; tries < 2000 && !text.includes(missed.ref); tries += 1) await pause(10)
     expect([text.split(missed.ref).length - 1, text.includes(before.ref)]).toEqual([1, false])
     leave.abort()
   })
