@@ -274,11 +274,11 @@ describe('work ends when its asker is gone', () => {
       body: JSON.stringify(heavy),
       signal: leave.signal,
     }).catch(() => undefined)
-    for (let tries = 0; tries < 200 && (await running()) === 0; tries += 1) await pause(20)
+    for (let tries = 0; tries < 2000 && (await running()) === 0; tries += 1) await pause(20)
     expect(await running()).toBeGreaterThan(0)
     leave.abort()
     await asked
-    for (let tries = 0; tries < 100 && (await running()) > 0; tries += 1) await pause(20)
+    for (let tries = 0; tries < 1000 && (await running()) > 0; tries += 1) await pause(20)
     expect(await running()).toBe(0)
     const draft = await mara('POST', '/definitions/drafts', {
       title: 'Go on',

@@ -246,7 +246,7 @@ describe('a session ends at once', () => {
     const ended = (async () => {
       for await (const part of answer.body!) text += Buffer.from(part as Uint8Array).toString()
     })().catch(() => undefined)
-    for (let tries = 0; tries < 100 && !text.includes('event: open'); tries += 1) await pause(10)
+    for (let tries = 0; tries < 1000 && !text.includes('event: open'); tries += 1) await pause(10)
     return { said: () => text, ended, close: () => leave.abort() }
   }
 
@@ -334,10 +334,10 @@ describe('a session ends at once', () => {
       served.database,
       `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE application_name = 'bluestem live' AND datname = current_database()`,
     )
-    for (let tries = 0; tries < 300 && !stream.said().includes('event: back'); tries += 1)
+    for (let tries = 0; tries < 3000 && !stream.said().includes('event: back'); tries += 1)
       await pause(10)
     const made = await make('Defect')
-    for (let tries = 0; tries < 300 && !stream.said().includes(made.ref); tries += 1)
+    for (let tries = 0; tries < 3000 && !stream.said().includes(made.ref); tries += 1)
       await pause(10)
     expect(stream.said()).toMatch(new RegExp(`event: away[^]*event: back[^]*${made.ref}`))
     stream.close()

@@ -445,7 +445,7 @@ describe('of a closed project', () => {
     const open = ok(
       await mara('POST', '/items', { project: 'YARD', type: 'Defect', title: 'seen by all' }),
     ).body
-    for (let tries = 0; tries < 300 && !text.includes(open.ref); tries += 1) await pause(10)
+    for (let tries = 0; tries < 3000 && !text.includes(open.ref); tries += 1) await pause(10)
     leave.abort()
     expect([text.includes(open.ref), tracesIn(text), text.includes(privately.id)]).toEqual([
       true,
