@@ -29,6 +29,8 @@ const permissive = new Set([
   'CC0-1.0',
   'Unlicense',
   'Python-2.0',
+  // The first of the licences that Python-2.0 is made of, on its own.
+  'PSF-2.0',
   'MIT-0',
   'Zlib',
 ])

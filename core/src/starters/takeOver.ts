@@ -83,7 +83,7 @@ const numbered = (words: string): string[] =>
 
 /** An entry that differs from all that are there wherever it must. */
 function distinct(entry: Entry, others: readonly Entry[], rulebook: string): Entry {
-  const changed = Object.entries(alternatives).flatMap(([name, more]) => {
+  const changed = Object.entries(alternatives).flatMap(([name, more]): [string, string][] => {
     const words = valueOf(entry, name)
     if (words === undefined) return []
     const taken = new Set(others.map((one) => plain(valueOf(one, name) ?? '')))
