@@ -248,6 +248,16 @@ describe('rulebooks', () => {
   })
 })
 
+describe('the rulebook that a chapter is read in', () => {
+  it('tells whom it reaches, and that others extend it', async () => {
+    const { wrapper } = await shown(LinksChapter, {}, {}, [extended])
+    expect(wrapper.text().replaceAll(/\s+/g, ' ')).toContain('2 projects1 rulebook extends it')
+    await choose(wrapper, 'Rulebook', 'Yard')
+    expect(wrapper.text()).toContain('0 projects')
+    expect(wrapper.text()).not.toContain('extends it')
+  })
+})
+
 describe('editions and files', () => {
   const editions = [
     {

@@ -195,7 +195,7 @@ const spans = [
         :options="types.map((one) => ({ id: one.id, title: one.title }))"
         inline
       />
-      <span>in rulebook</span><RulebookChoice />
+      <span>in rulebook</span><RulebookChoice bare />
       <span v-if="parent"
         >{{
           changedHere
