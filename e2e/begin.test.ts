@@ -2,6 +2,7 @@ import { By, Key } from 'selenium-webdriver'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
 import { dialog, Page } from './page.ts'
+import { putOnDashboard } from './steps.ts'
 
 /** From an empty workspace on, by pointer: each journey goes on where the one before ended. */
 let browser: Awaited<ReturnType<typeof openBrowser>>
@@ -93,21 +94,11 @@ describe('from nothing to a working tracker', () => {
     await page.write('Title', 'Harbour board')
     await page.press('Keep', dialog)
     await browser.driver.wait(async () => (await page.all('[data-card]')).length === 5, 10_000)
-    await page.open('/dashboards/measures')
-    await page.press('New measure')
-    await page.write('Title', 'Open work')
-    await page.choose('Over the answers of', 'What is open')
-    await page.press('Keep')
-    await page.reads('Open work')
-    await page.open('/dashboards')
-    await page.press('New dashboard')
-    await page.write('Title', 'Harbour')
-    await page.press('Keep', dialog)
-    await page.press('Add widget')
-    await page.choose('Measure', 'Open work')
-    await page.press('Add it')
-    await page.press('Keep')
-    await page.reads('Kept.')
+    await putOnDashboard(page, {
+      measure: 'Open work',
+      query: 'What is open',
+      dashboard: 'Harbour',
+    })
     expect(await page.text('.widget .big')).toBe('5')
   })
 

@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFailed } from 'vitest'
 import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
 import { dialog, Page } from './page.ts'
+import { putOnDashboard } from './steps.ts'
 
 let browser: Awaited<ReturnType<typeof openBrowser>>
 let page: Page
@@ -147,22 +148,11 @@ describe('the whole path', () => {
   })
 
   it('measures it and places the figure on a dashboard', async () => {
-    await page.open('/dashboards/measures')
-    await page.press('New measure')
-    await page.write('Title', 'Defects on rail three')
-    await page.choose('Over the answers of', 'On rail three')
-    await page.press('Keep')
-    await page.reads('Defects on rail three')
-    await page.open('/dashboards')
-    await page.press('New dashboard')
-    await page.write('Title', 'Slipway')
-    await page.press('Keep', dialog)
-    await page.reads('Here figures, bars, courses and lists would stand')
-    await page.press('Add widget')
-    await page.choose('Measure', 'Defects on rail three')
-    await page.press('Add it')
-    await page.press('Keep')
-    await page.reads('Kept.')
+    await putOnDashboard(page, {
+      measure: 'Defects on rail three',
+      query: 'On rail three',
+      dashboard: 'Slipway',
+    })
     await browser.driver.navigate().refresh()
     await settled(browser.driver)
     expect(await page.text('.widget .big')).toBe('1')

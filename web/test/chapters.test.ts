@@ -17,21 +17,13 @@ import TemplatesChapter from '../src/definitions/templates/TemplatesChapter.vue'
 import TypesChapter from '../src/definitions/types/TypesChapter.vue'
 import { nextKey, withoutChild } from '../src/definitions/templates/template.ts'
 import { document_, draft, editsIn, shown } from './defined.ts'
-import { furnish, choose, isDisabled, press, type Searchable } from './page.ts'
+import { furnish, choose, isDisabled, press, rows } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()
 })
-
-/** What is looked for on a page. */
-
-const rows = (wrapper: Searchable, table = 0): string[][] =>
-  wrapper
-    .findAll('table')
-    [table]!.findAll('tbody tr')
-    .map((row) => row.findAll('td').map((cell) => cell.text()))
 
 describe('labels', () => {
   it('tell how many items hold each and when last, and which say the same', async () => {

@@ -245,6 +245,13 @@ export async function show(
   return Object.assign(wrapper, { router }) as never
 }
 
+/** The cells of a table, row by row, as they read. */
+export const rows = (wrapper: Searchable, table = 0): string[][] =>
+  wrapper
+    .findAll('table')
+    [table]!.findAll('tbody tr')
+    .map((row) => row.findAll('td').map((cell) => cell.text()))
+
 /** The stream of what changed, silent in these tests. */
 export class SilentStream {
   addEventListener(): void {

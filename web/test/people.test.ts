@@ -4,19 +4,13 @@ import CalendarsChapter from '../src/definitions/calendars/CalendarsChapter.vue'
 import PeopleChapter from '../src/definitions/people/PeopleChapter.vue'
 import ProjectsChapter from '../src/definitions/projects/ProjectsChapter.vue'
 import { editsIn, shown } from './defined.ts'
-import { choose, control, furnish, press, type Searchable } from './page.ts'
+import { choose, control, furnish, press, rows } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()
 })
-
-const rows = (wrapper: Searchable, table = 0): string[][] =>
-  wrapper
-    .findAll('table')
-    [table]!.findAll('tbody tr')
-    .map((row) => row.findAll('td').map((cell) => cell.text()))
 
 describe('calendars', () => {
   it('stand with the working week in few words', async () => {

@@ -8,6 +8,7 @@ import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'
 import { dequeue, makeDue, queuedJobs } from '../sql/queue.ts'
 import type { ActorContext } from '../workspace/actor.ts'
+import { keyOf } from './job.ts'
 import { goOn } from './queue.ts'
 
 async function openJob(database: Sequelize, key: string): Promise<JobModel | null> {
@@ -72,7 +73,7 @@ async function closeJob(
   job: JobModel,
 ): Promise<void> {
   await job.update({ finishedAt: now, cancelledBy: person.number })
-  await dequeue(database, `${job.kind} ${job.subject}`)
+  await dequeue(database, keyOf(job))
 }
 
 async function record(

@@ -220,6 +220,10 @@ export const useDefinitions = defineStore('definitions', () => {
   const sayEntry = (key: string, entry: RulebookEntry | null): Edit =>
     setEntry(document.value, rulebook.value, key, entry)
 
+  /** Lets an entry go out of use, where it stays as it is, or brings it back. */
+  const retire = async (section: Section, id: string, retired: boolean): Promise<boolean> =>
+    await edit([{ path: [section, id, 'retired'], ...(retired ? { after: true } : {}) }])
+
   const choose = async (choices: MappingChoices): Promise<boolean> =>
     await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))
   const rename = async (title: string): Promise<boolean> =>
@@ -334,6 +338,7 @@ export const useDefinitions = defineStore('definitions', () => {
     edit,
     publishAtOnce,
     sayEntry,
+    retire,
     choose,
     rename,
     callOff,

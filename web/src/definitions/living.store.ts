@@ -34,6 +34,13 @@ export const useLiving = defineStore('living', () => {
         false))
   const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
 
+  /** The names of people, in the order of all. */
+  const namesOf = (ids: readonly string[]): string =>
+    people.value
+      .filter((one) => ids.includes(one.id))
+      .map((one) => one.name)
+      .join(', ')
+
   async function load(): Promise<void> {
     const [a, b, c, d, e, f, g] = await Promise.all([
       get<{ labels: Label[] }>('/labels'),
@@ -89,6 +96,7 @@ export const useLiving = defineStore('living', () => {
     projectTitle,
     keeps,
     keptProjects,
+    namesOf,
     load,
     send,
     change,

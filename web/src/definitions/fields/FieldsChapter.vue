@@ -95,8 +95,6 @@ const kindWords = (field: Field): string =>
           : field.kind === 'roll-up'
             ? `roll-up: ${field.rollUp?.how ?? ''}`
             : field.kind
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([{ path: ['fields', id, 'retired'], ...(retired ? { after: true } : {}) }])
 const reset = (): void => {
   kind.value = ''
   onType.value = ''
@@ -312,7 +310,7 @@ const rules = computed((): [string, string][] => {
       ><template v-if="definitions.mayDefineAll"
         ><Button severity="secondary" @click="editing = chosen.id" label="Change" /><Button
           severity="secondary"
-          @click="retire(chosen.id, !chosen.retired)"
+          @click="definitions.retire('fields', chosen.id, !chosen.retired)"
           :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
     ></template>
   </EntryMargin>

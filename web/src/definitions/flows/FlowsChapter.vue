@@ -154,10 +154,6 @@ async function leaveOut(id: string): Promise<void> {
     definitions.sayEntry(`status:${type.value}:${id}`, null),
   ])
 }
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([
-    { path: ['statuses', id, 'retired'], ...(retired ? { after: true } : {}) },
-  ])
 const chosen = computed(() =>
   status.value ? definitions.document.statuses[status.value] : undefined,
 )
@@ -368,7 +364,7 @@ const spans = [
       <Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="retire(status, !chosen.retired)"
+        @click="definitions.retire('statuses', status, !chosen.retired)"
         :label="chosen.retired ? 'Bring back' : 'Retire'"
       />
     </template>

@@ -104,8 +104,6 @@ async function merged(): Promise<void> {
   ticked.value = []
   await definitions.load()
 }
-const retireFamily = async (id: string, out: boolean): Promise<boolean> =>
-  await definitions.edit([{ path: ['families', id, 'retired'], ...(out ? { after: true } : {}) }])
 const reset = (): void => {
   family.value = ''
   project.value = ''
@@ -326,7 +324,7 @@ function mergeWithTwins(id: string): void {
         label="Change" /><Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="retireFamily(chosenOne.id, !chosenOne.retired)"
+        @click="definitions.retire('families', chosenOne.id, !chosenOne.retired)"
         :label="chosenOne.retired ? 'Bring back' : 'Retire'"
     /></template>
   </EntryMargin>

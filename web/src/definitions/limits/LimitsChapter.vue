@@ -39,8 +39,6 @@ const whose = (one: TimeLimit['allowances'][number]): string =>
       : one.urgency
         ? `urgency ${one.urgency}`
         : 'anything else'
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([{ path: ['limits', id, 'retired'], ...(retired ? { after: true } : {}) }])
 const allowanceWords = ({ allowances }: TimeLimit): string =>
   allowances.map((each) => `${whose(each)}: ${hoursWords(each.minutes)}`).join(' · ')
 </script>
@@ -151,7 +149,7 @@ const allowanceWords = ({ allowances }: TimeLimit): string =>
         " /><Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="retire(chosen.id, !chosen.retired)"
+        @click="definitions.retire('limits', chosen.id, !chosen.retired)"
         :label="chosen.retired ? 'Bring back' : 'Retire'"
     /></template>
   </EntryMargin>

@@ -86,10 +86,6 @@ async function keep(atOnce = false): Promise<void> {
     editing.value = undefined
   busy.value = false
 }
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([
-    { path: ['linkKinds', id, 'retired'], ...(retired ? { after: true } : {}) },
-  ])
 </script>
 
 <template>
@@ -227,7 +223,7 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
         " /><Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="retire(chosen.id, !chosen.retired)"
+        @click="definitions.retire('linkKinds', chosen.id, !chosen.retired)"
         :label="chosen.retired ? 'Bring back' : 'Retire'"
     /></template>
   </EntryMargin>

@@ -32,12 +32,7 @@ const living = useLiving()
     <p v-else class="quiet">No item is theirs yet.</p>
     <h3>People</h3>
     <p>
-      {{
-        living.people
-          .filter((one) => team.people.includes(one.id))
-          .map((one) => one.name)
-          .join(', ') || 'nobody yet'
-      }}
+      {{ living.namesOf(team.people) || 'nobody yet' }}
     </p>
     <h3>What changing it would touch</h3>
     <p class="quiet">

@@ -50,10 +50,6 @@ const sharing = computed(() =>
       ]
     : [],
 )
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([
-    { path: ['priorities', id, 'retired'], ...(retired ? { after: true } : {}) },
-  ])
 const newLadder = async (): Promise<boolean> =>
   await definitions.edit([
     {
@@ -201,7 +197,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
       ><template v-if="definitions.mayDefineAll"
         ><Button severity="secondary" @click="editing = chosen.id" label="Change" /><Button
           severity="secondary"
-          @click="retire(chosen.id, !chosen.retired)"
+          @click="definitions.retire('priorities', chosen.id, !chosen.retired)"
           :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
     ></template>
   </EntryMargin>

@@ -40,11 +40,6 @@ const ladder = (one: CountedProject): string =>
 const calendar = (one: CountedProject): string =>
   living.calendars.find((each) => (one.calendar ? each.id === one.calendar : each.standard))
     ?.title ?? ''
-const names = (ids: readonly string[]): string =>
-  living.people
-    .filter((one) => ids.includes(one.id))
-    .map((one) => one.name)
-    .join(', ')
 const follow = async (id: string, rulebook: string): Promise<boolean> =>
   await definitions.edit([{ path: ['projects', id], after: rulebook }])
 const kept = (id: string): void => {
@@ -147,11 +142,13 @@ const kept = (id: string): void => {
     <h3>Who may see it</h3>
     <p class="quiet">
       {{
-        chosen.open ? 'Everybody.' : `${names(chosen.members) || 'Nobody yet'}; and administrators.`
+        chosen.open
+          ? 'Everybody.'
+          : `${living.namesOf(chosen.members) || 'Nobody yet'}; and administrators.`
       }}
     </p>
     <h3>Who keeps it</h3>
-    <p class="quiet">{{ names(chosen.keepers) || 'nobody yet' }}</p>
+    <p class="quiet">{{ living.namesOf(chosen.keepers) || 'nobody yet' }}</p>
     <h3>What another rulebook would touch</h3>
     <p class="quiet">
       {{

@@ -55,10 +55,6 @@ const ladder = (id: string): string =>
 const reached = computed(() =>
   restingRulebooks(definitions.document, definitions.rulebook).flatMap(followers),
 )
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([
-    { path: ['rulebooks', id, 'retired'], ...(retired ? { after: true } : {}) },
-  ])
 </script>
 
 <template>
@@ -183,7 +179,7 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
         label="Take out as a file" /><Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="retire(definitions.rulebook, !chosen.retired)"
+        @click="definitions.retire('rulebooks', definitions.rulebook, !chosen.retired)"
         :label="chosen.retired ? 'Bring back' : 'Retire'"
     /></template>
   </EntryMargin>

@@ -56,8 +56,6 @@ async function offer(id: string): Promise<void> {
     : []
   await definitions.edit(entries.map(([key, entry]) => definitions.sayEntry(key, entry)))
 }
-const retire = async (id: string, retired: boolean): Promise<boolean> =>
-  await definitions.edit([{ path: ['types', id, 'retired'], ...(retired ? { after: true } : {}) }])
 </script>
 
 <template>
@@ -211,7 +209,7 @@ const retire = async (id: string, retired: boolean): Promise<boolean> =>
       <Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="retire(chosen.id, !chosen.retired)"
+        @click="definitions.retire('types', chosen.id, !chosen.retired)"
         :label="chosen.retired ? 'Bring back' : 'Retire'"
       />
     </template>
