@@ -4,7 +4,7 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { post, get } from '../api/http.ts'
 import type { Answers, SavedThing } from '../api/types.ts'
-import { acts, administratorActs, chapters, type Destination } from './destinations.ts'
+import { acts, administratorActs, openChapters, type Destination } from './destinations.ts'
 import { useSession } from './session.store.ts'
 import { quoteText } from '@bluestem/core/queries'
 
@@ -60,7 +60,7 @@ async function keptThings(): Promise<readonly Destination[]> {
     }),
   )
   const administrator = session.mayDefine ? administratorActs : []
-  return [...chapters, ...acts, ...administrator, ...lists.flat(), ...(await definedThings())]
+  return [...openChapters, ...acts, ...administrator, ...lists.flat(), ...(await definedThings())]
 }
 
 async function look(text: string): Promise<void> {

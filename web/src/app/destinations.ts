@@ -1,3 +1,5 @@
+import { type Chapter, chapters } from '../definitions/chapters.ts'
+
 /** Something one can go to by its words. */
 export interface Destination {
   readonly to: string
@@ -6,30 +8,17 @@ export interface Destination {
   readonly title: string
 }
 
-const chapter = (key: string, title: string): Destination => ({
+const act = (to: string, title: string): Destination => ({ to, kind: 'act', title })
+const destinationOf = ({ key, title }: Chapter): Destination => ({
   to: `/definitions/${key}`,
   kind: 'chapter',
   title,
 })
-const act = (to: string, title: string): Destination => ({ to, kind: 'act', title })
 
-/** The chapters of Definitions. */
-export const chapters: readonly Destination[] = [
-  chapter('types', 'Types and forms'),
-  chapter('fields', 'Fields'),
-  chapter('flows', 'Statuses and flows'),
-  chapter('priorities', 'Priorities and ladders'),
-  chapter('labels', 'Labels'),
-  chapter('components', 'Components'),
-  chapter('links', 'Links'),
-  chapter('templates', 'Templates'),
-  chapter('limits', 'Time limits'),
-  chapter('calendars', 'Calendars'),
-  chapter('people', 'People and teams'),
-  chapter('projects', 'Projects'),
-  chapter('rulebooks', 'Rulebooks'),
-  chapter('editions', 'Editions'),
-]
+/** The chapters of Definitions that everybody may read. */
+export const openChapters: readonly Destination[] = chapters
+  .filter((one) => !one.forAdministrators)
+  .map(destinationOf)
 
 /** Acts that begin from anywhere. */
 export const acts: readonly Destination[] = [
@@ -43,10 +32,9 @@ export const acts: readonly Destination[] = [
   },
 ]
 
-/** Acts of administrators. */
+/** Chapters and acts of administrators. */
 export const administratorActs: readonly Destination[] = [
-  chapter('start', 'Setting up'),
-  chapter('audit', 'Audit'),
+  ...chapters.filter((one) => one.forAdministrators).map(destinationOf),
   act('/consistency/jobs', 'See the jobs'),
   act('/definitions/projects?make', 'Make a new project'),
 ]

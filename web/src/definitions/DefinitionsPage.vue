@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { type Component, computed, defineAsyncComponent, onBeforeUnmount, onMounted } from 'vue'
+import { computed, onBeforeUnmount, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
+import { chapters } from './chapters.ts'
 import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
 import ChapterList from '../parts/ChapterList.vue'
@@ -14,136 +15,27 @@ const session = useSession()
 const route = useRoute()
 // An address may say in which rulebook a chapter is opened.
 if (typeof route.query['rulebook'] === 'string') definitions.rulebook = route.query['rulebook']
-const count = (map: Readonly<Record<string, { retired?: boolean }>>): number =>
-  Object.values(map).filter((one) => !one.retired).length
 /** Setting up is shown until it is done, and whoever goes there finds it afterwards too. */
-const showsStart = computed(
-  () => session.isSettingUp || (session.mayDefine && route.params['chapter'] === 'start'),
+const showsStart = computed(() => session.isSettingUp || route.params['chapter'] === 'start')
+const shown = computed(() =>
+  chapters.filter(
+    ({ key, forAdministrators }) =>
+      (!forAdministrators || session.mayDefine) && (key !== 'start' || showsStart.value),
+  ),
 )
-const chapters = computed(() => {
-  const { document } = definitions
-  return [
-    ...(showsStart.value
-      ? [
-          {
-            key: 'start',
-            title: 'Setting up',
-            page: defineAsyncComponent(async () => await import('./start/StartChapter.vue')),
-            count: null,
-          },
-        ]
-      : []),
-    {
-      key: 'types',
-      title: 'Types and forms',
-      page: defineAsyncComponent(async () => await import('./types/TypesChapter.vue')),
-      count: count(document.types),
-    },
-    {
-      key: 'fields',
-      title: 'Fields',
-      page: defineAsyncComponent(async () => await import('./fields/FieldsChapter.vue')),
-      count: count(document.fields),
-    },
-    {
-      key: 'flows',
-      title: 'Statuses and flows',
-      page: defineAsyncComponent(async () => await import('./flows/FlowsChapter.vue')),
-      count: count(document.statuses),
-    },
-    {
-      key: 'priorities',
-      title: 'Priorities and ladders',
-      page: defineAsyncComponent(async () => await import('./priorities/PrioritiesChapter.vue')),
-      count: count(document.priorities),
-    },
-    {
-      key: 'labels',
-      title: 'Labels',
-      page: defineAsyncComponent(async () => await import('./labels/LabelsChapter.vue')),
-      count: living.labels.filter((one) => !one.retired).length,
-    },
-    {
-      key: 'components',
-      title: 'Components',
-      page: defineAsyncComponent(async () => await import('./components/ComponentsChapter.vue')),
-      count: living.components.filter((one) => !one.retired).length,
-    },
-    {
-      key: 'links',
-      title: 'Links',
-      page: defineAsyncComponent(async () => await import('./links/LinksChapter.vue')),
-      count: count(document.linkKinds),
-    },
-    {
-      key: 'templates',
-      title: 'Templates',
-      page: defineAsyncComponent(async () => await import('./templates/TemplatesChapter.vue')),
-      count: living.templates.filter((one) => !one.retired).length,
-    },
-    {
-      key: 'limits',
-      title: 'Time limits',
-      page: defineAsyncComponent(async () => await import('./limits/LimitsChapter.vue')),
-      count: count(document.limits),
-    },
-    {
-      key: 'calendars',
-      title: 'Calendars',
-      page: defineAsyncComponent(async () => await import('./calendars/CalendarsChapter.vue')),
-      count: living.calendars.length,
-    },
-    {
-      key: 'people',
-      title: 'People and teams',
-      page: defineAsyncComponent(async () => await import('./people/PeopleChapter.vue')),
-      count: living.people.filter((one) => one.active).length,
-    },
-    {
-      key: 'projects',
-      title: 'Projects',
-      page: defineAsyncComponent(async () => await import('./projects/ProjectsChapter.vue')),
-      count: living.projects.length,
-    },
-    {
-      key: 'rulebooks',
-      title: 'Rulebooks',
-      page: defineAsyncComponent(async () => await import('./rulebooks/RulebooksChapter.vue')),
-      count: count(document.rulebooks),
-    },
-    {
-      key: 'editions',
-      title: 'Editions',
-      page: defineAsyncComponent(async () => await import('./editions/EditionsChapter.vue')),
-      count: definitions.edition?.number ?? 0,
-    },
-    ...(session.mayDefine
-      ? [
-          {
-            key: 'audit',
-            title: 'Audit',
-            page: defineAsyncComponent(async () => await import('./audit/AuditChapter.vue')),
-            count: null,
-          },
-        ]
-      : []),
-  ]
-})
 const here = computed(
   () =>
-    chapters.value.find((chapter) => chapter.key === route.params['chapter']) ??
-    chapters.value.find((chapter) => chapter.key === 'fields')!,
+    shown.value.find((chapter) => chapter.key === route.params['chapter']) ??
+    shown.value.find((chapter) => chapter.key === 'fields')!,
 )
-const listed = computed(() =>
-  chapters.value.map((one) => ({ ...one, count: definitions.loaded ? one.count : null })),
-)
-// One component a chapter, however often the counts beside it change.
-const pages = new Map<string, Component>()
-const page = computed(() => {
-  const { key, page: made } = here.value
-  const known = pages.get(key) ?? made
-  pages.set(key, known)
-  return known
+const listed = computed(() => {
+  const { document, edition, loaded } = definitions
+  const counted = { document, edition: edition?.number ?? 0, living }
+  return shown.value.map(({ key, title, count }) => ({
+    key,
+    title,
+    count: loaded ? (count?.(counted) ?? null) : null,
+  }))
 })
 const reload = async (): Promise<void> => {
   await Promise.all([definitions.load(), living.load()])
@@ -163,7 +55,7 @@ onBeforeUnmount(stop)
     <DraftStrip v-if="definitions.loaded" />
     <div class="spread">
       <ChapterList :chapters="listed" place="/definitions" :here="here.key" label="Chapters" />
-      <component :is="page" v-if="definitions.loaded && living.loaded" />
+      <component :is="here.page" v-if="definitions.loaded && living.loaded" />
     </div>
   </div>
 </template>
