@@ -5,7 +5,7 @@ import { connect } from '../src/database/connect.ts'
 import { Worlds, type Person, type World } from '../src/workspace/world.ts'
 import { Live } from '../src/live/stream.ts'
 import { makeApp } from '../src/app.ts'
-import { administer, nameOf } from './cluster.ts'
+import { administer, dropDatabase, nameOf } from './cluster.ts'
 import { testNow } from './setup.ts'
 
 export interface Workspace {
@@ -28,7 +28,7 @@ export async function copyWorkspace(): Promise<Workspace> {
     url: nameOf(name),
     close: async () => {
       await database.close()
-      await administer(`DROP DATABASE ${name} WITH (FORCE)`)
+      await dropDatabase(name)
     },
   }
 }

@@ -142,6 +142,7 @@ export type Outcome<T> =
 /** Bounds past which a query is refused instead of run. */
 export const bounds = {
   depth: 64,
+  /** UTF-16 units, of at most 3 bytes in UTF-8 each: never over 64 kB */
   length: 20_000,
   list: 2_000,
   members: 10_000,

@@ -23,8 +23,11 @@ export type Type =
   | { readonly kind: 'choice'; readonly domain: Domain }
   | { readonly kind: 'array'; readonly domain: Domain }
 
-/** With what a value can change although nobody touches it; decides how a course over time is computed. */
-export type ChangesWith = 'own' | 'clock' | 'kin' | 'asker' | 'definition'
+/**
+ * With what a value can change although nobody touches it; decides how a course over time is computed.
+ * A roll-up changes with what stands below (`below`), other looks at relatives with any of them (`kin`).
+ */
+export type ChangesWith = 'own' | 'below' | 'clock' | 'kin' | 'asker' | 'definition'
 
 export interface Property {
   readonly handle: string

@@ -104,7 +104,7 @@ function withComputed(
     if (of !== undefined && of?.computed === undefined)
       add(field, {
         computed: { kind: 'roll-up', how: field.rollUp!.how, of },
-        changesWith: ['kin'],
+        changesWith: ['below', ...(of?.changesWith ?? []).filter((kind) => kind !== 'own')],
       })
   }
   for (const field of fields.filter((one) => one.kind === 'score' && one.formula)) {

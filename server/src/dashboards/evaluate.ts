@@ -89,12 +89,12 @@ async function figureOver(
     ...(by ? by.changesWith : []),
     ...(what.field?.changesWith ?? []),
   ]
-  const own = kinds.every((kind) => kind === 'own' || kind === 'asker')
+  const inOnePass = kinds.every((kind) => ['own', 'below', 'asker'].includes(kind))
   const past = ends.filter((end) => end !== null)
   if (past.length === 0) return { method: 'course', groups: new Map(), total: ends.map(() => null) }
   const summable = ['count', 'sum', 'mean'].includes(what.figure.kind)
   const course =
-    own && summable
+    inOnePass && summable
       ? await onePass(database, queryContext, condition, what, by, past)
       : await stepByStep(database, queryContext, condition, what, by, past)
   const pad = (values: Values): Values =>

@@ -3,6 +3,7 @@ import type { Condition, Property } from '@bluestem/core/queries'
 import { groupSource } from './answers.ts'
 import { Compiler } from './condition.ts'
 import { propertySql } from './property.ts'
+import { cutStates } from './rollUpOverTime.ts'
 import {
   atMoment,
   Binds,
@@ -11,6 +12,9 @@ import {
   type Statement,
   stateTable,
 } from './statement.ts'
+
+/** What groups are told apart by: their key, and what it needs joined. */
+type Grouping = ReturnType<typeof groupSource>
 
 /** What a figure reads: its kind, and the number field it is about. */
 export interface FigureSource {
@@ -82,7 +86,7 @@ export function courseStatement(
   by: Property | undefined,
   bounds: readonly Date[],
 ): Statement {
-  const binds = new Binds()
+  const binds = new Binds(undefined, 'i')
   const everything: QueryContext = { ...queryContext, asOf: true }
   const edges = binds.bind(
     bounds.map((bound) => bound.toISOString()),
@@ -97,13 +101,18 @@ export function courseStatement(
       : source.field
         ? `count(${field})`
         : 'count(*)'
+  const table = (): string =>
+    cutStates(
+      binds.allSpans().map(({ name }) => name),
+      everything.world.columns,
+    )
   const pass = (
     edge: string,
     sign: string,
-    group: { key: string; join: string },
+    group: Grouping,
   ): string => `SELECT width_bucket(i.${edge}, ${edges}) AS bucket, ${group.key}::text AS key, ${sign}${value} AS change, ${sign}count(*) AS items
-    FROM item_state i${group.join} WHERE ${filter} AND i.valid_from < ${last}${edge === 'valid_to' ? ` AND i.valid_to < ${last}` : ''} GROUP BY 1, 2`
-  const passes = (group: { key: string; join: string }): string =>
+    FROM ${table()} i${group.join} WHERE ${filter} AND i.valid_from < ${last}${edge === 'valid_to' ? ` AND i.valid_to < ${last}` : ''} GROUP BY 1, 2`
+  const passes = (group: Grouping): string =>
     `${pass('valid_from', '', group)} UNION ALL ${pass('valid_to', '-', group)}`
   const whole = { key: 'NULL', join: '' }
   const parts = [
@@ -118,7 +127,9 @@ export function courseStatement(
         ]
       : []),
   ]
-  return binds.statement(parts.join(' UNION ALL '))
+  const spans = binds.allSpans().map(({ name, sql }) => `${name} AS MATERIALIZED (${sql})`)
+  const before = spans.length > 0 ? `WITH ${spans.join(', ')} ` : ''
+  return binds.statement(`${before}${parts.join(' UNION ALL ')}`)
 }
 
 /** Means over time: sums and counts of the filled values, from which each step's mean is taken. */

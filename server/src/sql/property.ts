@@ -1,4 +1,5 @@
 import { byNumber, offsetSql, rungSql, urgencySql } from './priority.ts'
+import { rollUpSpans } from './rollUpOverTime.ts'
 import { rollUpInPlace, rollUpOfAll } from './rollUp.ts'
 import { fieldColumn } from '../workspace/columns.ts'
 import { isComputed } from '@bluestem/core/definitions'
@@ -176,6 +177,8 @@ function computedSql(
   const onForm = onFormSql(queryContext, binds, property, alias)
   if (computed.kind === 'score')
     return `(CASE WHEN ${onForm} THEN ${scoreSql(queryContext, binds, computed, computed.value, alias)} END)`
+  if (binds.overTime === alias)
+    return `(CASE WHEN ${onForm} THEN ${alias}.${binds.spans(property.handle, () => rollUpSpans(queryContext, binds, computed))} END)`
   if (binds.joined !== alias)
     return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(queryContext, binds, computed, alias)} END)`
   binds.onePassOnly = true

@@ -21,7 +21,8 @@ function rolledUp(
 
 const aggregates = { sum: 'sum', least: 'min', greatest: 'max' } as const
 
-const shareOf = (done: string, counted: string): string =>
+/** Done of what counts, in per cent with one decimal; empty where nothing counts. */
+export const shareOf = (done: string, counted: string): string =>
   `round(100.0 * ${done} / nullif(${counted}, 0), 1)`
 
 /**

@@ -41,14 +41,18 @@ const [earliest, latest] = [
 export class Binds {
   /** the alias whose table may be joined with others; expressions over other aliases look things up in place */
   readonly joined: string | undefined
+  /** the alias that stands for all states of all time, which are cut where a roll-up changes */
+  readonly overTime: string | undefined
   /** whether something joined is so much work that a statement should read it once */
   onePassOnly = false
   readonly #joins = new Map<string, { readonly name: string; readonly sql: string }>()
+  readonly #spans = new Map<string, { readonly name: string; readonly sql: string }>()
   readonly #values: { readonly value: unknown; readonly type: string }[] = []
   readonly #places = new Map<string, string>()
 
-  constructor(joined?: string) {
+  constructor(joined?: string, overTime?: string) {
     this.joined = joined
+    this.overTime = overTime
   }
 
   /** Joins what is the same for every row once; `make` gives the join for the name it gets. @returns that name */
@@ -63,6 +67,20 @@ export class Binds {
   /** Everything that was joined, to stand behind the table; asked for when all expressions are there. */
   joins(): string {
     return [...this.#joins.values()].map((one) => one.sql).join('')
+  }
+
+  /** The name of a roll-up's value in the states under the alias `overTime`; `sql` gives the spans of its values. */
+  spans(key: string, sql: () => string): string {
+    const known = this.#spans.get(key)
+    if (known) return known.name
+    const name = `r${this.#spans.size}`
+    this.#spans.set(key, { name, sql: sql() })
+    return name
+  }
+
+  /** Every roll-up whose spans were asked for; asked for when all expressions are there. */
+  allSpans(): readonly { readonly name: string; readonly sql: string }[] {
+    return [...this.#spans.values()]
   }
 
   /** The place of a value; the same value of the same type is bound once. */
