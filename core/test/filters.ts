@@ -252,6 +252,12 @@ function functionPredicate(source: Source): fc.Arbitrary<string> {
       ),
     pick('family').map((family) => `in_family(${family})`),
     fc
+      .tuple(fc.constantFrom(...source.texts), fc.constantFrom('', 'ramp', 'Hinge', 'wrote'))
+      .map(([held, more]) => `words(${quoteText(`${held.slice(0, 12)} 7 ${more}`)})`),
+    fc
+      .constantFrom('ramp', 'HINGE', 'the', 'photo taken', 'über')
+      .map((held) => `words('${held}')`),
+    fc
       .tuple(pick('status'), compare, fc.constantFrom('0', '0.5', '3', '20'))
       .map(([status, op, days]) => `days_in(status, ${status}) ${op} ${days}`),
     fc

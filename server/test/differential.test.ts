@@ -33,7 +33,8 @@ afterAll(async () => await workspace.close())
 async function readHistories(): Promise<Map<number, (ItemState & { deleted: boolean })[]>> {
   const all = await rows<ItemRow>(
     workspace.database,
-    `SELECT s.id, s.valid_from, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description
+    `SELECT s.id, s.valid_from, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
+      ARRAY(SELECT c.body FROM comment c WHERE c.item_id = s.id AND c.at <= s.valid_from AND c.valid_to > s.valid_from) AS comment_texts
     FROM item_state s LEFT JOIN item_text t ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from ORDER BY s.id, s.valid_from`,
   )
   const byItem = new Map<number, (ItemState & { deleted: boolean })[]>()
@@ -41,7 +42,7 @@ async function readHistories(): Promise<Map<number, (ItemState & { deleted: bool
     const author = authorOf(world, row)
     const state = {
       from: (row['valid_from'] as Date).getTime(),
-      facts: factsOf(world, row),
+      facts: { ...factsOf(world, row), comment_texts: row['comment_texts'] as string[] },
       by: author.kind === 'person' ? author.id : null,
       byEdition: author.kind === 'edition',
       deleted: row['deleted'] === true,

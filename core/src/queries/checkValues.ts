@@ -7,6 +7,10 @@ import { nearest } from './nearest.ts'
 import type { Call, Scalar } from './tree.ts'
 import type { Domain, Type } from './vocabulary.ts'
 import { NameChecker } from './checkNames.ts'
+import { wordsOf } from './words.ts'
+
+/** How many words `words()` looks for at once. */
+const mostWords = 20
 
 /** Gives every value of a query its type, and a bare text the meaning of what it stands beside. */
 export class ValueChecker extends NameChecker {
@@ -128,6 +132,8 @@ export class ValueChecker extends NameChecker {
         return this.wrong(at, `${name} takes the title of a label in single quotes.`, {
           expected: 'a title in single quotes',
         })
+      case 'words':
+        return this.words(name, scalar)
       case 'property':
         return this.ownProperty(name, scalar)
       case 'held':
@@ -149,6 +155,21 @@ export class ValueChecker extends NameChecker {
         found: scalar.value,
       })
     return { kind: 'literal', type: isNumber, value: String(Number(scalar.value)), at }
+  }
+
+  protected words(name: FunctionName, scalar: Scalar): Value {
+    const { at } = scalar
+    if (scalar.kind !== 'text')
+      return this.wrong(at, `${name} takes words in single quotes.`, {
+        expected: "words in single quotes, such as 'ramp hinge'",
+      })
+    const count = wordsOf(scalar.value).length
+    if (count === 0 || count > mostWords)
+      return this.wrong(at, `${name} takes 1 to ${mostWords} words of letters and digits.`, {
+        expected: `1 to ${mostWords} words`,
+        found: `${count} words`,
+      })
+    return { kind: 'literal', type: isText, value: scalar.value, at }
   }
 
   protected ownProperty(name: FunctionName, scalar: Scalar): Value {

@@ -7,6 +7,7 @@ import { addDays } from '../calendar/day.ts'
 import { Decimal } from './decimal.ts'
 import type { Interval } from './interval.ts'
 import { order, sameHeld } from './compare.ts'
+import { wordsOf } from './words.ts'
 
 export interface Caller {
   readonly states: readonly ItemState[]
@@ -47,6 +48,20 @@ export const calls: Record<FunctionName, Evaluator> = {
     (facts['labels'] as readonly string[]).some(
       (id) => moment.vocabulary.choice('label', id)?.family === choiceOf(call.args[0]),
     ),
+  words: ({ facts, moment }, call) => {
+    const titles = (facts['labels'] as readonly string[]).map(
+      (id) =>
+        moment.vocabulary.choice('label', id)?.own ?? moment.vocabulary.choice('label', id)?.title,
+    )
+    const texts = [
+      facts['title'],
+      facts['description'],
+      ...titles,
+      ...((facts['comment_texts'] ?? []) as readonly string[]),
+    ]
+    const held = new Set(texts.flatMap((text) => wordsOf(String(text ?? ''))))
+    return wordsOf(choiceOf(call.args[0])).every((word) => held.has(word))
+  },
   days_in: daysIn,
   changes_of: changesOf,
   first_into: ({ states }, call) =>

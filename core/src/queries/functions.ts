@@ -9,6 +9,7 @@ export type Parameter =
     }
   | { readonly kind: 'choice'; readonly name: string; readonly domain: Domain }
   | { readonly kind: 'label'; readonly name: string }
+  | { readonly kind: 'words'; readonly name: string }
   | { readonly kind: 'property'; readonly name: string }
   | { readonly kind: 'held'; readonly name: string }
   | { readonly kind: 'interval'; readonly name: string }
@@ -120,6 +121,12 @@ export const functions = {
     ...ownTruth,
     sentence: 'carries any label of $1',
     doc: 'carries any label of the family',
+  },
+  words: {
+    forms: [[{ kind: 'words', name: 'words' }]],
+    ...ownTruth,
+    sentence: 'holds the words $1',
+    doc: 'all these whole words stand in its title, description, comments or labels; case and accents make no difference',
   },
   days_in: {
     forms: [

@@ -16,6 +16,7 @@ export { compareText } from './compare.ts'
 export { type Truth } from './truth.ts'
 export { type Facts, type FactValue, type ItemState, type Moment } from './facts.ts'
 export { accenti, casei } from './fold.ts'
+export { wordsOf } from './words.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
 export {
   functionEntry,

@@ -7,6 +7,7 @@ import {
   type Value,
 } from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
+import { wordsSql } from './words.ts'
 import { phaseNumber, propertySql } from './property.ts'
 import { beginsAt, type QueryContext } from './statement.ts'
 
@@ -56,6 +57,7 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
   has_label: (compiler, call) =>
     `(${compiler.alias}.labels @> ARRAY[${compiler.value(call.args.at(-1)!)}])`,
   in_family: inFamily,
+  words: (compiler, call) => wordsSql(compiler, literalOf(call.args[0])),
   days_in: daysIn,
   changes_of: changesOf,
   first_into: (compiler, call) =>

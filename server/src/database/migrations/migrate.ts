@@ -12,6 +12,7 @@ import { unloggedAttempts } from './0007-unlogged-attempts.ts'
 import { queue } from './0008-queue.ts'
 import { people } from './0009-people.ts'
 import { droppedDrafts } from './0010-dropped-drafts.ts'
+import { words } from './0011-words.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -26,6 +27,7 @@ const migrations: readonly Migration[] = [
   queue,
   people,
   droppedDrafts,
+  words,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */
