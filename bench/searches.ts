@@ -30,6 +30,12 @@ export async function searchesAndRollUps(): Promise<void> {
       "title LIKE '%hinge%'",
       'at most 3',
     ],
+    [
+      'words() in titles, descriptions, comments and labels / the same in titles',
+      "words('hinge ramp')",
+      "CASEI(title) LIKE CASEI('%hinge%')",
+      'at most 3',
+    ],
     ['estimated_below > 40 / estimate > 8', 'estimated_below > 40', 'estimate > 8', 'at most 5'],
     ['done_below < 50 / estimate > 8', 'done_below < 50', 'estimate > 8', 'at most 5'],
   ]

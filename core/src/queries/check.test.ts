@@ -53,6 +53,8 @@ describe('checking a query against the vocabulary', () => {
     ['days_ago() > 1', { message: /days_ago\(days\)/, from: 0 }],
     ['due > days_ago(1.5)', { message: /whole number/, from: 15 }],
     ['days_ago(3)', { message: /gives a day/, from: 0 }],
+    ["words(' - ')", { message: /takes 1 to 20 words/, from: 6 }],
+    ['words(title)', { message: /takes words in single quotes/, from: 6 }],
     ["position = 'a'", { message: /only orders/, from: 0 }],
     [
       "has_label('deck', 'car dek')",

@@ -1,4 +1,4 @@
-import { isDescription, patternText } from './pattern.ts'
+import { hasTrigram, isDescription, isTitle, patternText } from './pattern.ts'
 import { addDays, startOfDay } from '@bluestem/core/calendar'
 import {
   type ArrayOp,
@@ -140,6 +140,7 @@ export class Compiler extends IntervalCompiler {
   protected like(value: Value, pattern: Value): string {
     const text = patternText(pattern)
     if (endsInEscape(text)) return 'NULL::boolean'
+    if (this.asksTitles(value, text)) return this.titleLike(value, text)
     const plain = `(${this.value(value)} LIKE ${this.text(text)})`
     if (isDescription(value) && !text.includes('_'))
       return `(casei(${this.value(value)}) LIKE ${this.text(casei(text))} AND ${plain})`
@@ -147,6 +148,19 @@ export class Compiler extends IntervalCompiler {
     if (value.kind === 'fold' && isDescription(value.value))
       return `(${plain} AND ${this.value(value.value)} LIKE '%')`
     return plain
+  }
+
+  /** Whether the index of present titles finds what a pattern is like: where all items are asked about, and the pattern holds something to look for. */
+  protected asksTitles(value: Value, pattern: string): boolean {
+    const ofAll = !this.queryContext.asOf && this.binds.joined === this.alias
+    const foldsAlike = value.kind === 'fold' || !pattern.includes('_')
+    return ofAll && isTitle(value) && foldsAlike && hasTrigram(pattern)
+  }
+
+  protected titleLike(value: Value, pattern: string): string {
+    const folded = `casei(t.title) LIKE ${this.text(casei(pattern))}`
+    const exact = value.kind === 'fold' ? '' : ` AND t.title LIKE ${this.text(pattern)}`
+    return `(${this.alias}.id IN (SELECT t.item_id FROM item_text t WHERE t.valid_to = 'infinity' AND ${folded}${exact}))`
   }
 
   protected temporal({ op, left, right }: Extract<Condition, { kind: 'temporal' }>): string {

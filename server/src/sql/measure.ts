@@ -101,11 +101,7 @@ export function courseStatement(
       : source.field
         ? `count(${field})`
         : 'count(*)'
-  const table = (): string =>
-    cutStates(
-      binds.allSpans().map(({ name }) => name),
-      everything.world.columns,
-    )
+  const table = (): string => cutStates(binds.allSpans(), everything.world.columns)
   const pass = (
     edge: string,
     sign: string,

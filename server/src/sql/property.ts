@@ -178,7 +178,10 @@ function computedSql(
   if (computed.kind === 'score')
     return `(CASE WHEN ${onForm} THEN ${scoreSql(queryContext, binds, computed, computed.value, alias)} END)`
   if (binds.overTime === alias)
-    return `(CASE WHEN ${onForm} THEN ${alias}.${binds.spans(property.handle, () => rollUpSpans(queryContext, binds, computed))} END)`
+    return `${alias}.${binds.spans(property.handle, () => ({
+      sql: rollUpSpans(queryContext, binds, computed),
+      applies: onFormSql(queryContext, binds, property, 's'),
+    }))}`
   if (binds.joined !== alias)
     return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(queryContext, binds, computed, alias)} END)`
   binds.onePassOnly = true

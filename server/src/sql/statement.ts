@@ -29,6 +29,12 @@ export interface Statement {
   readonly bind: readonly unknown[]
 }
 
+/** The spans in which a roll-up keeps its value, as a SELECT, and to which states under `s` it applies. */
+export interface Spans {
+  readonly sql: string
+  readonly applies: string
+}
+
 const [earliest, latest] = [
   Date.parse('0001-01-01T00:00:00Z'),
   Date.parse('9999-12-31T23:59:59.999Z'),
@@ -46,7 +52,7 @@ export class Binds {
   /** whether something joined is so much work that a statement should read it once */
   onePassOnly = false
   readonly #joins = new Map<string, { readonly name: string; readonly sql: string }>()
-  readonly #spans = new Map<string, { readonly name: string; readonly sql: string }>()
+  readonly #spans = new Map<string, Spans & { readonly name: string }>()
   readonly #values: { readonly value: unknown; readonly type: string }[] = []
   readonly #places = new Map<string, string>()
 
@@ -69,17 +75,17 @@ export class Binds {
     return [...this.#joins.values()].map((one) => one.sql).join('')
   }
 
-  /** The name of a roll-up's value in the states under the alias `overTime`; `sql` gives the spans of its values. */
-  spans(key: string, sql: () => string): string {
+  /** The name of a roll-up's value in the states under the alias `overTime`. */
+  spans(key: string, make: () => Spans): string {
     const known = this.#spans.get(key)
     if (known) return known.name
     const name = `r${this.#spans.size}`
-    this.#spans.set(key, { name, sql: sql() })
+    this.#spans.set(key, { name, ...make() })
     return name
   }
 
   /** Every roll-up whose spans were asked for; asked for when all expressions are there. */
-  allSpans(): readonly { readonly name: string; readonly sql: string }[] {
+  allSpans(): readonly (Spans & { readonly name: string })[] {
     return [...this.#spans.values()]
   }
 

@@ -18,10 +18,16 @@ function holdsWord({ queryContext, binds, alias }: ValueCompiler, word: string):
   const labels = queryContext.world.labels
     .filter((label) => wordsOf(label.title).includes(word))
     .map((label) => label.number)
-  const carries = labels.length === 0 ? [] : [`${alias}.labels && ${binds.bind(labels, 'int[]')}`]
+  const carrying = binds.bind(labels, 'int[]')
   if (!queryContext.asOf) {
-    const found = `${inText(` AND t.valid_to = 'infinity'`)} UNION ALL ${inComment(` AND c.valid_to = 'infinity'`)}`
-    return `(${[`${alias}.id IN (${found})`, ...carries].join(' OR ')})`
+    const found = [
+      inText(` AND t.valid_to = 'infinity'`),
+      inComment(` AND c.valid_to = 'infinity'`),
+    ]
+    // Each is found by its index and all are joined at once: an OR would look at every item.
+    const labelled =
+      labels.length === 0 ? [] : [`SELECT l.id FROM item l WHERE l.labels && ${carrying}`]
+    return `(${alias}.id IN (${[...found, ...labelled].join(' UNION ALL ')}))`
   }
   const begins = beginsAt(queryContext, alias)
   const then = [
@@ -29,5 +35,6 @@ function holdsWord({ queryContext, binds, alias }: ValueCompiler, word: string):
     inComment(` AND c.item_id = ${alias}.id AND c.at <= ${begins} AND c.valid_to > ${begins}`),
   ].join(' UNION ALL ')
   const ever = `${alias}.id IN (${inText('')} UNION ALL ${inComment('')})`
-  return `(${[`(${ever} AND EXISTS (${then}))`, ...carries].join(' OR ')})`
+  const carries = labels.length === 0 ? '' : ` OR ${alias}.labels && ${carrying}`
+  return `((${ever} AND EXISTS (${then}))${carries})`
 }

@@ -13,6 +13,8 @@ import { queue } from './0008-queue.ts'
 import { people } from './0009-people.ts'
 import { droppedDrafts } from './0010-dropped-drafts.ts'
 import { words } from './0011-words.ts'
+import { treeEdges } from './0012-tree-edges.ts'
+import { titleIndex } from './0013-title-index.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -28,6 +30,8 @@ const migrations: readonly Migration[] = [
   people,
   droppedDrafts,
   words,
+  treeEdges,
+  titleIndex,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */
