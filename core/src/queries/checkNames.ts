@@ -120,7 +120,7 @@ export class NameChecker {
     })
     if (domain === 'item') {
       if (/^[A-Z][A-Z0-9]{1,9}\/[1-9]\d{0,8}$/.test(written)) return literal(written)
-      return this.wrong(at, `“${written}” is no ref; refs look like YARD/128.`, {
+      return this.wrong(at, `“${written}” is no ref; refs look like SITE/128.`, {
         found: written,
         expected: 'a ref',
       })

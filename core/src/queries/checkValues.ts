@@ -161,7 +161,7 @@ export class ValueChecker extends NameChecker {
     const { at } = scalar
     if (scalar.kind !== 'text')
       return this.wrong(at, `${name} takes words in single quotes.`, {
-        expected: "words in single quotes, such as 'ramp hinge'",
+        expected: "words in single quotes, such as 'front door'",
       })
     const count = wordsOf(scalar.value).length
     if (count === 0 || count > mostWords)

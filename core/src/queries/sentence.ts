@@ -39,11 +39,11 @@ export function sentence(condition: Condition, vocabulary: Vocabulary): Line[] {
   })
 }
 
-/** The whole sentence in one line: “Items in Fleet Yard whose status is Open”. */
+/** The whole sentence in one line: “Items in Site whose status is Open”. */
 export const inOneLine = (lines: readonly Line[]): string =>
   lines.map((line) => `${line.lead} ${line.parts.map((part) => part.text).join('')}`).join(' ')
 
-/** Types and projects read without a verb: “of type Defect”, “in Fleet Yard”. */
+/** Types and projects read without a verb: “of type Task”, “in Site”. */
 function placeOf(clause: Condition): 'type' | 'project' | undefined {
   const value =
     clause.kind === 'compare' && clause.op === '='

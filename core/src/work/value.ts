@@ -180,7 +180,7 @@ function readChoice(
       ? { ok: true, value: written }
       : refused(
           `${property.title} is an item, named by its ref.`,
-          'a ref such as YARD/128',
+          'a ref such as SITE/128',
           written,
         )
   const choices = vocabulary.choices(domain)

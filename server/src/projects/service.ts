@@ -29,7 +29,7 @@ function judgeCode({ world }: ActorContext, code: string): ProblemDetail[] {
     wrong.push({
       pointer: '/code',
       message: 'A code is two to ten capital letters and digits, beginning with a letter.',
-      expected: 'YARD',
+      expected: 'SITE',
       found: code,
     })
   const other = world.projects.find((project) => project.code === code)

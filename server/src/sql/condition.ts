@@ -77,7 +77,7 @@ export class Compiler extends IntervalCompiler {
     return `(${this.value(left)} ${op} ${this.value(right)})`
   }
 
-  /** `ref = 'YARD/128'` asks the index of refs. */
+  /** `ref = 'SITE/128'` asks the index of refs. */
   protected refEquals(op: CompareOp, left: Value, right: Value): string | undefined {
     if (
       op !== '=' ||
@@ -94,7 +94,7 @@ export class Compiler extends IntervalCompiler {
       : 'FALSE'
   }
 
-  /** `parent = 'YARD/12'` asks the index of parents first; whether the parent may be seen is looked at for what that finds. */
+  /** `parent = 'SITE/12'` asks the index of parents first; whether the parent may be seen is looked at for what that finds. */
   protected parentEquals(op: CompareOp, left: Value, right: Value): string | undefined {
     if (op !== '=' || !isParent(left) || right.kind !== 'literal') return undefined
     const seen = this.value(left)

@@ -30,7 +30,7 @@ function projectGiven(
       {
         pointer: '/project',
         message: `There is no project “${given}”.`,
-        expected: 'a code such as YARD',
+        expected: 'a code such as SITE',
         found: given,
       },
     ])

@@ -109,7 +109,7 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
     v-else
     :aria-label="label"
     :model-value="id || (typeof value === 'string' ? value : '')"
-    :placeholder="property.type.kind === 'choice' ? 'YARD/128' : undefined"
+    :placeholder="property.type.kind === 'choice' ? 'SITE/128' : undefined"
     fluid
     @change="emit('change', text($event) || null)"
   />

@@ -46,6 +46,6 @@ export const numberWords = (value: number): string =>
 export const counted = (count: number, one: string, many = `${one}s`): string =>
   `${numberWords(count)} ${count === 1 ? one : many}`
 
-/** The first few of many, and how many more there are: “Fleet Yard, Piers and Shore and 45 more”. */
+/** The first few of many, and how many more there are: “Site, Office and 45 more”. */
 export const firstOf = (all: readonly string[], most: number): string =>
   `${all.slice(0, most).join(', ')}${all.length > most ? ` and ${numberWords(all.length - most)} more` : ''}`

@@ -107,7 +107,7 @@ const keep = async (): Promise<void> =>
         /></Labelled>
       </div>
       <p v-if="!project" class="quiet why">
-        Its code stands in every ref, such as {{ (form.code || 'YARD').toUpperCase() }}/1, and never
+        Its code stands in every ref, such as {{ (form.code || 'SITE').toUpperCase() }}/1, and never
         changes.
       </p>
       <Labelled v-if="!project" label="Rulebook it follows" :wrong="at('/rulebook')"

@@ -186,7 +186,7 @@ async function keep(): Promise<void> {
         ><InputText
           v-model="ref_"
           aria-label="Ref of the item"
-          placeholder="YARD/128"
+          placeholder="SITE/128"
           fluid
         /><label><Checkbox v-model="withChildren" binary /> with what stands below it</label
         ><Button
