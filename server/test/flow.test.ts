@@ -72,6 +72,7 @@ async function load(items: Case['input']['items']): Promise<void> {
       if (item === undefined) {
         item = await makeItem(
           served.database,
+          world,
           {
             project_id: 1,
             type_id: world.numbers.of('type', 'ty_job')!,
@@ -85,14 +86,7 @@ async function load(items: Case['input']['items']): Promise<void> {
         )
         await saveText(served.database, item, id, null, at)
       } else
-        await changeItems(
-          served.database,
-          world.columns,
-          [item],
-          values,
-          { kind: 'person', number: 1 },
-          at,
-        )
+        await changeItems(served.database, world, [item], values, { kind: 'person', number: 1 }, at)
     }
   }
 }

@@ -53,7 +53,7 @@ async function moveAbout(): Promise<void> {
   const author = personAuthor(personNamed(world, 'Mara Thiel'))
   for (const [index, [id, values]] of [...placing, ...later].entries()) {
     const at = new Date(start + index * second)
-    await changeItems(workspace.database, world.columns, [id], values, author, at)
+    await changeItems(workspace.database, world, [id], values, author, at)
   }
 }
 

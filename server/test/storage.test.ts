@@ -99,7 +99,7 @@ describe('the versioned write', () => {
     const before = await count()
     const changed = await changeItems(
       workspace.database,
-      world.columns,
+      world,
       ids,
       { estimate: '7' },
       { kind: 'bulk job', number: 1 },
@@ -117,7 +117,7 @@ describe('the versioned write', () => {
     )
     await changeItems(
       workspace.database,
-      world.columns,
+      world,
       [before!.id],
       { remaining: '1' },
       { kind: 'edition', number: 3 },

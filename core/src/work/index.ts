@@ -13,3 +13,18 @@ export {
   type Entering,
   type Unmet,
 } from '../definitions/rulebook/requirement.ts'
+export { readComment } from './comment.ts'
+export {
+  added,
+  judgeEdit,
+  judgeEdits,
+  type ChangeOf,
+  type ItemChange,
+  type Judged,
+} from './edit.ts'
+export { enteringOf, flowFor, missingFor } from './entering.ts'
+export { Ground, type Below, type KnownItems, type Past, type Relative } from './ground.ts'
+export { judgeNew, type JudgedNew } from './making.ts'
+export { type Refusal, type WrongPart } from './refusal.ts'
+export { type ActingPerson, type OwnedComponent, type OwnedLabel, type WorkRules } from './rules.ts'
+export { sameValue } from './sameValue.ts'

@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { holdTree } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
 import type { ItemRow } from './row.ts'
 
@@ -36,18 +37,34 @@ export async function rowById(
   return row
 }
 
-/** An item locked for a change, with the edition in force, which is locked before it as publishing locks them, and its description. */
+/** An item that is locked, with what an edit asks of it at once. */
+export type LockedRow = ItemRow & {
+  readonly edition: number
+  readonly description: string | null
+  readonly parent_ref: string | null
+}
+
+/**
+ * An item locked for a change, with the edition in force, which is locked before it as publishing locks them, its description and the
+ * ref of its parent.
+ *
+ * @param holdsTree whether the tree of items is held too, for the change may move the item in it
+ */
 export async function lockRow(
   database: Sequelize,
   { columns }: Columns,
   project: number,
   number: number,
-): Promise<(ItemRow & { edition: number; description: string | null }) | undefined> {
-  const [row] = await rows<ItemRow & { edition: number; description: string | null }>(
+  { holdsTree }: { readonly holdsTree: boolean },
+): Promise<LockedRow | undefined> {
+  const [row] = await rows<LockedRow>(
     database,
     `SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')},
       (SELECT t.description FROM item_text t
-        WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
+        WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description,
+      (SELECT p.code || '/' || up.number FROM item up JOIN project p ON p.id = up.project_id
+        WHERE up.id = i.parent_id) AS parent_ref
+      ${holdsTree ? `, ${holdTree}` : ''}
     FROM current_edition e, item i
     WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted
     FOR SHARE OF e FOR UPDATE OF i`,
@@ -70,16 +87,6 @@ export async function idByNumber(
   return found?.id
 }
 
-/** The description an item has now. */
-export async function presentDescription(database: Sequelize, id: number): Promise<string | null> {
-  const [text] = await rows<{ description: string | null }>(
-    database,
-    `SELECT description FROM item_text WHERE item_id = $1 AND valid_to = 'infinity'`,
-    [id],
-  )
-  return text?.description ?? null
-}
-
 /** Since when an item has been in the status it is in. */
 export async function statusSince(database: Sequelize, id: number, status: unknown): Promise<Date> {
   const [found] = await rows<{ since: Date }>(
@@ -91,35 +98,6 @@ export async function statusSince(database: Sequelize, id: number, status: unkno
     [id, status],
   )
   return found!.since
-}
-
-/** What the requirements of a status ask of an item beside its own row. */
-export interface EnteringRow {
-  readonly open_below: number
-  /** whether something was said since the item came to the status it is in */
-  readonly commented: boolean
-  /** the statuses it has been in */
-  readonly been: readonly number[]
-}
-
-export async function enteringRow(
-  database: Sequelize,
-  id: number,
-  status: unknown,
-): Promise<EnteringRow> {
-  const [found] = await rows<EnteringRow>(
-    database,
-    `SELECT
-      (SELECT count(*)::int FROM item c
-        WHERE c.parent_id = $1 AND NOT c.deleted AND c.phase < 2) AS open_below,
-      EXISTS (SELECT FROM comment c
-        WHERE c.item_id = $1 AND c.valid_to = 'infinity' AND c.at >= coalesce(
-          (SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2),
-          '-infinity')) AS commented,
-      ARRAY(SELECT DISTINCT status_id FROM item_state WHERE id = $1) AS been`,
-    [id, status],
-  )
-  return found!
 }
 
 /** Every state of an item in projects that may be seen, oldest first, with its text and its parent's ref. */

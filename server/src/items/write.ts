@@ -1,71 +1,53 @@
 import { type Author, byKinds } from '../workspace/author.ts'
 import type { Sequelize } from 'sequelize'
+import type { World } from '../workspace/world.ts'
 import { rows } from '../database/connect.ts'
 
 /** New values by column; columns that are not named keep theirs. */
 export type ColumnValues = Readonly<Record<string, unknown>>
 
-const arrayColumns = new Set(['labels', 'components', 'link_kinds'])
-const casts: Record<string, string> = {
-  project_id: 'int',
-  status_id: 'smallint',
-  phase: 'smallint',
-  type_id: 'smallint',
-  priority_id: 'smallint',
-  assignee_id: 'int',
-  parent_id: 'int',
-  iteration_id: 'int',
-  release_id: 'int',
-  due_date: 'date',
-  start_date: 'date',
-  estimate: 'numeric',
-  remaining: 'numeric',
-  number: 'int',
-  comment_count: 'int',
-  code_change_count: 'int',
-  deleted: 'boolean',
-  on_hold: 'boolean',
-  position: 'text',
-  title: 'text',
-  hold_reason: 'text',
-}
+/** The columns of a state, and what those that a change may set are made of. */
+export type StateColumns = Pick<World, 'columns' | 'columnTypes'>
 
 /**
- * The versioned write: the one way items change. One statement moves the states that end into history and sets the new ones,
- * driven by what it moved, so that no change is without its history row. All items get the same values.
+ * The versioned write of the same values to all of several items. One statement moves the states that end into history and sets the
+ * new ones, driven by what it moved, so that no change is without its history row.
  *
- * @param types the types of custom columns among the values, as `int`, `numeric`, …
- * @param now   the instant of the change; a state lasts at least a millisecond, so an item may get a slightly later one
+ * @param now the instant of the change; a state lasts at least a millisecond, so an item may get a slightly later one
  * @returns the id and the new `row_from` of every item that was changed
  */
 export async function changeItems(
   database: Sequelize,
-  columns: readonly string[],
+  { columns, columnTypes }: StateColumns,
   ids: readonly number[],
   values: ColumnValues,
   author: Author,
   now: Date,
-  types: Readonly<Record<string, string>> = {},
 ): Promise<{ id: number; row_from: Date }[]> {
   const bind: unknown[] = [ids, now, byKinds.indexOf(author.kind), author.number]
+  const places = new Map<string, string>()
   const sets = Object.entries(values).map(([column, value]) => {
-    if (!columns.includes(column)) throw new Error(`there is no column ${column}`)
-    bind.push(value)
-    const cast = types[column] ?? (arrayColumns.has(column) ? 'int[]' : casts[column])
-    if (!cast) throw new Error(`the type of column ${column} is not known`)
-    return `${column} = $${bind.length}::${cast}`
+    const type = columnTypes.get(column)
+    if (type === undefined) throw new Error(`no change sets a column ${column}`)
+    const place = `$${bind.push(value)}::${type}`
+    places.set(column, place)
+    return `${column} = ${place}`
   })
-  const phase =
-    'phase' in values ? `$${Object.keys(values).indexOf('phase') + 5}::smallint` : undefined
-  const derived = [
-    ...(phase ? phaseSets(phase) : []),
-    ...('on_hold' in values
-      ? [
-          `held_since = CASE WHEN NOT $${Object.keys(values).indexOf('on_hold') + 5}::boolean THEN NULL ELSE coalesce(i.held_since, h.valid_to) END`,
-        ]
-      : []),
+  return await writeVersions(database, columns, [...sets, ...derivedSets(places)], bind, author)
+}
+
+/** What follows from values that are set, whose expressions are given by column. */
+export function derivedSets(places: ReadonlyMap<string, string>): string[] {
+  const phase = places.get('phase')
+  const onHold = places.get('on_hold')
+  return [
+    ...(phase === undefined ? [] : phaseSets(phase)),
+    ...(onHold === undefined
+      ? []
+      : [
+          `held_since = CASE WHEN NOT ${onHold} THEN NULL ELSE coalesce(i.held_since, h.valid_to) END`,
+        ]),
   ]
-  return await writeVersions(database, columns, [...sets, ...derived], bind, author)
 }
 
 /** The versioned write itself: `sets` over `i` (the item) and `h` (its state that went to history); $1 to $4 are ids, instant, kind and number of the author. */
@@ -83,14 +65,19 @@ export async function writeVersions(
     WITH o AS (SELECT id, row_from, ${list} FROM item WHERE id = ANY($1::int[]) ORDER BY id FOR UPDATE),
       h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
         SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list} FROM o RETURNING id, valid_to)
-    UPDATE item i SET ${[...sets, 'row_from = h.valid_to', ...(leavesChanged(author) ? [] : ['changed_at = h.valid_to']), 'by_kind = $3::smallint', 'by_id = $4::int'].join(', ')}
+    UPDATE item i SET ${[...sets, ...authorSets(author)].join(', ')}
     FROM h WHERE i.id = h.id RETURNING i.id, i.row_from`,
     bind,
   )
 }
 
-/** A change that nobody made to the item itself leaves `changed` alone. */
-const leavesChanged = ({ kind }: Author): boolean => kind === 'edition' || kind === 'bulk job'
+/** When a state begins and who made it; a change that nobody made to the item itself leaves `changed` alone. */
+export const authorSets = ({ kind }: Author): string[] => [
+  'row_from = h.valid_to',
+  ...(kind === 'edition' || kind === 'bulk job' ? [] : ['changed_at = h.valid_to']),
+  'by_kind = $3::smallint',
+  'by_id = $4::int',
+]
 
 /** What follows from entering a phase: 1 is active, 2 is done. */
 export const phaseSets = (phase: string): string[] => [
@@ -102,10 +89,10 @@ export const phaseSets = (phase: string): string[] => [
 /** Makes one item, whose first state begins now. @returns its id */
 export async function makeItem(
   database: Sequelize,
+  { columnTypes }: StateColumns,
   values: ColumnValues,
   author: Author,
   now: Date,
-  types: Readonly<Record<string, string>> = {},
 ): Promise<number> {
   const all: Record<string, unknown> = {
     ...values,
@@ -120,10 +107,10 @@ export async function makeItem(
   if (phase === 2) Object.assign(all, { first_done_at: now, done_at: now })
   if (values['on_hold'] === true) all['held_since'] = now
   const names = Object.keys(all)
-  const places = names.map(
-    (name, index) =>
-      `$${index + 1}${types[name] ? `::${types[name]}` : arrayColumns.has(name) ? '::int[]' : ''}`,
-  )
+  const places = names.map((name, index) => {
+    const type = columnTypes.get(name)
+    return type === undefined ? `$${index + 1}` : `$${index + 1}::${type}`
+  })
   const [made] = await rows<{ id: number }>(
     database,
     `INSERT INTO item (${names.join(', ')}) VALUES (${places.join(', ')}) RETURNING id`,

@@ -37,9 +37,11 @@ export async function oldestRunning(database: Sequelize): Promise<string> {
   return found!.xmin
 }
 
-/** Holds the tree of items: of two who set a parent, one waits for the other. */
+/** The expression that holds the tree of items until the transaction ends: of two who set a parent, one waits for the other. */
+export const holdTree = `pg_advisory_xact_lock(${locks.tree})::text AS tree`
+
 export async function lockTree(database: Sequelize): Promise<void> {
-  await rows(database, 'SELECT pg_advisory_xact_lock($1)::text', [locks.tree])
+  await rows(database, `SELECT ${holdTree}`)
 }
 
 /** Holds the links of one kind, so that two at once do not close a circle. */

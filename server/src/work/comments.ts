@@ -1,10 +1,11 @@
 import type { Sequelize } from 'sequelize'
-import { invalid, stale } from '../problems/problem.ts'
+import { stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { changedSince } from './history.ts'
 import { authorOf, type ItemRow } from '../items/row.ts'
 import { findItem, stateMeant } from './storedItem.ts'
-import { cleanText } from '@bluestem/core/work'
+import { readComment } from '@bluestem/core/work'
+import { problemOf } from './refusal.ts'
 import { inTransaction } from '../database/connect.ts'
 import { holdsNow } from '../database/models/columns.ts'
 import { modelsOf } from '../database/models/models.ts'
@@ -31,20 +32,7 @@ export async function judgeRead(
     throw stale(changed)
 }
 
-export function judgeComment(body: string): string {
-  const clean = cleanText(body)
-  if (!clean.ok || clean.text.trim() === '')
-    throw invalid([
-      {
-        pointer: '/comment',
-        message: clean.ok ? 'There is nothing said.' : clean.message,
-        expected: 'something said',
-      },
-    ])
-  return clean.text.trim()
-}
-
-export const insertComment = async (
+const insertComment = async (
   database: Sequelize,
   { person }: ActorContext,
   id: number,
@@ -60,19 +48,20 @@ export async function addComment(
   ref: string,
   body: string,
 ): Promise<void> {
-  const said = judgeComment(body)
+  const read = readComment(body)
+  if (!read.ok) throw problemOf(read.refusal)
   await inTransaction(database, async () => {
     await holdEdition(database, actor.world)
     const { row, id, project } = await findItem(database, actor, ref, 'FOR UPDATE')
     const [changed] = await changeItems(
       database,
-      actor.world.columns,
+      actor.world,
       [id],
       { comment_count: (row['comment_count'] as number) + 1 },
       personAuthor(actor.person),
       actor.now,
     )
-    await insertComment(database, actor, id, said, changed!.row_from)
+    await insertComment(database, actor, id, read.text, changed!.row_from)
     await announce(database, 'item', ref, { project: project.number }, actor.now)
   })
 }

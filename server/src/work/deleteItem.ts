@@ -21,7 +21,7 @@ export async function deleteItem(
     await judgeRead(database, actor, id, row, match)
     await changeItems(
       database,
-      actor.world.columns,
+      actor.world,
       [id],
       { deleted: true },
       personAuthor(actor.person),

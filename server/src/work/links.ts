@@ -56,7 +56,7 @@ export async function linkItems(
     if (!held.includes(number))
       await changeItems(
         database,
-        world.columns,
+        world,
         [item.id],
         { link_kinds: [...held, number].sort((x, y) => x - y) },
         { kind: 'person', number: person.number },

@@ -12,8 +12,8 @@ export async function placed(
   actor: ActorContext,
   given: EditItem,
   project: Project,
-): Promise<{ position?: string }> {
-  if (!given.position) return {}
+): Promise<string | undefined> {
+  if (!given.position) return undefined
   await holdProject(database, project.number)
   const positionOf = async (ref: string | undefined): Promise<string | null> =>
     ref ? ((await findItem(database, actor, ref)).row['position'] as string) : null
@@ -22,12 +22,8 @@ export async function placed(
     await positionOf(given.position.before),
   ]
   if (after !== null)
-    return {
-      position: orderBetween(after, await nextPosition(database, project.number, 'min', after)),
-    }
+    return orderBetween(after, await nextPosition(database, project.number, 'min', after))
   if (before !== null)
-    return {
-      position: orderBetween(await nextPosition(database, project.number, 'max', before), before),
-    }
-  return { position: orderBetween(await nextPosition(database, project.number, 'max', null), null) }
+    return orderBetween(await nextPosition(database, project.number, 'max', before), before)
+  return orderBetween(await nextPosition(database, project.number, 'max', null), null)
 }

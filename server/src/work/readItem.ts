@@ -1,6 +1,6 @@
 import type { Project, World } from '../workspace/world.ts'
-import { movesFrom } from '@bluestem/core/definitions'
-import { refuseMove } from '@bluestem/core/work'
+import { flowOf, movesFrom } from '@bluestem/core/definitions'
+import { type Entering, enteringOf, missingFor, refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { statusSince } from '../items/read.ts'
 import { childrenOf } from '../items/tree.ts'
@@ -9,7 +9,8 @@ import { etagOf } from './etag.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { clocksOf } from './clocks.ts'
-import { enteringFacts, flowFor, missingFor } from './entering.ts'
+import { loadGround } from './ground.ts'
+import { rulesFor } from './rules.ts'
 import { itemColumns, itemOf, type ItemRow, refOf } from '../items/row.ts'
 import { findItem } from './storedItem.ts'
 import { itemStatement } from '../sql/answers.ts'
@@ -38,6 +39,18 @@ async function listBelow(database: Sequelize, { world, visible }: QueryContext, 
   }))
 }
 
+/** What is known of an item for entering another status, before anything is said. */
+async function enteringNow(
+  database: Sequelize,
+  actor: ActorContext,
+  project: Project,
+  row: ItemRow,
+): Promise<Entering> {
+  const item = { row, id: row['id'] as number, project, description: null }
+  const { ground } = await loadGround(database, actor, [item], [], true)
+  return enteringOf(rulesFor(actor), ground, ground.item(refOf(actor.world, row)), false)
+}
+
 /** Where an item may go, with what each move still needs, and where it may not, with why. */
 async function movesOf(
   database: Sequelize,
@@ -48,16 +61,14 @@ async function movesOf(
   const { world } = actor
   const status = world.numbers.identity('status', row['status_id'] as number)!
   const type = world.numbers.identity('type', row['type_id'] as number)!
-  const flow = flowFor(world, project.id, type)
+  const flow = flowOf(world.document, world.document.projects[project.id]!, type)
   const entering =
-    flow.requirements.size > 0
-      ? await enteringFacts(database, actor, project, row, false)
-      : undefined
+    flow.requirements.size > 0 ? await enteringNow(database, actor, project, row) : undefined
   const moves = movesFrom(flow, status, world.document.statuses).map((to) => {
     const requirement = flow.requirements.get(to)
     return {
       ...chosenStatus(world, to),
-      missing: entering ? missingFor(world, requirement, entering) : [],
+      missing: entering ? missingFor(world.document, requirement, entering) : [],
       says: requirement?.says ?? null,
       asksReason: requirement?.reason === true || requirement?.comment === true,
     }

@@ -21,16 +21,25 @@ export interface StoredItem {
 /** Whether a text is the number of an item, as refs write it. */
 export const isNumber = (text: string | undefined): boolean => /^[1-9]\d{0,8}$/.test(text ?? '')
 
-/** The project and the number that a ref names. @throws Problem 404 where the person sees no such project */
-function placeOf(
+/** The project and the number that a ref names; undefined where the person sees no such project. */
+export function placeIn(
   { world, person }: ActorContext,
   ref: string,
-): { project: Project; number: number } {
+): { readonly project: Project; readonly number: number } | undefined {
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
-  if (!project || !visibleProjects(world, person).includes(project.number) || !isNumber(number))
-    throw notFound(`item ${ref}`)
-  return { project, number: Number(number) }
+  const sees = project && visibleProjects(world, person).includes(project.number)
+  return sees && isNumber(number) ? { project, number: Number(number) } : undefined
+}
+
+/** @throws Problem 404 where the person sees no such project */
+function placeOf(
+  actor: ActorContext,
+  ref: string,
+): { readonly project: Project; readonly number: number } {
+  const place = placeIn(actor, ref)
+  if (!place) throw notFound(`item ${ref}`)
+  return place
 }
 
 /** An item that is about to be edited, with the description it has. */
@@ -39,22 +48,23 @@ export interface EditedItem extends StoredItem {
 }
 
 /**
- * Holds publishing off, locks an item and reads it with its text: all in one statement, for an edit waits for each. The edition stands
- * first, so that it is locked before the item, as publishing locks them.
+ * Holds publishing off, locks an item and reads it with its text and the ref of its parent: all in one statement, for an edit waits
+ * for each. The edition stands first, so that it is locked before the item, as publishing locks them; the tree stands last.
  */
 export async function findToEdit(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
+  { holdsTree }: { readonly holdsTree: boolean },
 ): Promise<EditedItem> {
   const { world, now } = actor
   const { project, number } = placeOf(actor, ref)
-  const found = await lockRow(database, world, project.number, number)
+  const found = await lockRow(database, world, project.number, number, { holdsTree })
   if (!found) throw notFound(`item ${ref}`)
   const { edition, description, ...row } = found
   judgeEdition(world, edition)
   const settled = await settle(database, world, { row, id: row['id'] as number, project }, now)
-  return { ...settled, description }
+  return { ...settled, row: { parent_ref: row['parent_ref'], ...settled.row }, description }
 }
 
 /** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */

@@ -42,6 +42,35 @@ export const fixedColumns = [
   'hold_reason',
 ] as const
 
+/** What the fixed columns that a change may set are made of, as a cast names it. */
+const fixedTypes: Readonly<Record<string, string>> = {
+  project_id: 'int',
+  status_id: 'smallint',
+  phase: 'smallint',
+  type_id: 'smallint',
+  priority_id: 'smallint',
+  assignee_id: 'int',
+  parent_id: 'int',
+  iteration_id: 'int',
+  release_id: 'int',
+  due_date: 'date',
+  start_date: 'date',
+  estimate: 'numeric',
+  remaining: 'numeric',
+  number: 'int',
+  comment_count: 'int',
+  code_change_count: 'int',
+  raised_by: 'int',
+  deleted: 'boolean',
+  on_hold: 'boolean',
+  position: 'text',
+  title: 'text',
+  hold_reason: 'text',
+  labels: 'int[]',
+  components: 'int[]',
+  link_kinds: 'int[]',
+}
+
 /** Kinds of field that have a column; scores and roll-ups are computed when they are asked for. */
 export type StoredKind = Exclude<FieldKind, 'score' | 'roll-up'>
 
@@ -73,6 +102,25 @@ export function listColumns(
     .map(([identity]) => fieldColumn(numberOfField(identity)))
   return new Set(['labels', 'components', 'link_kinds', ...fields])
 }
+
+/** What each column that a change may set is made of: the fixed ones, then one per field. */
+export const typesOfColumns = (
+  document: DefinitionsDocument,
+  numberOfField: (identity: string) => number,
+): ReadonlyMap<string, string> =>
+  new Map([
+    ...Object.entries(fixedTypes),
+    ...Object.entries(document.fields).flatMap(([identity, { kind }]): [string, string][] =>
+      isComputed(kind)
+        ? []
+        : [
+            [
+              fieldColumn(numberOfField(identity)),
+              columnTypes[kind as StoredKind].replace(/ COLLATE.*| NOT NULL.*/, ''),
+            ],
+          ],
+    ),
+  ])
 
 /** All columns of a state for an edition: the fixed ones, then one per field. */
 export function stateColumns(

@@ -3,7 +3,7 @@ import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/c
 import type { Calendar } from '@bluestem/core/calendar'
 import type { Cql2Json, Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import { listColumns, stateColumns } from './columns.ts'
+import { listColumns, stateColumns, typesOfColumns } from './columns.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { type PendingMapping, pendingMappings } from './mappings.ts'
 import { type Numbers, numbersOf } from './numbers.ts'
@@ -88,6 +88,8 @@ export interface World {
   readonly mappings: readonly PendingMapping[]
   /** the columns of a state, as statements of this edition name them */
   readonly columns: readonly string[]
+  /** what each column that a change may set is made of, as a cast names it */
+  readonly columnTypes: ReadonlyMap<string, string>
   /** everything there is, whoever asks: for what concerns all, such as publishing; never for telling */
   readonly whole: World
   /** identities that whoever asks may not see */
@@ -159,6 +161,7 @@ async function read(
     rulebookKeepers: living.rulebookKeepers,
     mappings: await pendingMappings(database, listColumns(document, numberOfField)),
     columns: stateColumns(document, numberOfField),
+    columnTypes: typesOfColumns(document, numberOfField),
   }
   return Object.assign(world, { whole: world as unknown as World })
 }

@@ -1,0 +1,184 @@
+import { typesOf } from '../definitions/rulebook/rulebook.ts'
+import type { Facts, FactValue } from '../queries/facts.ts'
+import { readComment } from './comment.ts'
+import { flowFor, judgeEntering } from './entering.ts'
+import { judgeFamilies, pickOne } from './family.ts'
+import { readGiven } from './given.ts'
+import type { Ground } from './ground.ts'
+import { refuseMove } from './move.ts'
+import { judgeBelow, judgeParent } from './parent.ts'
+import { invalid, refused, type Refusal } from './refusal.ts'
+import { rulebookOf, type WorkRules } from './rules.ts'
+import { sameValue } from './sameValue.ts'
+import type { EditItem } from './schema.ts'
+
+/** What is to be changed of an item; the place in hand order is a key that was found already. */
+export type ItemChange = Omit<EditItem, 'position'> & { readonly place?: string }
+
+/** What a change made of an item, or why it is not made. */
+export type Judged =
+  | {
+      readonly ok: true
+      readonly before: Facts
+      readonly after: Facts
+      /** the handles whose values differ */
+      readonly changed: readonly string[]
+      /** what is said with the change */
+      readonly comment: string | undefined
+    }
+  | { readonly ok: false; readonly refusal: Refusal }
+
+const refuse = (refusal: Refusal): Judged => ({ ok: false, refusal })
+
+const idsOf = (value: FactValue | undefined): readonly string[] =>
+  Array.isArray(value) ? (value as readonly string[]) : []
+
+/** Those of the item's new values that it did not hold before. */
+export const added = (after: Facts, before: Facts, handle: 'labels' | 'components'): string[] =>
+  idsOf(after[handle]).filter((id) => !idsOf(before[handle]).includes(id))
+
+/** What follows from a change of hold: a reason stands only while an item is on hold. */
+function withHold(values: Facts, item: Facts): Facts {
+  const { hold_reason: reason, ...others } = values
+  if (values['on_hold'] === false) return { ...values, hold_reason: null }
+  if (reason === undefined || values['on_hold'] !== undefined || item['on_hold'] === true)
+    return values
+  return others
+}
+
+/** The keeper of the first of several components that has one. */
+export const keeperOf = (
+  { components }: WorkRules,
+  ids: readonly string[],
+): string | null | undefined => ids.map((id) => components.get(id)?.keeper).find(Boolean)
+
+/** The keeper of a component that an item gets, where the item has nobody and nobody is given. */
+function withKeeper(rules: WorkRules, values: Facts, after: Facts, before: Facts): Facts {
+  if (values['components'] === undefined || 'assignee' in values) return after
+  if (before['assignee'] !== null) return after
+  const keeper = keeperOf(rules, added(after, before, 'components'))
+  return keeper ? { ...after, assignee: keeper } : after
+}
+
+/** Refuses a type that the project does not offer. */
+function judgeType(rules: WorkRules, item: Facts, type: string): Refusal | undefined {
+  const { document, projects } = rules
+  const project = String(item['project'])
+  if (typesOf(document, rulebookOf(rules, project)).includes(type)) return undefined
+  return refused(
+    `${projects.get(project)?.title ?? project} has no items of type ${document.types[type]?.title ?? type}.`,
+    [{ pointer: '/type', message: 'The rulebook does not offer this type.' }],
+  )
+}
+
+/** Refuses a move that the flow does not allow, with where the item may go instead. */
+function judgeMove(rules: WorkRules, after: Facts, before: Facts): Refusal | undefined {
+  const [from, to] = [String(before['status']), String(after['status'])]
+  const refusal = refuseMove(rules.document, flowFor(rules, after), from, to)
+  if (!refusal) return undefined
+  const expected = refusal.allowed.map((one) => one.title).join(', ')
+  return refused(refusal.message, [{ pointer: '/status', message: refusal.message, expected }], {
+    allowed: refusal.allowed,
+  })
+}
+
+/** Judges how an item would stand to its parent and to what is below it. */
+function judgeFamilyTree(
+  rules: WorkRules,
+  ground: Ground,
+  after: Facts,
+  before: Facts,
+): Refusal | undefined {
+  const type = String(after['type'])
+  const ref = String(after['ref'])
+  const changesType = after['type'] !== before['type']
+  const changesParent = after['parent'] !== before['parent']
+  const above =
+    after['parent'] !== null && (changesType || changesParent)
+      ? judgeParent(rules, ground, ref, type, String(after['parent']))
+      : undefined
+  return above ?? (changesType ? judgeBelow(rules, ground, ref, type) : undefined)
+}
+
+/** What is there after a change, before anything is said of whether it may be. */
+function changed(rules: WorkRules, values: Facts, before: Facts): Facts {
+  const given = withHold(values, before)
+  const merged: Record<string, FactValue> = { ...before, ...given }
+  if (given['labels'] !== undefined)
+    merged['labels'] = pickOne(rules, idsOf(given['labels']), idsOf(before['labels']))
+  const status = String(merged['status'])
+  const phase = rules.document.statuses[status]?.phase ?? merged['phase']!
+  return withKeeper(rules, values, { ...merged, phase }, before)
+}
+
+/**
+ * Judges a change of one item: every value, the move, the families, the parent and what the status asks that it enters.
+ *
+ * @returns the item as it will be, with the handles that differ; or the first thing that keeps it from being made
+ */
+export function judgeEdit(
+  rules: WorkRules,
+  ground: Ground,
+  ref: string,
+  { comment, place, ...given }: ItemChange,
+): Judged {
+  const before = ground.item(ref)
+  const said = comment === undefined ? undefined : readComment(comment)
+  if (said && !said.ok) return refuse(said.refusal)
+  const project = String(before['project'])
+  const { values, wrong } = readGiven(rules, ground, given, project, before)
+  if (wrong.length > 0) return refuse(invalid(wrong))
+  const placed: Facts = place === undefined ? values : { ...values, position: place }
+  const after = changed(rules, placed, before)
+  const refusal =
+    (after['type'] === before['type']
+      ? undefined
+      : judgeType(rules, before, String(after['type']))) ??
+    judgeMove(rules, after, before) ??
+    judgeLabels(rules, placed, after, before) ??
+    judgeFamilyTree(rules, ground, after, before) ??
+    (after['status'] === before['status']
+      ? undefined
+      : judgeEntering(rules, ground, after, said !== undefined))
+  if (refusal) return refuse(refusal)
+  const handles = Object.keys(after).filter(
+    (handle) => !sameValue(before[handle] ?? null, after[handle] ?? null),
+  )
+  return { ok: true, before, after, changed: handles, comment: said?.text }
+}
+
+/** Judges the families where labels are given or the type changes; what was there before them may stay as it is. */
+function judgeLabels(
+  rules: WorkRules,
+  values: Facts,
+  after: Facts,
+  before: Facts,
+): Refusal | undefined {
+  if (values['labels'] === undefined && after['type'] === before['type']) return undefined
+  const rulebook = rulebookOf(rules, String(after['project']))
+  return judgeFamilies(rules, rulebook, String(after['type']), idsOf(after['labels']))
+}
+
+/** A change of one item among many. */
+export interface ChangeOf {
+  readonly ref: string
+  readonly change: ItemChange
+}
+
+/**
+ * Judges many changes in their order, each on the ground that those before it leave behind, so that together is the same as one by
+ * one. A change that is refused leaves nothing behind.
+ *
+ * @param ground is kept up to date; begin with a copy where it is still needed as it was
+ */
+export function judgeEdits(
+  rules: WorkRules,
+  ground: Ground,
+  changes: readonly ChangeOf[],
+): Judged[] {
+  return changes.map(({ ref, change }) => {
+    const judged = judgeEdit(rules, ground, ref, change)
+    if (judged.ok) ground.accept(judged.after, judged.comment !== undefined)
+    return judged
+  })
+}

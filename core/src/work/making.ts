@@ -1,0 +1,171 @@
+import { dayOf } from '../calendar/day.ts'
+import { inOrder } from '../definitions/document/ordered.ts'
+import { defaultValue } from '../definitions/document/standard.ts'
+import { fieldTitle } from '../definitions/rulebook/requirement.ts'
+import { defaultPriority, flowOf, formOf, typesOf } from '../definitions/rulebook/rulebook.ts'
+import { isShown } from '../definitions/rulebook/shown.ts'
+import type { Facts, FactValue } from '../queries/facts.ts'
+import { keeperOf } from './edit.ts'
+import { heldIn, holdsSomething } from './entering.ts'
+import { judgeFamilies, pickOne } from './family.ts'
+import { type Given, readGiven } from './given.ts'
+import type { Ground } from './ground.ts'
+import { judgeParent } from './parent.ts'
+import { invalid, refused, type Refusal } from './refusal.ts'
+import { rulebookOf, type WorkRules } from './rules.ts'
+
+/** A new item as it will be, without its number and its place; or why it is not made. */
+export type JudgedNew =
+  { readonly ok: true; readonly item: Facts } | { readonly ok: false; readonly refusal: Refusal }
+
+const idOf = (value: unknown): unknown =>
+  value !== null && typeof value === 'object' && 'id' in value ? value.id : value
+
+/** The identity of the keeper of the first of the given components that has one. */
+function keeperGiven(rules: WorkRules, project: string, given: unknown): string | undefined {
+  const written = (Array.isArray(given) ? (given as unknown[]) : []).map(idOf)
+  const ids = written.flatMap((one) =>
+    [...rules.components]
+      .filter(
+        ([id, component]) =>
+          component.project === project && (id === one || component.title === one),
+      )
+      .map(([id]) => id),
+  )
+  return keeperOf(rules, ids) ?? undefined
+}
+
+/** What is given of a new item with what its definitions give where nothing is said: defaults of fields, and the keeper of its component. */
+export function withDefaults(rules: WorkRules, project: string, given: Given): Given {
+  const { document, zone, now, person } = rules
+  const rulebook = rulebookOf(rules, project)
+  const written = idOf(given['type'])
+  const type = typesOf(document, rulebook).find(
+    (id) => id === written || document.types[id]?.title === written,
+  )
+  if (type === undefined) return given
+  const fields: Record<string, unknown> = { ...(given['fields'] as Given | undefined) }
+  const forms = (['item', 'make'] as const).flatMap((form) =>
+    formOf(document, rulebook, type, form),
+  )
+  const onForms = new Set(forms.map((one) => one.field))
+  const moment = { today: dayOf(now, zone), zone, me: person.id }
+  for (const field of inOrder(document.fields)) {
+    if (!onForms.has(field.id) || field.handle in fields) continue
+    const value = defaultValue(field, moment)
+    if (value !== undefined) fields[field.handle] = value
+  }
+  const keeper = 'assignee' in given ? undefined : keeperGiven(rules, project, given['components'])
+  return {
+    ...given,
+    ...(Object.keys(fields).length > 0 ? { fields } : {}),
+    ...(keeper ? { assignee: keeper } : {}),
+  }
+}
+
+/** Refuses a type that the project does not offer, with those it does. */
+function judgeOffered(rules: WorkRules, project: string, type: string): Refusal | undefined {
+  const { document, projects } = rules
+  const offered = typesOf(document, rulebookOf(rules, project))
+  if (offered.includes(type)) return undefined
+  const title = (id: string): string => document.types[id]?.title ?? id
+  return refused(
+    `${projects.get(project)?.title ?? project} has no items of type ${title(type)}.`,
+    [
+      {
+        pointer: '/type',
+        message: 'The rulebook does not offer this type.',
+        expected: offered.map(title).join(', '),
+      },
+    ],
+  )
+}
+
+/** Refuses a first status outside the flow of the type. */
+function judgeStart(rules: WorkRules, item: Facts): Refusal | undefined {
+  const { document } = rules
+  const type = String(item['type'])
+  const status = String(item['status'])
+  const flow = flowOf(document, rulebookOf(rules, String(item['project'])), type)
+  if (status === flow.start || flow.statuses.includes(status)) return undefined
+  return refused(
+    `${document.statuses[status]?.title ?? status} is not in the flow of ${document.types[type]?.title ?? type}.`,
+    [{ pointer: '/status', message: 'Not in the flow of the type.' }],
+  )
+}
+
+/** Refuses an item that lacks what its form requires, and names every such field. */
+function judgeRequired(rules: WorkRules, item: Facts): Refusal | undefined {
+  const { document } = rules
+  const type = String(item['type'])
+  const held = (field: string): readonly FactValue[] => {
+    const value = heldIn(rules, item, field)
+    if (Array.isArray(value)) return value as readonly string[]
+    return value === null ? [] : [value]
+  }
+  const missing = formOf(document, rulebookOf(rules, String(item['project'])), type, 'make').filter(
+    (one) =>
+      one.required && isShown(one.shownWhen, held) && !holdsSomething(rules, item, one.field),
+  )
+  if (missing.length === 0) return undefined
+  return invalid(
+    missing.map(({ field }) => {
+      const custom = document.fields[field]
+      return {
+        pointer: custom ? `/fields/${custom.handle}` : `/${field}`,
+        message: `${fieldTitle(document, field)} must be filled when ${document.types[type]?.title ?? type} is made.`,
+        expected: 'a value',
+      }
+    }),
+  )
+}
+
+/** Everything an item holds when nothing is given. */
+const emptyItem = ({ vocabulary }: WorkRules): Record<string, FactValue> =>
+  Object.fromEntries(
+    [...vocabulary.properties.values()]
+      .filter((property) => !property.computed)
+      .map(({ handle, type }) => [handle, type.kind === 'array' ? [] : null]),
+  )
+
+/**
+ * Judges a new item: every value, its type, its first status, its parent, what its form requires and its families; where nothing is
+ * said, the definitions give what they give.
+ *
+ * @param project the identity of the project it is made in, which follows a rulebook
+ */
+export function judgeNew(
+  rules: WorkRules,
+  ground: Ground,
+  project: string,
+  given: Given,
+): JudgedNew {
+  const { document } = rules
+  const rulebook = rulebookOf(rules, project)
+  const read = readGiven(rules, ground, withDefaults(rules, project, given), project)
+  if (read.wrong.length > 0) return { ok: false, refusal: invalid(read.wrong) }
+  const { values } = read
+  const type = String(values['type'])
+  const offered = judgeOffered(rules, project, type)
+  if (offered) return { ok: false, refusal: offered }
+  const labels = pickOne(rules, (values['labels'] ?? []) as readonly string[], [])
+  const status = values['status'] ?? flowOf(document, rulebook, type).start ?? null
+  const item: Facts = {
+    ...emptyItem(rules),
+    priority: defaultPriority(document, rulebook),
+    ...values,
+    project,
+    labels,
+    status,
+    phase: document.statuses[String(status)]?.phase ?? null,
+    on_hold: values['on_hold'] ?? false,
+    deleted: false,
+  }
+  const parent = item['parent'] ?? null
+  const refusal =
+    judgeStart(rules, item) ??
+    (parent === null ? undefined : judgeParent(rules, ground, null, type, String(parent))) ??
+    judgeRequired(rules, item) ??
+    judgeFamilies(rules, rulebook, type, labels)
+  return refusal ? { ok: false, refusal } : { ok: true, item }
+}

@@ -1,0 +1,89 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+
+/** An item that is judged, or one that stands above it. */
+export interface AboveRow {
+  readonly id: number
+  readonly project_id: number
+  readonly number: number
+  readonly type_id: number
+  readonly parent_id: number | null
+  readonly deleted: boolean
+}
+
+/** How many items of a type stand directly below another, how many of them are open, and the first that may be seen. */
+export interface BelowRow {
+  readonly parent_id: number
+  readonly type_id: number
+  readonly count: number
+  readonly open: number
+  readonly project_id: number | null
+  readonly number: number | null
+}
+
+export interface PastRow {
+  readonly id: number
+  /** whether something was said since it came to the status it is in */
+  readonly commented: boolean
+  /** the numbers of the statuses it was ever in */
+  readonly been: readonly number[]
+  readonly description: string | null
+}
+
+/** What stands around items: above them and above the parents they are given, directly below them, and their pasts. */
+export interface AroundRows {
+  readonly above: readonly AboveRow[]
+  readonly below: readonly BelowRow[]
+  readonly past: readonly PastRow[]
+}
+
+/** A place among the items: the numbers of its project and in it. */
+export interface ItemPlace {
+  readonly project: number
+  readonly number: number
+}
+
+/**
+ * Reads what is around items in one statement.
+ *
+ * @param ids     the items that are judged
+ * @param parents the places of parents they are given
+ * @param visible the numbers of the projects that may be seen
+ */
+export async function readAround(
+  database: Sequelize,
+  ids: readonly number[],
+  parents: readonly ItemPlace[],
+  visible: readonly number[],
+): Promise<AroundRows> {
+  const [found] = await rows<AroundRows>(
+    database,
+    `WITH RECURSIVE up (id, project_id, number, type_id, parent_id, deleted) AS (
+        SELECT id, project_id, number, type_id, parent_id, deleted FROM item
+        WHERE id = ANY($1::int[]) OR (project_id, number) IN (SELECT * FROM unnest($2::int[], $3::int[]))
+        UNION
+        SELECT i.id, i.project_id, i.number, i.type_id, i.parent_id, i.deleted
+        FROM up JOIN item i ON i.id = up.parent_id),
+      below AS (
+        SELECT parent_id, type_id, count(*)::int AS count, count(*) FILTER (WHERE phase < 2)::int AS open,
+          (array_agg(project_id ORDER BY id) FILTER (WHERE project_id = ANY($4::int[])))[1] AS project_id,
+          (array_agg(number ORDER BY id) FILTER (WHERE project_id = ANY($4::int[])))[1] AS number
+        FROM item WHERE parent_id = ANY($1::int[]) AND NOT deleted GROUP BY parent_id, type_id),
+      past AS (
+        SELECT i.id,
+          EXISTS (SELECT FROM comment c
+            WHERE c.item_id = i.id AND c.valid_to = 'infinity' AND c.at >= coalesce(
+              (SELECT max(v.valid_to) FROM item_version v WHERE v.id = i.id AND v.status_id <> i.status_id),
+              '-infinity')) AS commented,
+          ARRAY(SELECT DISTINCT s.status_id FROM item_state s WHERE s.id = i.id) AS been,
+          (SELECT t.description FROM item_text t
+            WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
+        FROM item i WHERE i.id = ANY($1::int[]))
+    SELECT
+      (SELECT coalesce(json_agg(up), '[]') FROM up) AS above,
+      (SELECT coalesce(json_agg(below), '[]') FROM below) AS below,
+      (SELECT coalesce(json_agg(past), '[]') FROM past) AS past`,
+    [ids, parents.map((one) => one.project), parents.map((one) => one.number), visible],
+  )
+  return found!
+}

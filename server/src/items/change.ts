@@ -1,0 +1,107 @@
+import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
+import { type Author, byKinds } from '../workspace/author.ts'
+import type { ItemRow } from './row.ts'
+import { authorSets, derivedSets, type StateColumns } from './write.ts'
+
+/** What becomes of one item that is there and locked. */
+export interface ItemWrite {
+  readonly id: number
+  /** its ref and the number of its project, for whoever is told */
+  readonly ref: string
+  readonly project: number
+  /** the item as it is */
+  readonly row: ItemRow
+  /** new values by column; columns that are not named keep theirs */
+  readonly values: Readonly<Record<string, unknown>>
+  /** title and description, where one of them differs */
+  readonly text?: { readonly title: string; readonly description: string | null }
+  /** what is said with the change */
+  readonly comment?: string
+  /** labels the person gave, which are offered first the next time */
+  readonly labels: readonly number[]
+}
+
+/** A row of new values: of the columns that others change, the value an item has already. */
+const recordOf = (
+  { id, row, values }: ItemWrite,
+  columns: readonly string[],
+): Record<string, unknown> => ({
+  id,
+  ...Object.fromEntries(
+    columns.map((column) => [column, column in values ? values[column] : row[column]]),
+  ),
+})
+
+function typeOf(types: ReadonlyMap<string, string>, column: string): string {
+  const type = types.get(column)
+  if (type === undefined) throw new Error(`no change sets a column ${column}`)
+  return type
+}
+
+/**
+ * Writes different values to many items in one statement: the states that end go into history and drive all the rest, so that no
+ * change is without its history row, its text, its comment and its line in the outbox.
+ *
+ * @param now the instant of the change; a state lasts at least a millisecond, so an item may get a slightly later one
+ */
+export async function writeItems(
+  database: Sequelize,
+  { columns, columnTypes }: StateColumns,
+  writes: readonly ItemWrite[],
+  author: Author,
+  now: Date,
+): Promise<void> {
+  if (writes.length === 0) return
+  const set = [...new Set(writes.flatMap(({ values }) => Object.keys(values)))]
+  const records = writes.map((write) => recordOf(write, set))
+  const told = writes.map(({ id, ref, project, text, comment, labels }) => ({
+    id,
+    ref,
+    project,
+    writes_text: text !== undefined,
+    title: text?.title ?? null,
+    description: text?.description ?? null,
+    comment: comment ?? null,
+    labels,
+  }))
+  const list = columns.join(', ')
+  const places = new Map(set.map((column) => [column, `v.${column}`]))
+  const typed = set.map((column) => `${column} ${typeOf(columnTypes, column)}`)
+  const sets = [
+    ...set.map((column) => `${column} = v.${column}`),
+    ...derivedSets(places),
+    ...authorSets(author),
+  ]
+  await rows(
+    database,
+    `WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
+      n AS (SELECT * FROM jsonb_to_recordset($6::jsonb)
+        AS n(id int, ref text, project int, writes_text boolean, title text, description text, comment text, labels int[])),
+      o AS (SELECT id, row_from, ${list} FROM item WHERE id = ANY($1::int[]) ORDER BY id FOR UPDATE),
+      h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
+        SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list} FROM o RETURNING id, valid_to),
+      u AS (UPDATE item i SET ${sets.join(', ')}
+        FROM h JOIN v ON v.id = h.id WHERE i.id = h.id RETURNING i.id, i.row_from),
+      gone AS (UPDATE item_text t SET valid_to = u.row_from FROM u JOIN n ON n.id = u.id
+        WHERE t.item_id = u.id AND t.valid_to = 'infinity' AND n.writes_text RETURNING t.item_id),
+      text AS (INSERT INTO item_text (item_id, valid_from, title, description)
+        SELECT u.id, u.row_from, n.title, n.description FROM u JOIN n ON n.id = u.id WHERE n.writes_text RETURNING item_id),
+      said AS (INSERT INTO comment (item_id, body, by_id, at)
+        SELECT u.id, n.comment, $4::int, u.row_from FROM u JOIN n ON n.id = u.id WHERE n.comment IS NOT NULL RETURNING id),
+      given AS (INSERT INTO label_recent (person_id, label_id, at)
+        SELECT DISTINCT $4::int, label, $2::timestamptz(3) FROM n, unnest(n.labels) AS label
+        ON CONFLICT (person_id, label_id) DO UPDATE SET at = excluded.at RETURNING label_id),
+      told AS (INSERT INTO outbox (at, kind, subject, project_id)
+        SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id RETURNING number)
+    SELECT pg_notify('outbox', max(number)::text) FROM told`,
+    [
+      writes.map(({ id }) => id),
+      now,
+      byKinds.indexOf(author.kind),
+      author.number,
+      JSON.stringify(records),
+      JSON.stringify(told),
+    ],
+  )
+}

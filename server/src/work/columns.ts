@@ -1,0 +1,39 @@
+import type { Facts, FactValue, Property } from '@bluestem/core/queries'
+import { columnOf, phaseNumber } from '../sql/property.ts'
+import type { QueryContext } from '../sql/statement.ts'
+import type { World } from '../workspace/world.ts'
+
+/** A value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
+function storedValue(
+  { numbers }: World,
+  { handle, type }: Property,
+  value: FactValue,
+  idOf: (ref: string) => number | undefined,
+): unknown {
+  if (type.kind === 'array')
+    return ((value ?? []) as readonly string[])
+      .map((id) => numbers.of(type.domain, id)!)
+      .sort((a, b) => a - b)
+  if (value === null) return null
+  if (handle === 'phase') return phaseNumber(String(value))
+  if (handle === 'parent') return idOf(String(value))!
+  if (type.kind === 'timestamp') return new Date(value as number)
+  return type.kind === 'choice' ? numbers.of(type.domain, String(value))! : value
+}
+
+/** Values of an item by column; what has no column, such as its description, is left out. */
+export function columnValues(
+  world: World,
+  facts: Facts,
+  handles: readonly string[],
+  idOf: (ref: string) => number | undefined,
+): Record<string, unknown> {
+  const values: Record<string, unknown> = {}
+  for (const handle of handles) {
+    const property = world.vocabulary.properties.get(handle)
+    const column = property && columnOf({ world } as QueryContext, property)
+    if (property && column)
+      values[column] = storedValue(world, property, facts[handle] ?? null, idOf)
+  }
+  return values
+}

@@ -1,0 +1,139 @@
+import {
+  type Below,
+  Ground,
+  type ItemChange,
+  type KnownItems,
+  type Past,
+  type Relative,
+} from '@bluestem/core/work'
+import type { Sequelize } from 'sequelize'
+import {
+  type AboveRow,
+  type AroundRows,
+  type BelowRow,
+  type ItemPlace,
+  type PastRow,
+  readAround,
+} from '../items/around.ts'
+import { factsOf, refOf } from '../items/row.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import type { World } from '../workspace/world.ts'
+import { placeIn, type EditedItem } from './storedItem.ts'
+
+/** The ground that changes are judged on, and the rows of all who may become parents. */
+export interface LoadedGround {
+  readonly ground: Ground
+  /** the id of an item on the ground by its ref */
+  readonly idOf: (ref: string) => number | undefined
+}
+
+/** What asks for more than the item itself: its past, what stands above and below it, its text. */
+const looksAround = new Set(['status', 'type', 'parent', 'title', 'description'])
+
+/** Whether a change of an item can be judged and written by the item alone. */
+export const needsAround = (change: ItemChange): boolean =>
+  Object.keys(change).some((handle) => looksAround.has(handle))
+
+/** The places of the parents that changes give, as far as they are refs of items that may be seen. */
+const parentsGiven = (actor: ActorContext, given: readonly unknown[]): ItemPlace[] =>
+  given.flatMap((parent) => {
+    const place = typeof parent === 'string' ? placeIn(actor, parent) : undefined
+    return place ? [{ project: place.project.number, number: place.number }] : []
+  })
+
+const nothingAround: AroundRows = { above: [], below: [], past: [] }
+
+/**
+ * Loads what changes of items are judged on, in one statement, or none where the items alone tell.
+ *
+ * @param items   the items as they are, locked
+ * @param parents the refs of parents that are given
+ */
+export async function loadGround(
+  database: Sequelize,
+  actor: ActorContext,
+  items: readonly EditedItem[],
+  parents: readonly unknown[],
+  around: boolean,
+): Promise<LoadedGround> {
+  const { world, person } = actor
+  const visible = visibleProjects(world, person)
+  const places = parentsGiven(actor, parents)
+  const ids = items.map(({ id }) => id)
+  const found = around ? await readAround(database, ids, places, visible) : nothingAround
+  const known = knownItems(world, items, found, visible)
+  const idOf = new Map([
+    ...found.above.map((row): [string, number] => [wholeRef(world, row), row.id]),
+    ...items.map(({ row, id }): [string, number] => [refOf(world, row), id]),
+  ])
+  return { ground: new Ground(known), idOf: (ref) => idOf.get(ref) }
+}
+
+/** A ref whoever may see the item: what is judged may stand below something that is closed to the person. */
+const wholeRef = (world: World, row: Pick<AboveRow, 'project_id' | 'number'>): string =>
+  refOf(world.whole, row)
+
+function knownItems(
+  world: World,
+  items: readonly EditedItem[],
+  { above, below, past }: AroundRows,
+  visible: readonly number[],
+): KnownItems {
+  const refs = new Map(above.map((row) => [row.id, wholeRef(world, row)]))
+  const described = new Map(past.map(({ id, description }) => [id, description]))
+  return {
+    items: new Map(
+      items.map(({ row, id, description }) => {
+        const text = described.has(id) ? described.get(id) : description
+        const parent = refs.get(row['parent_id'] as number) ?? row['parent_ref'] ?? null
+        const facts = factsOf(world, { ...row, description: text, parent_ref: parent })
+        return [String(facts['ref']), facts]
+      }),
+    ),
+    relatives: new Map(
+      above.map((row) => [refs.get(row.id)!, relativeOf(world, row, refs, visible)]),
+    ),
+    below: belowOf(world, below, refs),
+    past: new Map(past.map((row) => [refs.get(row.id)!, pastOf(world, row)])),
+  }
+}
+
+const relativeOf = (
+  { numbers }: World,
+  { id, type_id: type, parent_id: parent, project_id: project, deleted }: AboveRow,
+  refs: ReadonlyMap<number, string>,
+  visible: readonly number[],
+): Relative => ({
+  ref: refs.get(id)!,
+  type: numbers.identity('type', type)!,
+  parent: parent === null ? null : (refs.get(parent) ?? null),
+  visible: visible.includes(project) && !deleted,
+})
+
+function belowOf(
+  world: World,
+  below: readonly BelowRow[],
+  refs: ReadonlyMap<number, string>,
+): Map<string, Below> {
+  const all = new Map<string, Below>()
+  for (const row of below) {
+    const parent = refs.get(row.parent_id)!
+    const known = all.get(parent)
+    const ref =
+      row.project_id === null || row.number === null
+        ? null
+        : wholeRef(world, { project_id: row.project_id, number: row.number })
+    const type = world.numbers.identity('type', row.type_id)!
+    all.set(parent, {
+      open: (known?.open ?? 0) + row.open,
+      types: new Map([...(known?.types ?? []), [type, { count: row.count, ref }]]),
+    })
+  }
+  return all
+}
+
+const pastOf = ({ numbers }: World, { commented, been }: PastRow): Past => ({
+  commented,
+  been: new Set(been.map((status) => numbers.identity('status', status)!)),
+})
