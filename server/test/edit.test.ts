@@ -26,14 +26,33 @@ describe('an edit of one item', () => {
     ['a person', { assignee: 'Tom Okafor' }],
     ['a day', { due: '2026-12-24' }],
     ['a priority', { priority: { id: 'pi_stopped' } }],
+    ['a move with what is said', { status: 'In hand', comment: 'seen' }],
+    ['its type and its parent', { type: 'Job', parent: null }],
+    ['its title and its description', { title: 'Ramp hinge', description: 'squeaks' }],
+    ['labels', { labels: ['ramp'] }],
+    ['its place', { position: { after: 'YARD/3' } }],
+    [
+      'everything at once',
+      {
+        status: 'In hand',
+        title: 'All',
+        labels: ['ramp'],
+        estimate: 2,
+        position: { after: 'YARD/3' },
+      },
+    ],
   ])('takes at most five statements: %s', async (_, change) => {
     const made = await tom('POST', '/items', { project: 'YARD', type: 'Defect', title: 'Hinge' })
     const path = `/items/${made.body.ref}`
     const statements = await statementsOf(async () => {
-      const { status } = await tom('PATCH', path, change, { 'if-match': '*' })
-      expect(status).toBe(200)
+      const { status, body } = await tom('PATCH', path, change, { 'if-match': '*' })
+      expect(status, JSON.stringify(body)).toBe(200)
     })
-    expect(statements.length, statements.map((text) => text.slice(0, 40)).join('; ')).toBe(5)
+    expect(statements[0]).toContain('START')
+    expect(
+      statements.length,
+      statements.map((text) => text.slice(0, 40)).join('; '),
+    ).toBeLessThanOrEqual(5)
   })
 
   it('keeps a text that somebody else changed while it waited for the item', async () => {

@@ -35,6 +35,20 @@ export interface AroundRows {
   readonly above: readonly AboveRow[]
   readonly below: readonly BelowRow[]
   readonly past: readonly PastRow[]
+  /** the place that was asked about; null where nothing stands there */
+  readonly gap: GapRow | null
+}
+
+/** The place of an item in a project's hand order, with the nearest ones on both sides. */
+export interface GapRow {
+  readonly at: string
+  readonly previous: string | null
+  readonly next: string | null
+}
+
+/** Beside which item a place is sought, in the hand order of which project. */
+export interface Beside extends ItemPlace {
+  readonly order: number
 }
 
 /** A place among the items: the numbers of its project and in it. */
@@ -49,12 +63,14 @@ export interface ItemPlace {
  * @param ids     the items that are judged
  * @param parents the places of parents they are given
  * @param visible the numbers of the projects that may be seen
+ * @param beside  the item beside which one of them is put
  */
 export async function readAround(
   database: Sequelize,
   ids: readonly number[],
   parents: readonly ItemPlace[],
   visible: readonly number[],
+  beside: Beside | undefined,
 ): Promise<AroundRows> {
   const [found] = await rows<AroundRows>(
     database,
@@ -78,12 +94,26 @@ export async function readAround(
           ARRAY(SELECT DISTINCT s.status_id FROM item_state s WHERE s.id = i.id) AS been,
           (SELECT t.description FROM item_text t
             WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
-        FROM item i WHERE i.id = ANY($1::int[]))
+        FROM item i WHERE i.id = ANY($1::int[])),
+      gap AS (
+        SELECT b.position AS at,
+          (SELECT max(i.position) FROM item i WHERE i.project_id = $5 AND i.position < b.position) AS previous,
+          (SELECT min(i.position) FROM item i WHERE i.project_id = $5 AND i.position > b.position) AS next
+        FROM item b WHERE b.project_id = $6 AND b.number = $7 AND NOT b.deleted)
     SELECT
       (SELECT coalesce(json_agg(up), '[]') FROM up) AS above,
       (SELECT coalesce(json_agg(below), '[]') FROM below) AS below,
-      (SELECT coalesce(json_agg(past), '[]') FROM past) AS past`,
-    [ids, parents.map((one) => one.project), parents.map((one) => one.number), visible],
+      (SELECT coalesce(json_agg(past), '[]') FROM past) AS past,
+      (SELECT row_to_json(gap) FROM gap) AS gap`,
+    [
+      ids,
+      parents.map((one) => one.project),
+      parents.map((one) => one.number),
+      visible,
+      beside?.order ?? null,
+      beside?.project ?? null,
+      beside?.number ?? null,
+    ],
   )
   return found!
 }

@@ -3,7 +3,7 @@ import { rows } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** Holds a project, so that places in its hand order and numbers are given one after the other. */
-export async function holdProject(database: Sequelize, project: number): Promise<void> {
+async function holdProject(database: Sequelize, project: number): Promise<void> {
   await modelsOf(database).project.findByPk(project, { lock: Transaction.LOCK.NO_KEY_UPDATE })
 }
 
@@ -13,11 +13,7 @@ export async function nextInProject(
   project: number,
 ): Promise<{ number: number; last: string | null }> {
   await holdProject(database, project)
-  const [found] = await rows<{ last: string | null }>(
-    database,
-    'SELECT max(position) AS last FROM item WHERE project_id = $1',
-    [project],
-  )
+  const last = await lastPosition(database, project)
   const [counted] = await rows<{ last_number: number }>(
     database,
     `UPDATE project SET last_number = 1 + greatest(
@@ -26,22 +22,15 @@ export async function nextInProject(
     WHERE id = $1 RETURNING last_number`,
     [project],
   )
-  return { number: counted!.last_number, last: found!.last }
+  return { number: counted!.last_number, last }
 }
 
-/** The nearest place after one (`min`) or before one (`max`) in a project; the last of all where none is given. */
-export async function nextPosition(
-  database: Sequelize,
-  project: number,
-  which: 'min' | 'max',
-  from: string | null,
-): Promise<string | null> {
-  const beyond = which === 'min' ? '>' : '<'
+/** The last place of a project's hand order. */
+export async function lastPosition(database: Sequelize, project: number): Promise<string | null> {
   const [found] = await rows<{ position: string | null }>(
     database,
-    `SELECT ${which}(position) AS position FROM item
-    WHERE project_id = $1 AND ($2::text IS NULL OR position ${beyond} $2::text COLLATE "C")`,
-    [project, from],
+    'SELECT max(position) AS position FROM item WHERE project_id = $1',
+    [project],
   )
   return found!.position
 }

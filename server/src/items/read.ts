@@ -44,18 +44,22 @@ export type LockedRow = ItemRow & {
   readonly parent_ref: string | null
 }
 
+/** What an edit holds beside its item: the tree of items, which it may change; the hand order of its project. */
+export interface Holds {
+  readonly tree: boolean
+  readonly order: boolean
+}
+
 /**
  * An item locked for a change, with the edition in force, which is locked before it as publishing locks them, its description and the
  * ref of its parent.
- *
- * @param holdsTree whether the tree of items is held too, for the change may move the item in it
  */
 export async function lockRow(
   database: Sequelize,
   { columns }: Columns,
   project: number,
   number: number,
-  { holdsTree }: { readonly holdsTree: boolean },
+  { tree, order }: Holds,
 ): Promise<LockedRow | undefined> {
   const [row] = await rows<LockedRow>(
     database,
@@ -64,10 +68,10 @@ export async function lockRow(
         WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description,
       (SELECT p.code || '/' || up.number FROM item up JOIN project p ON p.id = up.project_id
         WHERE up.id = i.parent_id) AS parent_ref
-      ${holdsTree ? `, ${holdTree}` : ''}
-    FROM current_edition e, item i
-    WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted
-    FOR SHARE OF e FOR UPDATE OF i`,
+      ${tree ? `, ${holdTree}` : ''}
+    FROM current_edition e, item i${order ? ', project p' : ''}
+    WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted${order ? ' AND p.id = i.project_id' : ''}
+    FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`,
     [project, number],
   )
   return row

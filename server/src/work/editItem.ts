@@ -10,7 +10,7 @@ import type { World } from '../workspace/world.ts'
 import { columnValues } from './columns.ts'
 import { judgeRead } from './comments.ts'
 import { type LoadedGround, loadGround, needsAround } from './ground.ts'
-import { placed } from './position.ts'
+import { besideOf, placed } from './position.ts'
 import { problemOf } from './refusal.ts'
 import { rulesFor } from './rules.ts'
 import { type EditedItem, findToEdit } from './storedItem.ts'
@@ -54,30 +54,16 @@ export interface EditOf {
   readonly change: ItemChange
 }
 
-/**
- * Judges changes of items together and writes those that are accepted in one statement.
- *
- * @param edits of items that are locked, each at most once
- * @returns what became of each, in the same order
- */
-export async function changeItemsOf(
+/** Judges changes of items together, on ground that was loaded for them, and writes those that are accepted in one statement. */
+async function judgeAndWrite(
   database: Sequelize,
   actor: ActorContext,
   edits: readonly EditOf[],
+  { ground, idOf }: LoadedGround,
 ): Promise<Judged[]> {
   const { world, person, now } = actor
-  const { ground, idOf } = await loadGround(
-    database,
-    actor,
-    edits.map(({ item }) => item),
-    edits.map(({ change }) => change.parent),
-    edits.some(({ change }) => needsAround(change)),
-  )
-  const judged = judgeEdits(
-    rulesFor(actor),
-    ground,
-    edits.map(({ item, change }) => ({ ref: refOf(world, item.row), change })),
-  )
+  const changes = edits.map(({ item, change }) => ({ ref: refOf(world, item.row), change }))
+  const judged = judgeEdits(rulesFor(actor), ground, changes)
   const writes = judged.flatMap((one, index) =>
     one.ok ? (writeOf(world, edits[index]!.item, one, idOf) ?? []) : [],
   )
@@ -85,22 +71,48 @@ export async function changeItemsOf(
   return judged
 }
 
+/**
+ * Changes many items at once, each in its own way: what is accepted is written, what is refused is left.
+ *
+ * @param edits of items that are locked, each at most once
+ * @returns what became of each, in the same order
+ */
+export async function editMany(
+  database: Sequelize,
+  actor: ActorContext,
+  edits: readonly EditOf[],
+): Promise<Judged[]> {
+  const items = edits.map(({ item }) => item)
+  const changes = edits.map(({ change }) => change)
+  const ground = await loadGround(database, actor, items, {
+    parents: changes.map(({ parent }) => parent),
+    around: changes.some(needsAround),
+  })
+  return await judgeAndWrite(database, actor, edits, ground)
+}
+
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
 export async function editItem(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-  given: EditItem,
+  { position, ...values }: EditItem,
   match: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    const holdsTree = given.type !== undefined || given.parent !== undefined
-    const item = await findToEdit(database, actor, ref, { holdsTree })
+    const item = await findToEdit(database, actor, ref, {
+      tree: values.type !== undefined || values.parent !== undefined,
+      order: position !== undefined,
+    })
     await judgeRead(database, actor, item.id, item.row, match)
-    const { position: _position, ...values } = given
-    const place = await placed(database, actor, given, item.project)
+    const ground = await loadGround(database, actor, [item], {
+      parents: [values.parent],
+      around: needsAround(values),
+      beside: position && besideOf(actor, item.project, position),
+    })
+    const place = position && (await placed(database, item.project, position, ground.gap))
     const change = place === undefined ? values : { ...values, place }
-    const [judged] = await changeItemsOf(database, actor, [{ item, change }])
+    const [judged] = await judgeAndWrite(database, actor, [{ item, change }], ground)
     if (!judged!.ok) throw problemOf(judged!.refusal)
   })
 }

@@ -11,6 +11,8 @@ import {
   type AboveRow,
   type AroundRows,
   type BelowRow,
+  type Beside,
+  type GapRow,
   type ItemPlace,
   type PastRow,
   readAround,
@@ -26,6 +28,18 @@ export interface LoadedGround {
   readonly ground: Ground
   /** the id of an item on the ground by its ref */
   readonly idOf: (ref: string) => number | undefined
+  /** the place in hand order that was asked about */
+  readonly gap: GapRow | null
+}
+
+/** What changes ask beside their items. */
+export interface GroundAsked {
+  /** the refs of parents that are given */
+  readonly parents: readonly unknown[]
+  /** whether a change looks at more than its item */
+  readonly around: boolean
+  /** the item beside which one is put */
+  readonly beside?: Beside | undefined
 }
 
 /** What asks for more than the item itself: its past, what stands above and below it, its text. */
@@ -42,32 +56,31 @@ const parentsGiven = (actor: ActorContext, given: readonly unknown[]): ItemPlace
     return place ? [{ project: place.project.number, number: place.number }] : []
   })
 
-const nothingAround: AroundRows = { above: [], below: [], past: [] }
+const nothingAround: AroundRows = { above: [], below: [], past: [], gap: null }
 
 /**
  * Loads what changes of items are judged on, in one statement, or none where the items alone tell.
  *
- * @param items   the items as they are, locked
- * @param parents the refs of parents that are given
+ * @param items the items as they are, locked
  */
 export async function loadGround(
   database: Sequelize,
   actor: ActorContext,
   items: readonly EditedItem[],
-  parents: readonly unknown[],
-  around: boolean,
+  { parents, around, beside }: GroundAsked,
 ): Promise<LoadedGround> {
   const { world, person } = actor
   const visible = visibleProjects(world, person)
   const places = parentsGiven(actor, parents)
   const ids = items.map(({ id }) => id)
-  const found = around ? await readAround(database, ids, places, visible) : nothingAround
+  const found =
+    around || beside ? await readAround(database, ids, places, visible, beside) : nothingAround
   const known = knownItems(world, items, found, visible)
   const idOf = new Map([
     ...found.above.map((row): [string, number] => [wholeRef(world, row), row.id]),
     ...items.map(({ row, id }): [string, number] => [refOf(world, row), id]),
   ])
-  return { ground: new Ground(known), idOf: (ref) => idOf.get(ref) }
+  return { ground: new Ground(known), idOf: (ref) => idOf.get(ref), gap: found.gap }
 }
 
 /** A ref whoever may see the item: what is judged may stand below something that is closed to the person. */

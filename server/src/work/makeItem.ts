@@ -47,7 +47,10 @@ async function judgedItem(
   const asksParent = typeof given.parent === 'string' && given.parent !== ''
   // Two moves at once could close a circle that neither sees.
   if (asksParent) await lockTree(database)
-  const { ground, idOf } = await loadGround(database, actor, [], [given.parent], asksParent)
+  const { ground, idOf } = await loadGround(database, actor, [], {
+    parents: [given.parent],
+    around: asksParent,
+  })
   const judged = judgeNew(rulesFor(actor), ground, project.id, given)
   if (!judged.ok) throw problemOf(judged.refusal)
   return { item: judged.item, idOf }

@@ -47,7 +47,7 @@ async function enteringNow(
   row: ItemRow,
 ): Promise<Entering> {
   const item = { row, id: row['id'] as number, project, description: null }
-  const { ground } = await loadGround(database, actor, [item], [], true)
+  const { ground } = await loadGround(database, actor, [item], { parents: [], around: true })
   return enteringOf(rulesFor(actor), ground, ground.item(refOf(actor.world, row)), false)
 }
 

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { lockRow, rowById, rowByNumber } from '../items/read.ts'
+import { type Holds, lockRow, rowById, rowByNumber } from '../items/read.ts'
 import { concerns, rewriteItems } from '../items/remap.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
@@ -33,7 +33,7 @@ export function placeIn(
 }
 
 /** @throws Problem 404 where the person sees no such project */
-function placeOf(
+export function placeOf(
   actor: ActorContext,
   ref: string,
 ): { readonly project: Project; readonly number: number } {
@@ -49,17 +49,18 @@ export interface EditedItem extends StoredItem {
 
 /**
  * Holds publishing off, locks an item and reads it with its text and the ref of its parent: all in one statement, for an edit waits
- * for each. The edition stands first, so that it is locked before the item, as publishing locks them; the tree stands last.
+ * for each. The edition stands first, so that it is locked before the item, as publishing locks them; what else the edit
+ * holds stands after it.
  */
 export async function findToEdit(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-  { holdsTree }: { readonly holdsTree: boolean },
+  holds: Holds,
 ): Promise<EditedItem> {
   const { world, now } = actor
   const { project, number } = placeOf(actor, ref)
-  const found = await lockRow(database, world, project.number, number, { holdsTree })
+  const found = await lockRow(database, world, project.number, number, holds)
   if (!found) throw notFound(`item ${ref}`)
   const { edition, description, ...row } = found
   judgeEdition(world, edition)
