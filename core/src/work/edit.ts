@@ -74,6 +74,7 @@ function judgeType(rules: WorkRules, item: Facts, type: string): Refusal | undef
 /** Refuses a move that the flow does not allow, with where the item may go instead. */
 function judgeMove(rules: WorkRules, after: Facts, before: Facts): Refusal | undefined {
   const [from, to] = [String(before['status']), String(after['status'])]
+  if (from === to) return undefined
   const refusal = refuseMove(rules.document, flowFor(rules, after), from, to)
   if (!refusal) return undefined
   const expected = refusal.allowed.map((one) => one.title).join(', ')

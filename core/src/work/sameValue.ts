@@ -7,4 +7,4 @@ const isNumber = (value: FactValue): value is string =>
 
 /** Whether two values are the same: numbers whatever their zeros, several values in any order. */
 export const sameValue = (a: FactValue, b: FactValue): boolean =>
-  isNumber(a) && isNumber(b) ? new Decimal(a).equals(b) : sameHeld(a, b)
+  a === b || (isNumber(a) && isNumber(b) ? new Decimal(a).equals(b) : sameHeld(a, b))

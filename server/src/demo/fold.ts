@@ -1,70 +1,119 @@
-import { flowOf, orderBetween } from '@bluestem/core/definitions'
-import { phases, type Property } from '@bluestem/core/queries'
-import type { World } from '../workspace/world.ts'
-import { columnOf } from '../sql/property.ts'
-import type { QueryContext } from '../sql/statement.ts'
+import { orderBetween } from '@bluestem/core/definitions'
+import type { Facts } from '@bluestem/core/queries'
+import {
+  Ground,
+  judgeEdits,
+  judgeNew,
+  type Refusal,
+  type Relative,
+  type WorkRules,
+} from '@bluestem/core/work'
 import type { LoadedItem, LoadedState } from '../items/massLoad.ts'
+import { columnValues } from '../work/columns.ts'
+import { rulesFor } from '../work/rules.ts'
+import type { Project, World } from '../workspace/world.ts'
 import type { Act, Life } from './events.ts'
 
-/** Makes states of lives by the same rules as the service: one state a change, nothing where nothing changed. */
+/** Where the fold of one life stands: the item, what it is judged on, and its columns. */
+interface Standing {
+  readonly ref: string
+  readonly ground: Ground
+  readonly state: LoadedState
+}
+
+/** Makes states of lives by the rules that judge every change: one state a change, nothing where nothing changed. */
 export class Folder {
   readonly #world: World
-  readonly #columns = new Map<string, { column: string; property: Property } | undefined>()
-  readonly #ids = new Map<string, number>()
+  readonly #projects: ReadonlyMap<string, Project>
+  readonly #parents = new Map<string, { readonly id: number; readonly relative: Relative }>()
   readonly #positions = new Map<string, string>()
   #last = 0
 
   constructor(world: World) {
     this.#world = world
+    this.#projects = new Map(world.projects.map((project) => [project.code, project]))
   }
 
+  /** @throws Error for an act that the definitions of the demo refuse, which is a defect of the demo */
   fold(life: Life): LoadedItem {
     const id = (this.#last += 1)
-    if (life.type !== 'check') this.#ids.set(`${life.project}/${life.number}`, id)
-    const states = [this.#first(life)]
+    const begun = this.#begin(life, id)
+    const states = [begun.state]
     const comments: { at: number; by: number; body: string }[] = []
     for (const act of life.acts) {
-      const before = states.at(-1)!
-      const from = Math.max(act.at, before.from + 1)
-      const values =
-        act.comment === undefined
-          ? this.#values(act.edit!)
-          : { comment_count: (before['comment_count'] as number) + 1 }
-      if (
-        !Object.entries(values).some(
-          ([column, value]) => JSON.stringify(before[column] ?? null) !== JSON.stringify(value),
-        )
-      )
-        continue
-      if (act.comment !== undefined) comments.push({ at: from, by: act.by, body: act.comment })
-      states.push(after(before, values, act, from))
+      const standing = { ...begun, state: states.at(-1)! }
+      const state = this.#next(standing, act)
+      if (!state) continue
+      if (act.comment !== undefined)
+        comments.push({ at: state.from, by: act.by, body: act.comment })
+      states.push(state)
     }
-    const description = (life.made.edit['description'] as string | undefined) ?? null
+    const { title, description } = begun.ground.item(begun.ref)
     return {
       id,
       states,
       comments,
-      texts: [{ from: life.made.at, title: String(life.made.edit['title']), description }],
+      texts: [
+        {
+          from: life.made.at,
+          title: String(title),
+          description: description as string | null,
+        },
+      ],
     }
   }
 
-  #first({ project, number, made }: Life): LoadedState {
-    const { at, by, edit } = made
-    const type = String(edit['type'])
-    const { document, projects } = this.#world
-    const start = flowOf(
-      document,
-      document.projects[projects.find((one) => one.code === project)!.id]!,
-      type,
-    ).start!
-    const position = orderBetween(this.#positions.get(project) ?? null, null)
-    this.#positions.set(project, position)
+  #rules({ by, at }: Act): WorkRules {
+    const person = this.#world.people.find((one) => one.number === by)!
+    return rulesFor({ world: this.#world, person, now: new Date(at) })
+  }
+
+  /** The item as it is made, and its first state. */
+  #begin({ project: code, number, type, parent, made }: Life, id: number): Standing {
+    const project = this.#projects.get(code)!
+    const ref = `${code}/${number}`
+    const above = parent === null ? [] : this.#above(parent)
+    const relatives = new Map(above.map((one) => [one.ref, one]))
+    const nothing = { items: new Map(), below: new Map(), past: new Map() }
+    const judged = judgeNew(
+      this.#rules(made),
+      new Ground({ ...nothing, relatives }),
+      project.id,
+      made.edit,
+    )
+    if (!judged.ok) throw refusedAct(ref, judged.refusal)
+    const position = orderBetween(this.#positions.get(code) ?? null, null)
+    this.#positions.set(code, position)
+    const item: Facts = { ...judged.item, ref, position }
+    // Nothing stands below a check, and there are more of them than of anything else.
+    if (type !== 'check')
+      this.#parents.set(ref, {
+        id,
+        relative: { ref, type: String(item['type']), parent, visible: true },
+      })
+    const ground = new Ground({
+      items: new Map([[ref, item]]),
+      relatives,
+      below: new Map(),
+      past: new Map([[ref, { commented: false, been: new Set([String(item['status'])]) }]]),
+    })
+    return { ref, ground, state: this.#firstState(item, project, number, made) }
+  }
+
+  #above(ref: string): Relative[] {
+    const known = this.#parents.get(ref)
+    if (!known) return []
+    const { relative } = known
+    return [relative, ...(relative.parent === null ? [] : this.#above(relative.parent))]
+  }
+
+  #firstState(item: Facts, project: Project, number: number, { at, by }: Act): LoadedState {
+    const held = Object.keys(item).filter((handle) => item[handle] !== null)
     return {
+      ...this.#columns(item, held),
       from: at,
-      project_id: this.#world.projects.find((one) => one.code === project)!.number,
+      project_id: project.number,
       number,
-      status_id: this.#world.numbers.of('status', start)!,
-      phase: 0,
       created_at: at,
       changed_at: at,
       by_kind: 0,
@@ -77,56 +126,35 @@ export class Folder {
       comment_count: 0,
       code_change_count: 0,
       deleted: false,
-      on_hold: false,
-      hold_reason: null,
-      position,
-      labels: [],
-      components: [],
-      link_kinds: [],
-      ...this.#values(edit),
     }
   }
 
-  #values(edit: Readonly<Record<string, unknown>>): Record<string, unknown> {
-    const values: Record<string, unknown> = {}
-    for (const [handle, raw] of [
-      ...Object.entries(edit).filter(([handle]) => handle !== 'fields' && handle !== 'description'),
-      ...Object.entries((edit['fields'] as object | undefined) ?? {}),
-    ]) {
-      const known = this.#column(handle)
-      if (!known) throw new Error(`the demo names no property: ${handle}`)
-      values[known.column] = this.#stored(known.property, raw)
-      if (handle === 'status')
-        values['phase'] = phases.indexOf(this.#world.document.statuses[String(raw)]!.phase)
-      if (handle === 'on_hold' && raw === false) values['hold_reason'] = null
+  /** The state after an act; undefined where it changes nothing. */
+  #next({ ref, ground, state }: Standing, act: Act): LoadedState | undefined {
+    const from = Math.max(act.at, state.from + 1)
+    const change = { ...act.edit, ...(act.comment === undefined ? {} : { comment: act.comment }) }
+    const [judged] = judgeEdits(this.#rules(act), ground, [{ ref, change: change }])
+    if (!judged!.ok) throw refusedAct(ref, judged!.refusal)
+    const { after, changed, comment } = judged!
+    if (changed.length === 0 && comment === undefined) return undefined
+    const said = comment === undefined ? 0 : 1
+    const values = {
+      ...this.#columns(after, changed),
+      comment_count: (state['comment_count'] as number) + said,
     }
-    return values
+    return following(state, values, act, from)
   }
 
-  #column(handle: string): { column: string; property: Property } | undefined {
-    if (!this.#columns.has(handle)) {
-      const property = this.#world.vocabulary.properties.get(handle)
-      const column = property && columnOf({ world: this.#world } as QueryContext, property)
-      this.#columns.set(handle, property && column ? { column, property } : undefined)
-    }
-    return this.#columns.get(handle)
-  }
-
-  #stored({ type, handle }: Property, raw: unknown): unknown {
-    if (raw === null || raw === undefined) return null
-    const id = raw as string
-    if (handle === 'parent') return this.#ids.get(id) ?? null
-    if (type.kind === 'choice') return this.#world.numbers.of(type.domain, id)!
-    if (type.kind === 'array')
-      return (raw as string[])
-        .map((one) => this.#world.numbers.of((type as { domain: 'label' }).domain, one)!)
-        .sort((a, b) => a - b)
-    return raw
+  #columns(item: Facts, handles: readonly string[]): Record<string, unknown> {
+    return columnValues(this.#world, item, handles, (ref) => this.#parents.get(ref)?.id)
   }
 }
 
+const refusedAct = (ref: string, refusal: Refusal): Error =>
+  new Error(`the demo's ${ref} is refused: ${JSON.stringify(refusal)}`)
+
 /** The state after a change: the columns that follow from a phase, and who and when. */
-function after(
+function following(
   before: LoadedState,
   values: Record<string, unknown>,
   act: Act,
