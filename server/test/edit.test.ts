@@ -1,5 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import { serveWorkspace, type Caller, type Served } from './workspace.ts'
+import { rows } from '../src/database/connect.ts'
+import { editMany } from '../src/work/editItem.ts'
+import { testNow } from './setup.ts'
+import { personNamed, serveWorkspace, type Caller, type Served } from './workspace.ts'
 
 let served: Served
 let tom: Caller
@@ -53,6 +56,49 @@ describe('an edit of one item', () => {
       statements.length,
       statements.map((text) => text.slice(0, 40)).join('; '),
     ).toBeLessThanOrEqual(5)
+  })
+
+  it('writes different changes of three hundred items in as few statements, each with its history', async () => {
+    const world = await served.worlds.now()
+    const actor = { world, person: personNamed(world, 'Tom Okafor'), now: testNow }
+    const items = await rows<{ number: number; estimate: string | null }>(
+      served.database,
+      `SELECT number, estimate FROM item
+      WHERE project_id = 1 AND NOT deleted ORDER BY id LIMIT 300`,
+    )
+    const changes = items.map(({ number }, index) => ({
+      ref: `YARD/${number}`,
+      change:
+        index % 3 === 0
+          ? { estimate: index }
+          : index % 3 === 1
+            ? { title: `Title ${index}`, labels: ['ramp'] }
+            : { status: 'st_nowhere' },
+    }))
+    let judged: Awaited<ReturnType<typeof editMany>> = []
+    const statements = await statementsOf(async () => {
+      judged = await editMany(served.database, actor, changes)
+    })
+    expect(statements.length).toBeLessThanOrEqual(5)
+    const refused = changes.filter((_, index) => !judged[index]!.ok)
+    expect(refused.every(({ change }) => 'status' in change)).toBe(true)
+    const written = await rows<{ number: number; title: string; estimate: string | null }>(
+      served.database,
+      `SELECT i.number, t.title, i.estimate FROM item i
+      JOIN item_text t ON t.item_id = i.id AND t.valid_to = 'infinity'
+      JOIN item_version v ON v.id = i.id AND v.valid_to = i.row_from
+      WHERE i.project_id = 1 AND i.row_from >= $1 AND i.number = ANY($2::int[])`,
+      [testNow, items.map(({ number }) => number)],
+    )
+    const differing = changes.filter(({ change }, index) =>
+      'estimate' in change ? Number(items[index]!.estimate ?? NaN) !== index : 'title' in change,
+    )
+    expect(written.length).toBe(differing.length)
+    const byRef = new Map(written.map((row) => [`YARD/${row.number}`, row]))
+    for (const { ref, change } of differing) {
+      if ('estimate' in change) expect(Number(byRef.get(ref)!.estimate)).toBe(change.estimate)
+      if ('title' in change) expect(byRef.get(ref)!.title).toBe(change.title)
+    }
   })
 
   it('keeps a text that somebody else changed while it waited for the item', async () => {

@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { holdTree } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
+import type { ItemPlace } from './around.ts'
 import type { ItemRow } from './row.ts'
 
 type Columns = Pick<World, 'columns'>
@@ -51,17 +52,18 @@ export interface Holds {
 }
 
 /**
- * An item locked for a change, with the edition in force, which is locked before it as publishing locks them, its description and the
- * ref of its parent.
+ * Items locked for a change in the order of their making, with the edition in force, which is locked before them as publishing locks
+ * them, their descriptions and the refs of their parents.
+ *
+ * @param places the places of the items; the tree and an order are held for one alone, for what is locked in between would wait
  */
-export async function lockRow(
+export async function lockRows(
   database: Sequelize,
   { columns }: Columns,
-  project: number,
-  number: number,
+  places: readonly ItemPlace[],
   { tree, order }: Holds,
-): Promise<LockedRow | undefined> {
-  const [row] = await rows<LockedRow>(
+): Promise<LockedRow[]> {
+  return await rows<LockedRow>(
     database,
     `SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')},
       (SELECT t.description FROM item_text t
@@ -70,11 +72,12 @@ export async function lockRow(
         WHERE up.id = i.parent_id) AS parent_ref
       ${tree ? `, ${holdTree}` : ''}
     FROM current_edition e, item i${order ? ', project p' : ''}
-    WHERE i.project_id = $1 AND i.number = $2 AND NOT i.deleted${order ? ' AND p.id = i.project_id' : ''}
+    WHERE (i.project_id, i.number) IN (SELECT * FROM unnest($1::int[], $2::int[])) AND NOT i.deleted
+      ${order ? 'AND p.id = i.project_id' : ''}
+    ORDER BY i.id
     FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`,
-    [project, number],
+    [places.map((one) => one.project), places.map((one) => one.number)],
   )
-  return row
 }
 
 /** The id of an item, deleted or not. */

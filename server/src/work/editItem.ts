@@ -1,9 +1,17 @@
-import { added, type EditItem, type ItemChange, type Judged, judgeEdits } from '@bluestem/core/work'
+import {
+  added,
+  type ChangeOf,
+  type EditItem,
+  type ItemChange,
+  type Judged,
+  judgeEdits,
+} from '@bluestem/core/work'
 import type { Facts } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { type ItemWrite, writeItems } from '../items/change.ts'
 import { refOf } from '../items/row.ts'
+import { lockTree } from '../sql/locks.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
@@ -49,7 +57,7 @@ const textOf = (item: Facts): { title: string; description: string | null } => (
 })
 
 /** A change as it is judged, and the item it is of. */
-export interface EditOf {
+interface EditOf {
   readonly item: EditedItem
   readonly change: ItemChange
 }
@@ -71,24 +79,33 @@ async function judgeAndWrite(
   return judged
 }
 
+/** Whether a change may move its item in the tree. */
+const touchesTree = ({ type, parent }: Pick<ItemChange, 'type' | 'parent'>): boolean =>
+  type !== undefined || parent !== undefined
+
 /**
  * Changes many items at once, each in its own way: what is accepted is written, what is refused is left.
  *
- * @param edits of items that are locked, each at most once
+ * @param changes of items that are there, each at most once
  * @returns what became of each, in the same order
  */
 export async function editMany(
   database: Sequelize,
   actor: ActorContext,
-  edits: readonly EditOf[],
+  changes: readonly ChangeOf[],
 ): Promise<Judged[]> {
-  const items = edits.map(({ item }) => item)
-  const changes = edits.map(({ change }) => change)
-  const ground = await loadGround(database, actor, items, {
-    parents: changes.map(({ parent }) => parent),
-    around: changes.some(needsAround),
+  return await inTransaction(database, async () => {
+    const refs = changes.map(({ ref }) => ref)
+    const items = await findToEdit(database, actor, refs, { tree: false, order: false })
+    // The tree comes after the items, as it does where one alone is changed.
+    if (changes.some(({ change }) => touchesTree(change))) await lockTree(database)
+    const ground = await loadGround(database, actor, items, {
+      parents: changes.map(({ change }) => change.parent),
+      around: changes.some(({ change }) => needsAround(change)),
+    })
+    const edits = items.map((item, index) => ({ item, change: changes[index]!.change }))
+    return await judgeAndWrite(database, actor, edits, ground)
   })
-  return await judgeAndWrite(database, actor, edits, ground)
 }
 
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
@@ -100,19 +117,19 @@ export async function editItem(
   match: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    const item = await findToEdit(database, actor, ref, {
-      tree: values.type !== undefined || values.parent !== undefined,
+    const [item] = await findToEdit(database, actor, [ref], {
+      tree: touchesTree(values),
       order: position !== undefined,
     })
-    await judgeRead(database, actor, item.id, item.row, match)
-    const ground = await loadGround(database, actor, [item], {
+    await judgeRead(database, actor, item!.id, item!.row, match)
+    const ground = await loadGround(database, actor, [item!], {
       parents: [values.parent],
       around: needsAround(values),
-      beside: position && besideOf(actor, item.project, position),
+      beside: position && besideOf(actor, item!.project, position),
     })
-    const place = position && (await placed(database, item.project, position, ground.gap))
+    const place = position && (await placed(database, item!.project, position, ground.gap))
     const change = place === undefined ? values : { ...values, place }
-    const [judged] = await judgeAndWrite(database, actor, [{ item, change }], ground)
+    const [judged] = await judgeAndWrite(database, actor, [{ item: item!, change }], ground)
     if (!judged!.ok) throw problemOf(judged!.refusal)
   })
 }

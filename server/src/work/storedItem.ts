@@ -1,11 +1,11 @@
 import type { Sequelize } from 'sequelize'
-import { type Holds, lockRow, rowById, rowByNumber } from '../items/read.ts'
+import { type Holds, type LockedRow, lockRows, rowById, rowByNumber } from '../items/read.ts'
 import { concerns, rewriteItems } from '../items/remap.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
 import { judgeEdition } from '../workspace/edition.ts'
-import type { ItemRow } from '../items/row.ts'
+import { type ItemRow, refOf } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** The instant of the state that a change is meant for; undefined for any. The edition has no part in it: new words are nobody's change. */
@@ -48,24 +48,46 @@ export interface EditedItem extends StoredItem {
 }
 
 /**
- * Holds publishing off, locks an item and reads it with its text and the ref of its parent: all in one statement, for an edit waits
- * for each. The edition stands first, so that it is locked before the item, as publishing locks them; what else the edit
- * holds stands after it.
+ * Holds publishing off, locks items and reads them with their texts and the refs of their parents: all in one statement, for an edit
+ * waits for each. The edition stands first, so that it is locked before the items, as publishing locks them; what else an edit holds
+ * stands after them.
+ *
+ * @returns the items in the order of their refs @throws Problem 404 for the first that is not there
  */
 export async function findToEdit(
   database: Sequelize,
   actor: ActorContext,
-  ref: string,
+  refs: readonly string[],
   holds: Holds,
+): Promise<EditedItem[]> {
+  const { world } = actor
+  const places = refs.map((ref) => placeOf(actor, ref))
+  const found = await lockRows(
+    database,
+    world,
+    places.map(({ project, number }) => ({ project: project.number, number })),
+    holds,
+  )
+  const rows = new Map(found.map((row) => [refOf(world, row), row]))
+  const items: EditedItem[] = []
+  for (const [index, ref] of refs.entries()) {
+    const row = rows.get(ref)
+    if (!row) throw notFound(`item ${ref}`)
+    items.push(await toEdit(database, actor, row, places[index]!.project))
+  }
+  return items
+}
+
+/** A locked item as it is edited: of the edition at hand, and mapped. */
+async function toEdit(
+  database: Sequelize,
+  { world, now }: ActorContext,
+  { edition, description, ...row }: LockedRow,
+  project: Project,
 ): Promise<EditedItem> {
-  const { world, now } = actor
-  const { project, number } = placeOf(actor, ref)
-  const found = await lockRow(database, world, project.number, number, holds)
-  if (!found) throw notFound(`item ${ref}`)
-  const { edition, description, ...row } = found
   judgeEdition(world, edition)
   const settled = await settle(database, world, { row, id: row['id'] as number, project }, now)
-  return { ...settled, row: { parent_ref: row['parent_ref'], ...settled.row }, description }
+  return { ...settled, row: { parent_ref: row.parent_ref, ...settled.row }, description }
 }
 
 /** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
