@@ -74,9 +74,14 @@ export async function readAround(
 ): Promise<AroundRows> {
   const [found] = await rows<AroundRows>(
     database,
-    `WITH RECURSIVE up (id, project_id, number, type_id, parent_id, deleted) AS (
-        SELECT id, project_id, number, type_id, parent_id, deleted FROM item
-        WHERE id = ANY($1::int[]) OR (project_id, number) IN (SELECT * FROM unnest($2::int[], $3::int[]))
+    `WITH RECURSIVE concerned (id) AS (
+        SELECT unnest($1::int[])
+        UNION
+        SELECT i.id FROM unnest($2::int[], $3::int[]) AS given (project, number)
+        JOIN item i ON i.project_id = given.project AND i.number = given.number),
+      up (id, project_id, number, type_id, parent_id, deleted) AS (
+        SELECT i.id, i.project_id, i.number, i.type_id, i.parent_id, i.deleted
+        FROM concerned c JOIN item i ON i.id = c.id
         UNION
         SELECT i.id, i.project_id, i.number, i.type_id, i.parent_id, i.deleted
         FROM up JOIN item i ON i.id = up.parent_id),

@@ -4,7 +4,7 @@ import { type Author, byKinds } from '../workspace/author.ts'
 import type { ItemRow } from './row.ts'
 import { authorSets, derivedSets, type StateColumns } from './write.ts'
 
-/** What becomes of one item that is there and locked. */
+/** What becomes of one item that is there and locked by the same transaction. */
 export interface ItemWrite {
   readonly id: number
   /** its ref and the number of its project, for whoever is told */
@@ -78,20 +78,12 @@ export async function writeItems(
     `WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
       n AS (SELECT * FROM jsonb_to_recordset($6::jsonb)
         AS n(id int, ref text, project int, writes_text boolean, title text, description text, comment text, labels int[])),
-      o AS (SELECT id, row_from, ${list} FROM item WHERE id = ANY($1::int[]) ORDER BY id FOR UPDATE),
       h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
-        SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list} FROM o RETURNING id, valid_to),
+        SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list}
+        FROM item WHERE id = ANY($1::int[]) RETURNING id, valid_to),
       u AS (UPDATE item i SET ${sets.join(', ')}
         FROM h JOIN v ON v.id = h.id WHERE i.id = h.id RETURNING i.id, i.row_from),
-      gone AS (UPDATE item_text t SET valid_to = u.row_from FROM u JOIN n ON n.id = u.id
-        WHERE t.item_id = u.id AND t.valid_to = 'infinity' AND n.writes_text RETURNING t.item_id),
-      text AS (INSERT INTO item_text (item_id, valid_from, title, description)
-        SELECT u.id, u.row_from, n.title, n.description FROM u JOIN n ON n.id = u.id WHERE n.writes_text RETURNING item_id),
-      said AS (INSERT INTO comment (item_id, body, by_id, at)
-        SELECT u.id, n.comment, $4::int, u.row_from FROM u JOIN n ON n.id = u.id WHERE n.comment IS NOT NULL RETURNING id),
-      given AS (INSERT INTO label_recent (person_id, label_id, at)
-        SELECT DISTINCT $4::int, label, $2::timestamptz(3) FROM n, unnest(n.labels) AS label
-        ON CONFLICT (person_id, label_id) DO UPDATE SET at = excluded.at RETURNING label_id),
+      ${besides(writes).join('')}
       told AS (INSERT INTO outbox (at, kind, subject, project_id)
         SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id RETURNING number)
     SELECT pg_notify('outbox', max(number)::text) FROM told`,
@@ -104,4 +96,31 @@ export async function writeItems(
       JSON.stringify(told),
     ],
   )
+}
+
+/** What is written beside the items, as far as any of them needs it: their texts, what was said, which labels were given last. */
+function besides(writes: readonly ItemWrite[]): string[] {
+  const parts = [
+    {
+      needed: writes.some(({ text }) => text !== undefined),
+      sql: `gone AS (UPDATE item_text t SET valid_to = u.row_from FROM u JOIN n ON n.id = u.id
+          WHERE t.item_id = u.id AND t.valid_to = 'infinity' AND n.writes_text RETURNING t.item_id),
+        text AS (INSERT INTO item_text (item_id, valid_from, title, description)
+          SELECT u.id, u.row_from, n.title, n.description FROM u JOIN n ON n.id = u.id
+          WHERE n.writes_text RETURNING item_id),`,
+    },
+    {
+      needed: writes.some(({ comment }) => comment !== undefined),
+      sql: `said AS (INSERT INTO comment (item_id, body, by_id, at)
+          SELECT u.id, n.comment, $4::int, u.row_from FROM u JOIN n ON n.id = u.id
+          WHERE n.comment IS NOT NULL RETURNING id),`,
+    },
+    {
+      needed: writes.some(({ labels }) => labels.length > 0),
+      sql: `given AS (INSERT INTO label_recent (person_id, label_id, at)
+          SELECT DISTINCT $4::int, label, $2::timestamptz(3) FROM n, unnest(n.labels) AS label
+          ON CONFLICT (person_id, label_id) DO UPDATE SET at = excluded.at RETURNING label_id),`,
+    },
+  ]
+  return parts.flatMap(({ needed, sql }) => (needed ? [sql] : []))
 }

@@ -38,12 +38,8 @@ export async function rowById(
   return row
 }
 
-/** An item that is locked, with what an edit asks of it at once. */
-export type LockedRow = ItemRow & {
-  readonly edition: number
-  readonly description: string | null
-  readonly parent_ref: string | null
-}
+/** An item that is locked, with the edition in force. */
+export type LockedRow = ItemRow & { readonly edition: number }
 
 /** What an edit holds beside its item: the tree of items, which it may change; the hand order of its project. */
 export interface Holds {
@@ -53,7 +49,7 @@ export interface Holds {
 
 /**
  * Items locked for a change in the order of their making, with the edition in force, which is locked before them as publishing locks
- * them, their descriptions and the refs of their parents.
+ * them.
  *
  * @param places the places of the items; the tree and an order are held for one alone, for what is locked in between would wait
  */
@@ -65,15 +61,12 @@ export async function lockRows(
 ): Promise<LockedRow[]> {
   return await rows<LockedRow>(
     database,
-    `SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')},
-      (SELECT t.description FROM item_text t
-        WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description,
-      (SELECT p.code || '/' || up.number FROM item up JOIN project p ON p.id = up.project_id
-        WHERE up.id = i.parent_id) AS parent_ref
+    `SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')}
       ${tree ? `, ${holdTree}` : ''}
-    FROM current_edition e, item i${order ? ', project p' : ''}
-    WHERE (i.project_id, i.number) IN (SELECT * FROM unnest($1::int[], $2::int[])) AND NOT i.deleted
-      ${order ? 'AND p.id = i.project_id' : ''}
+    FROM current_edition e, unnest($1::int[], $2::int[]) AS place (project, number)
+    JOIN item i ON i.project_id = place.project AND i.number = place.number
+      ${order ? 'JOIN project p ON p.id = i.project_id' : ''}
+    WHERE NOT i.deleted
     ORDER BY i.id
     FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`,
     [places.map((one) => one.project), places.map((one) => one.number)],

@@ -21,14 +21,14 @@ import { type LoadedGround, loadGround, needsAround } from './ground.ts'
 import { besideOf, placed } from './position.ts'
 import { problemOf } from './refusal.ts'
 import { rulesFor } from './rules.ts'
-import { type EditedItem, findToEdit } from './storedItem.ts'
+import { type StoredItem, findToEdit } from './storedItem.ts'
 
 type Accepted = Extract<Judged, { ok: true }>
 
 /** What is written of an accepted change; undefined where nothing differs and nothing is said. */
 function writeOf(
   world: World,
-  { row, id, project }: EditedItem,
+  { row, id, project }: StoredItem,
   { before, after, changed, comment }: Accepted,
   idOf: LoadedGround['idOf'],
 ): ItemWrite | undefined {
@@ -58,7 +58,7 @@ const textOf = (item: Facts): { title: string; description: string | null } => (
 
 /** A change as it is judged, and the item it is of. */
 interface EditOf {
-  readonly item: EditedItem
+  readonly item: StoredItem
   readonly change: ItemChange
 }
 

@@ -21,7 +21,7 @@ import { factsOf, refOf } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { World } from '../workspace/world.ts'
-import { placeIn, type EditedItem } from './storedItem.ts'
+import { placeIn, type StoredItem } from './storedItem.ts'
 
 /** The ground that changes are judged on, and the rows of all who may become parents. */
 export interface LoadedGround {
@@ -61,12 +61,13 @@ const nothingAround: AroundRows = { above: [], below: [], past: [], gap: null }
 /**
  * Loads what changes of items are judged on, in one statement, or none where the items alone tell.
  *
- * @param items the items as they are, locked
+ * @param items the items as they are, locked; without what is around them their parents and descriptions stay unknown, for no change
+ *   that needs neither looks at them
  */
 export async function loadGround(
   database: Sequelize,
   actor: ActorContext,
-  items: readonly EditedItem[],
+  items: readonly StoredItem[],
   { parents, around, beside }: GroundAsked,
 ): Promise<LoadedGround> {
   const { world, person } = actor
@@ -89,7 +90,7 @@ const wholeRef = (world: World, row: Pick<AboveRow, 'project_id' | 'number'>): s
 
 function knownItems(
   world: World,
-  items: readonly EditedItem[],
+  items: readonly StoredItem[],
   { above, below, past }: AroundRows,
   visible: readonly number[],
 ): KnownItems {
@@ -97,10 +98,10 @@ function knownItems(
   const described = new Map(past.map(({ id, description }) => [id, description]))
   return {
     items: new Map(
-      items.map(({ row, id, description }) => {
-        const text = described.has(id) ? described.get(id) : description
-        const parent = refs.get(row['parent_id'] as number) ?? row['parent_ref'] ?? null
-        const facts = factsOf(world, { ...row, description: text, parent_ref: parent })
+      items.map(({ row, id }) => {
+        const description = described.get(id) ?? null
+        const parent = refs.get(row['parent_id'] as number) ?? null
+        const facts = factsOf(world, { ...row, description, parent_ref: parent })
         return [String(facts['ref']), facts]
       }),
     ),

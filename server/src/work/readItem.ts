@@ -2,9 +2,9 @@ import type { Project, World } from '../workspace/world.ts'
 import { flowOf, movesFrom } from '@bluestem/core/definitions'
 import { type Entering, enteringOf, missingFor, refuseMove } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
+import { rows } from '../database/connect.ts'
 import { statusSince } from '../items/read.ts'
 import { childrenOf } from '../items/tree.ts'
-import { queryRows } from '../sql/run.ts'
 import { etagOf } from './etag.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -46,7 +46,7 @@ async function enteringNow(
   project: Project,
   row: ItemRow,
 ): Promise<Entering> {
-  const item = { row, id: row['id'] as number, project, description: null }
+  const item = { row, id: row['id'] as number, project }
   const { ground } = await loadGround(database, actor, [item], { parents: [], around: true })
   return enteringOf(rulesFor(actor), ground, ground.item(refOf(actor.world, row)), false)
 }
@@ -119,6 +119,7 @@ export async function rowOfItem(
 ): Promise<Record<string, unknown>> {
   const properties = [...queryContext.world.vocabulary.properties.values()]
   const columns = itemColumns(queryContext, properties)
-  const [row] = await queryRows<ItemRow>(database, itemStatement(columns, id))
+  const { sql, bind } = itemStatement(columns, id)
+  const [row] = await rows<ItemRow>(database, sql, bind)
   return itemOf(queryContext.world, row!, properties)
 }

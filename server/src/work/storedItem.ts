@@ -42,15 +42,9 @@ export function placeOf(
   return place
 }
 
-/** An item that is about to be edited, with the description it has. */
-export interface EditedItem extends StoredItem {
-  readonly description: string | null
-}
-
 /**
- * Holds publishing off, locks items and reads them with their texts and the refs of their parents: all in one statement, for an edit
- * waits for each. The edition stands first, so that it is locked before the items, as publishing locks them; what else an edit holds
- * stands after them.
+ * Holds publishing off, locks items and reads them: all in one statement, for an edit waits for each. The edition stands first, so
+ * that it is locked before the items, as publishing locks them; what else an edit holds stands after them.
  *
  * @returns the items in the order of their refs @throws Problem 404 for the first that is not there
  */
@@ -59,7 +53,7 @@ export async function findToEdit(
   actor: ActorContext,
   refs: readonly string[],
   holds: Holds,
-): Promise<EditedItem[]> {
+): Promise<StoredItem[]> {
   const { world } = actor
   const places = refs.map((ref) => placeOf(actor, ref))
   const found = await lockRows(
@@ -69,7 +63,7 @@ export async function findToEdit(
     holds,
   )
   const rows = new Map(found.map((row) => [refOf(world, row), row]))
-  const items: EditedItem[] = []
+  const items: StoredItem[] = []
   for (const [index, ref] of refs.entries()) {
     const row = rows.get(ref)
     if (!row) throw notFound(`item ${ref}`)
@@ -82,12 +76,11 @@ export async function findToEdit(
 async function toEdit(
   database: Sequelize,
   { world, now }: ActorContext,
-  { edition, description, ...row }: LockedRow,
+  { edition, ...row }: LockedRow,
   project: Project,
-): Promise<EditedItem> {
+): Promise<StoredItem> {
   judgeEdition(world, edition)
-  const settled = await settle(database, world, { row, id: row['id'] as number, project }, now)
-  return { ...settled, row: { parent_ref: row.parent_ref, ...settled.row }, description }
+  return await settle(database, world, { row, id: row['id'] as number, project }, now)
 }
 
 /** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
