@@ -9,6 +9,7 @@ import ConsistencyPage from '../src/consistency/ConsistencyPage.vue'
 import MeasuresPage from '../src/dashboards/MeasuresPage.vue'
 import EditionsChapter from '../src/definitions/editions/EditionsChapter.vue'
 import QueryPage from '../src/queries/QueryPage.vue'
+import QueryText from '../src/queries/QueryText.vue'
 import ItemPage from '../src/work/ItemPage.vue'
 import ViewLibrary from '../src/views/LibraryPage.vue'
 import DashboardLibrary from '../src/dashboards/LibraryPage.vue'
@@ -341,17 +342,6 @@ describe('the page of an item', () => {
 describe('the page of a query', () => {
   it('that is new begins as text, runs everything, and is kept with what it holds', async () => {
     const asked = serve({
-      'POST /queries/check': {
-        body: {
-          ok: true,
-          text: '',
-          textMessage: null,
-          json: true,
-          kept: true,
-          sentence: [{ depth: 0, lead: 'Items', parts: [{ text: 'of every kind' }] }],
-          errors: [],
-        },
-      },
       'POST /items/search': { body: { items: [], total: 0, cannotTell: 7, next: null } },
       'POST /queries': { status: 201, body: { id: 'qu_9' } },
     })
@@ -370,6 +360,28 @@ describe('the page of a query', () => {
       shared: 'me',
       content: { filter: true, order: [{ by: 'changed', direction: 'down' }] },
     })
+  })
+
+  it('reads what is written where it is written, and keeps the last answers while it cannot be read', async () => {
+    const asked = serve({
+      'POST /items/search': { body: { items: [], total: 0, cannotTell: 0, next: null } },
+    })
+    const holder = await show({ template: '<RouterView />' }, { role: 'member' })
+    holder.router.addRoute({ path: '/queries/:id', component: QueryPage })
+    await holder.router.push('/queries/new')
+    await flushPromises()
+    const write = async (text: string): Promise<void> => {
+      holder.getComponent(QueryText).vm.$emit('update:modelValue', text)
+      await flushPromises()
+    }
+    await write("statsu = 'Open'")
+    expect(holder.get('[role=alert]').text()).toContain('Did you mean status?')
+    expect(holder.get('.count').text()).toContain('to the last question that could be read')
+    await press(holder, 'write status')
+    expect(holder.find('[role=alert]').exists()).toBe(false)
+    await write('')
+    expect(holder.find('[role=alert]').exists()).toBe(false)
+    expect(asked.filter(({ path }) => path.includes('/queries/check'))).toEqual([])
   })
 })
 

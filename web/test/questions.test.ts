@@ -119,6 +119,12 @@ describe('the text of a query', () => {
     )
     expect(host.querySelector('.cm-content')!.textContent).toBe("status = 'Open'")
     expect(host.querySelector('.cm-content')!.getAttribute('aria-label')).toBe('The query as text')
+    const marked = [...host.querySelectorAll('.cm-line [class^=query-]')]
+    expect(marked.map((one) => [one.className, one.textContent])).toEqual([
+      ['query-name', 'status'],
+      ['query-sign', '='],
+      ['query-value', "'Open'"],
+    ])
     editor.set('tier = 1')
     expect(typed).toBe('tier = 1')
     editor.mark([{ from: 0, to: 4, message: 'There is no property “tire”.', nearest: 'tier' }])

@@ -3,7 +3,7 @@ import { capital, describe } from './typeWords.ts'
 import { changesWith, type Condition, type Value } from './checked.ts'
 import { functionEntry } from './functions.ts'
 import { type Call, type Filter, instantOps, type Outcome } from './tree.ts'
-import type { ChangesWith, Vocabulary } from './vocabulary.ts'
+import type { ChangesWith, QueryNames } from './vocabulary.ts'
 import { EnoughErrors, type Spelling } from './checkNames.ts'
 import { ValueChecker } from './checkValues.ts'
 
@@ -14,7 +14,7 @@ import { ValueChecker } from './checkValues.ts'
  */
 export function check(
   filter: Filter,
-  vocabulary: Vocabulary,
+  vocabulary: QueryNames,
   spelling: Spelling = 'name',
 ): Outcome<Condition> {
   const checker = new Checker(vocabulary, spelling)

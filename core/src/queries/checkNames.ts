@@ -2,7 +2,7 @@ import { describe, domainWords } from './typeWords.ts'
 import type { Literal, Value } from './checked.ts'
 import { nearest } from './nearest.ts'
 import { type At, bounds, type QueryError } from './tree.ts'
-import type { Choice, Domain, Type, Vocabulary } from './vocabulary.ts'
+import type { Choice, Domain, Type, QueryNames } from './vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
 export type Spelling = 'name' | 'identity'
@@ -13,10 +13,10 @@ export class EnoughErrors extends Error {}
 /** Finds what the names of a query mean: properties, choices and labels. Collects what is wrong. */
 export class NameChecker {
   readonly errors: QueryError[] = []
-  protected readonly vocabulary: Vocabulary
+  protected readonly vocabulary: QueryNames
   protected readonly spelling: Spelling
 
-  constructor(vocabulary: Vocabulary, spelling: Spelling) {
+  constructor(vocabulary: QueryNames, spelling: Spelling) {
     this.vocabulary = vocabulary
     this.spelling = spelling
   }

@@ -17,6 +17,8 @@ export { type Truth } from './truth.ts'
 export { type Facts, type FactValue, type ItemState, type Moment } from './facts.ts'
 export { accenti, casei } from './fold.ts'
 export { wordsOf } from './words.ts'
+export { tokensOf, type Token } from './lexer.ts'
+export { namesOf } from './names.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
 export {
   functionEntry,
@@ -35,7 +37,7 @@ export { editDistance, nearest } from './nearest.ts'
 export { isReserved, quoteName } from './name.ts'
 export { parse } from './parser.ts'
 export { print, quoteText } from './print.ts'
-export { readQuery, type ReadQuery } from './read.ts'
+export { keptFilter, readCondition, readQuery, type ReadQuery, type Written } from './read.ts'
 export { partsOf, readScore } from './score.ts'
 export { inOneLine, sentence, type Line, type Part } from './sentence.ts'
 export {
@@ -61,6 +63,7 @@ export {
   type Computed,
   type Domain,
   type Property,
+  type QueryNames,
   type Span,
   type Type,
   type Vocabulary,

@@ -43,9 +43,26 @@ const mends: Record<string, string> = {
  */
 export function lex(source: string): Token[] {
   const tokens: Token[] = []
+  cut(source, tokens)
+  return tokens
+}
+
+/** The tokens of a text as far as it can be cut: what marks a text that is still being written. */
+export function tokensOf(source: string): Token[] {
+  const tokens: Token[] = []
+  try {
+    cut(source, tokens)
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error
+  }
+  return tokens
+}
+
+function cut(source: string, tokens: Token[]): void {
   let at = 0
   const push = (kind: TokenKind, to: number, value: string): void => {
-    tokens.push({ kind, value, raw: source.slice(at, to), from: at, to })
+    const raw = source.slice(at, to)
+    tokens.push({ kind, value: kind === 'number' ? raw : value, raw, from: at, to })
     at = to
   }
   while (at < source.length) {
@@ -65,7 +82,6 @@ export function lex(source: string): Token[] {
     } else pushSymbol(source, at, push)
   }
   tokens.push({ kind: 'end', value: '', raw: '', from: at, to: at })
-  return tokens.map((token) => (token.kind === 'number' ? { ...token, value: token.raw } : token))
 }
 
 function pushSymbol(

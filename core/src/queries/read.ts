@@ -9,7 +9,7 @@ import { print } from './print.ts'
 import { type Line, sentence } from './sentence.ts'
 import { tooLarge } from './size.ts'
 import type { Filter, Outcome } from './tree.ts'
-import type { Vocabulary } from './vocabulary.ts'
+import type { QueryNames } from './vocabulary.ts'
 
 /** How a filter arrives: as text, as CQL2 JSON with names, or as the JSON a saved query keeps, with identities. */
 export type Written =
@@ -26,12 +26,19 @@ export interface ReadQuery {
   readonly sentence: readonly Line[]
 }
 
-/** Parses, checks and prints a filter. A text of nothing but spaces is an error: everything is asked for by TRUE. */
-export function readQuery(written: Written, vocabulary: Vocabulary): Outcome<ReadQuery> {
-  const checked =
-    written.lang === 'cql2-text'
-      ? checkText(written.filter, vocabulary)
-      : checkJson(written.filter, vocabulary, written.spelling ?? 'name')
+/** Parses and checks a filter: all that answering it needs. A text of nothing but spaces is an error: everything is asked for by TRUE. */
+export const readCondition = (written: Written, vocabulary: QueryNames): Outcome<Condition> =>
+  written.lang === 'cql2-text'
+    ? checkText(written.filter, vocabulary)
+    : checkJson(written.filter, vocabulary, written.spelling ?? 'name')
+
+/** A condition as saved queries keep it: its choices by identity. */
+export const keptFilter = (condition: Condition, vocabulary: QueryNames): Cql2Json =>
+  toJson(uncheck(condition, vocabulary, 'identity'))
+
+/** Parses, checks, prints and says a filter. */
+export function readQuery(written: Written, vocabulary: QueryNames): Outcome<ReadQuery> {
+  const checked = readCondition(written, vocabulary)
   if (!checked.ok) return checked
   const condition = checked.value
   const named = uncheck(condition, vocabulary, 'name')
@@ -43,18 +50,18 @@ export function readQuery(written: Written, vocabulary: Vocabulary): Outcome<Rea
       text: printed.ok ? printed.text : '',
       textMessage: printed.ok ? null : printed.message,
       json: toJson(named),
-      kept: toJson(uncheck(condition, vocabulary, 'identity')),
+      kept: keptFilter(condition, vocabulary),
       sentence: sentence(condition, vocabulary),
     },
   }
 }
 
-function checkText(text: string, vocabulary: Vocabulary): Outcome<Condition> {
+function checkText(text: string, vocabulary: QueryNames): Outcome<Condition> {
   const parsed = parse(text)
   return parsed.ok ? checkWithin(parsed.value, vocabulary, 'name') : parsed
 }
 
-function checkJson(json: unknown, vocabulary: Vocabulary, spelling: Spelling): Outcome<Condition> {
+function checkJson(json: unknown, vocabulary: QueryNames, spelling: Spelling): Outcome<Condition> {
   if (json === true) return { ok: true, value: everything }
   const parsed = fromJson(json)
   return parsed.ok ? checkWithin(parsed.value, vocabulary, spelling) : parsed
@@ -62,7 +69,7 @@ function checkJson(json: unknown, vocabulary: Vocabulary, spelling: Spelling): O
 
 function checkWithin(
   filter: Filter,
-  vocabulary: Vocabulary,
+  vocabulary: QueryNames,
   spelling: Spelling,
 ): Outcome<Condition> {
   const error = tooLarge(filter)

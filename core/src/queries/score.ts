@@ -2,7 +2,7 @@ import { check } from './check.ts'
 import { type Value, valuesOf } from './checked.ts'
 import { parse } from './parser.ts'
 import type { Outcome } from './tree.ts'
-import type { Vocabulary } from './vocabulary.ts'
+import type { QueryNames } from './vocabulary.ts'
 
 /**
  * Reads the formula of a score: CQL2 arithmetic over numbers that items hold. It may not name another score, so there is no
@@ -10,7 +10,7 @@ import type { Vocabulary } from './vocabulary.ts'
  *
  * @returns the checked arithmetic, or every error with its place in the text
  */
-export function readScore(formula: string, vocabulary: Vocabulary): Outcome<Value> {
+export function readScore(formula: string, vocabulary: QueryNames): Outcome<Value> {
   // The grammar has arithmetic only inside comparisons; the number it is compared with is thrown away.
   const parsed = parse(`${formula} = 0`)
   if (!parsed.ok) return parsed

@@ -1,7 +1,7 @@
 import type { CheckedCall, Condition, Value } from './checked.ts'
 import { functionEntry } from './functions.ts'
 import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
-import type { Vocabulary } from './vocabulary.ts'
+import type { QueryNames } from './vocabulary.ts'
 import { phases } from '../definitions/document/phases.ts'
 
 /** A piece of a line; `value` marks what a person would change. */
@@ -18,7 +18,7 @@ export interface Line {
 }
 
 /** Reads a checked condition as a sentence, a line a clause. No condition reads as “Items of every kind”. */
-export function sentence(condition: Condition, vocabulary: Vocabulary): Line[] {
+export function sentence(condition: Condition, vocabulary: QueryNames): Line[] {
   if (condition.kind === 'truth')
     return [
       {
@@ -103,9 +103,9 @@ const periodWords = new Map([
 const mostRead = 24
 
 class Words {
-  readonly #vocabulary: Vocabulary
+  readonly #vocabulary: QueryNames
 
-  constructor(vocabulary: Vocabulary) {
+  constructor(vocabulary: QueryNames) {
     this.#vocabulary = vocabulary
   }
 

@@ -1,17 +1,17 @@
 import type { Condition, Literal, Value } from './checked.ts'
-import { spell, type Vocabulary } from './vocabulary.ts'
+import { spell, type QueryNames } from './vocabulary.ts'
 import type { Spelling } from './checkNames.ts'
 import type { Call, Filter, Scalar } from './tree.ts'
 
 /** Turns a checked condition back into a filter whose choices are spelled as asked. */
-export const uncheck = (condition: Condition, vocabulary: Vocabulary, spelling: Spelling): Filter =>
+export const uncheck = (condition: Condition, vocabulary: QueryNames, spelling: Spelling): Filter =>
   new Unchecker(vocabulary, spelling).filter(condition)
 
 class Unchecker {
-  readonly #vocabulary: Vocabulary
+  readonly #vocabulary: QueryNames
   readonly #spelling: Spelling
 
-  constructor(vocabulary: Vocabulary, spelling: Spelling) {
+  constructor(vocabulary: QueryNames, spelling: Spelling) {
     this.#vocabulary = vocabulary
     this.#spelling = spelling
   }
@@ -107,7 +107,7 @@ class Unchecker {
   }
 }
 
-function literalScalar(literal: Literal, vocabulary: Vocabulary, spelling: Spelling): Scalar {
+function literalScalar(literal: Literal, vocabulary: QueryNames, spelling: Spelling): Scalar {
   const { type, value, at } = literal
   if (typeof value === 'boolean') return { kind: 'boolean', value, at }
   if (

@@ -75,12 +75,16 @@ export interface Span {
   readonly end: Day | null
 }
 
-/** Everything a query can name, as it is defined now. */
-export interface Vocabulary {
+/** Everything a query can name, as it is defined now: what reading, checking and saying one needs. */
+export interface QueryNames {
   readonly properties: ReadonlyMap<string, Property>
   /** the values of a domain in their defined order; empty for `item`, whose refs are not listed */
   choices(domain: Domain): readonly Choice[]
   choice(domain: Domain, id: string): Choice | undefined
+}
+
+/** What a query can name, and what else is defined that answering one needs. */
+export interface Vocabulary extends QueryNames {
   tierOf(type: string): number | null
   urgencyOf(priority: string): number | null
   /** the priority's place on the ladder that the project follows, 1 the most urgent; null when it is not on it */
@@ -158,7 +162,7 @@ export const builtIns: readonly Property[] = [
 ]
 
 /** The spelling of a choice in query text: its plain name unless another of the domain shares it. */
-export function spell(vocabulary: Vocabulary, domain: Domain, id: string): string | undefined {
+export function spell(vocabulary: QueryNames, domain: Domain, id: string): string | undefined {
   const found = vocabulary.choice(domain, id)
   if (!found) return undefined
   const twins = vocabulary.choices(domain).filter((one) => one.name === found.name)

@@ -3,7 +3,7 @@ import { patternOf } from '../definitions/document/pattern.ts'
 import { describe } from '../queries/typeWords.ts'
 import type { FactValue } from '../queries/facts.ts'
 import { nearest } from '../queries/nearest.ts'
-import type { Domain, Property, Vocabulary } from '../queries/vocabulary.ts'
+import type { Domain, Property, QueryNames } from '../queries/vocabulary.ts'
 
 /** What a value must meet beside being of its property's kind. */
 export interface Rules {
@@ -58,7 +58,7 @@ export function readValue(
   property: Property,
   rules: Rules,
   raw: unknown,
-  vocabulary: Vocabulary,
+  vocabulary: QueryNames,
 ): ReadValue {
   if (property.computed)
     return refused(`${property.title} is computed, so it cannot be given.`, 'nothing', raw)
@@ -164,7 +164,7 @@ function readChoice(
   property: Property,
   domain: Domain,
   raw: unknown,
-  vocabulary: Vocabulary,
+  vocabulary: QueryNames,
 ): ReadValue {
   const written =
     typeof raw === 'string'
@@ -206,7 +206,7 @@ function readChoices(
   property: Property,
   domain: Domain,
   raw: unknown,
-  vocabulary: Vocabulary,
+  vocabulary: QueryNames,
 ): ReadValue {
   if (!Array.isArray(raw)) return refused(`${property.title} holds several values.`, 'a list', raw)
   if (raw.length > 200)

@@ -6,7 +6,7 @@ import {
   type Figure,
   type MeasureContent,
 } from '@bluestem/core/dashboards'
-import type { Condition, Property } from '@bluestem/core/queries'
+import { type Condition, keptFilter, type Property } from '@bluestem/core/queries'
 import { read } from '../saved/service.ts'
 import type { QueryContent } from '@bluestem/core/views'
 import { readFilter, readSavedFilter } from '../queries/filter.ts'
@@ -32,7 +32,8 @@ export async function source(
   if (given.measure !== undefined) {
     const measure = await read<MeasureContent>(database, ask, 'measure', given.measure)
     const query = await read<QueryContent>(database, ask, 'query', measure.content.query)
-    const { condition, kept } = readSavedFilter(ask.world, query.content.filter)
+    const condition = readSavedFilter(ask.world, query.content.filter)
+    const kept = keptFilter(condition, ask.world.vocabulary)
     return { figure: measure.content.figure, unit: measure.content.unit, condition, kept }
   }
   if (!given.figure)
@@ -43,14 +44,14 @@ export async function source(
         expected: 'measure, or figure and filter',
       },
     ])
-  const { condition, kept } = given.kept
+  const condition = given.kept
     ? readSavedFilter(ask.world, given.filter ?? true)
     : readFilter(ask.world, given.filter, given['filter-lang'])
   return {
     figure: given.figure,
     unit: given.figure.kind === 'count' || given.figure.kind === 'throughput' ? 'items' : '',
     condition,
-    kept,
+    kept: keptFilter(condition, ask.world.vocabulary),
   }
 }
 

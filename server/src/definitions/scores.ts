@@ -1,4 +1,4 @@
-import { type Property, readQuery, readScore } from '@bluestem/core/queries'
+import { type Property, readCondition, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer } from '../queries/answers.ts'
 import { count } from '../sql/run.ts'
@@ -38,9 +38,9 @@ export async function previewScore(
   const queryContext = queryContextOf({ ...world, vocabulary }, person, now)
   const open = { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }
   const condition = (filter: unknown) => {
-    const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, vocabulary)
+    const outcome = readCondition({ lang: 'cql2-json', filter, spelling: 'identity' }, vocabulary)
     if (!outcome.ok) throw new Error(outcome.errors[0]!.message)
-    return outcome.value.condition
+    return outcome.value
   }
   const { items } = await answer(database, queryContext, condition(open), {
     sort: `-${handle}`,

@@ -7,7 +7,7 @@ import {
   projectsWithLimit,
   type Touched,
 } from '@bluestem/core/definitions'
-import { type Condition, readQuery } from '@bluestem/core/queries'
+import { type Condition, readCondition } from '@bluestem/core/queries'
 import { clockOf, type ClockState } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { count, queryRows } from '../sql/run.ts'
@@ -31,8 +31,8 @@ const partsAtOnce = 200
 
 /** The condition of a filter, as far as the present edition knows what it names; what a draft makes new touches nothing yet. */
 function conditionOf({ world }: ActorContext, filter: unknown): Condition | undefined {
-  const read = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
-  return read.ok ? read.value.condition : undefined
+  const read = readCondition({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
+  return read.ok ? read.value : undefined
 }
 
 async function countOf(database: Sequelize, actor: ActorContext, filter: unknown): Promise<number> {

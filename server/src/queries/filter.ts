@@ -1,35 +1,36 @@
 import {
+  type Condition,
   type Cql2Json,
   type Line,
   type QueryError,
+  readCondition,
   readQuery,
-  type ReadQuery,
+  type Written,
 } from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 import { invalid } from '../problems/problem.ts'
 import { readJson } from '../http/body.ts'
 
 /** Reads a filter, or answers 400 with its errors and their places. None, or a blank one, asks for everything. */
-export function readFilter(world: World, filter: unknown, lang: string | undefined): ReadQuery {
+export function readFilter(world: World, filter: unknown, lang: string | undefined): Condition {
   if (filter === undefined || (typeof filter === 'string' && filter.trim() === ''))
     return readFilter(world, true, 'cql2-json')
-  const outcome =
-    lang === 'cql2-json' || (lang === undefined && typeof filter !== 'string')
-      ? readQuery(
-          { lang: 'cql2-json', filter: typeof filter === 'string' ? parseJson(filter) : filter },
-          world.vocabulary,
-        )
-      : readQuery(
-          { lang: 'cql2-text', filter: typeof filter === 'string' ? filter : '' },
-          world.vocabulary,
-        )
-  if (!outcome.ok) throw invalidFilter(outcome.errors)
-  return outcome.value
+  const isJson = lang === 'cql2-json' || (lang === undefined && typeof filter !== 'string')
+  const text = typeof filter === 'string' ? filter : undefined
+  return conditionOf(
+    world,
+    isJson
+      ? { lang: 'cql2-json', filter: text === undefined ? filter : parseJson(text) }
+      : { lang: 'cql2-text', filter: text ?? '' },
+  )
 }
 
 /** Reads the filter a saved query keeps, whose choices are identities. */
-export function readSavedFilter(world: World, filter: unknown): ReadQuery {
-  const outcome = readQuery({ lang: 'cql2-json', filter, spelling: 'identity' }, world.vocabulary)
+export const readSavedFilter = (world: World, filter: unknown): Condition =>
+  conditionOf(world, { lang: 'cql2-json', filter, spelling: 'identity' })
+
+function conditionOf(world: World, written: Written): Condition {
+  const outcome = readCondition(written, world.vocabulary)
   if (!outcome.ok) throw invalidFilter(outcome.errors)
   return outcome.value
 }

@@ -25,7 +25,7 @@ export async function search(
   context: ActorContext,
   question: Question & { kept?: boolean },
 ): Promise<object> {
-  const { condition } = question.kept
+  const condition = question.kept
     ? readSavedFilter(context.world, question.filter ?? true)
     : readFilter(context.world, question.filter, question['filter-lang'])
   return await answer(

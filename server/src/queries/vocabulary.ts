@@ -46,6 +46,7 @@ function visibleChoices(world: World, visible: readonly number[]): Record<string
         name: choice.name,
         qualified: choice.qualified,
         ...(choice.own ? { own: choice.own } : {}),
+        ...(choice.family ? { familyId: choice.family } : {}),
         ...(choice.retired ? { retired: true } : {}),
         ...projectOf(choice.id),
       }))

@@ -1,5 +1,5 @@
 import { patternText } from './pattern.ts'
-import { type Condition, endsInEscape, type Value } from '@bluestem/core/queries'
+import { type Condition, endsInEscape, functionEntry, type Value } from '@bluestem/core/queries'
 
 /** Whether a value can be empty for an item; the columns that are NOT NULL never are. */
 export function valueMayBeEmpty(value: Value): boolean {
@@ -22,7 +22,7 @@ export function valueMayBeEmpty(value: Value): boolean {
       return valueMayBeEmpty(value.value)
     case 'call':
       return (
-        ['me', 'first_into', 'last_into'].includes(value.name) ||
+        functionEntry(value.name).nullable ||
         value.args.some((arg) => arg.kind === 'interval' && valueMayBeEmpty(arg))
       )
   }

@@ -1,5 +1,5 @@
 import type { Calendar } from '@bluestem/core/calendar'
-import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
+import { changingWith, type Cql2Json, readCondition, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { queryRows } from '../sql/run.ts'
 import { inTransaction } from '../database/connect.ts'
@@ -220,11 +220,11 @@ export async function calendarOfItem(
   const remits = world.teams
     .filter((team) => team.calendar !== null && team.remit !== null)
     .flatMap((team) => {
-      const read = readQuery(
+      const read = readCondition(
         { lang: 'cql2-json', filter: team.remit, spelling: 'identity' },
         world.vocabulary,
       )
-      return read.ok ? [{ team, condition: read.value.condition }] : []
+      return read.ok ? [{ team, condition: read.value }] : []
     })
   if (remits.length === 0) return { calendar: calendarOf(world, project), team: null }
   const statement = meetsStatement(

@@ -1,4 +1,5 @@
 import { dayOf } from '@bluestem/core/calendar'
+import { keptFilter } from '@bluestem/core/queries'
 import { arrange, finishedBefore, type QueryContent, type ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
@@ -23,7 +24,7 @@ export async function arranged(
   const view = given.kind === 'list' ? { ...given, board: null } : given
   takeView(context, view)
   const query = await read<QueryContent>(database, context, 'query', view.query)
-  const { condition, kept } = readSavedFilter(context.world, query.content.filter)
+  const condition = readSavedFilter(context.world, query.content.filter)
   const queryContext = queryContextOf(
     context.world,
     context.person,
@@ -32,7 +33,8 @@ export async function arranged(
   )
   const unknown = cannotTellStatement(queryContext, condition)
   const cannotTell = unknown ? await count(database, unknown) : 0
-  const base = { query: { id: query.id, title: query.title }, filter: kept, cannotTell }
+  const filter = keptFilter(condition, context.world.vocabulary)
+  const base = { query: { id: query.id, title: query.title }, filter, cannotTell }
   if (view.kind === 'list' || !view.board) {
     if (!view.group)
       return {

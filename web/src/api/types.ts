@@ -22,6 +22,8 @@ export interface Chosen {
 export type NamedChoice = Chosen &
   Pick<Choice, 'name' | 'qualified' | 'retired'> & {
     readonly own?: string
+    /** a label's family by its identity; `family` is its title */
+    readonly familyId?: string
     readonly project?: string
   }
 
@@ -201,6 +203,7 @@ export interface Checked {
   readonly ok: boolean
   readonly text: string
   readonly textMessage: string | null
+  readonly json: unknown
   readonly kept: unknown
   readonly sentence: readonly Line[]
   readonly errors: readonly QueryError[]

@@ -1,8 +1,19 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { Property } from '@bluestem/core/queries'
+import { namesOf, type Choice, type Domain, type Property } from '@bluestem/core/queries'
 import { get } from './http.ts'
 import type { NamedChoice, Vocabulary } from './types.ts'
+
+/** A choice as queries name it: a label's family by identity. */
+const asNamed = ({ id, name, qualified, title, own, retired, familyId }: NamedChoice): Choice => ({
+  id,
+  name,
+  qualified,
+  title,
+  ...(familyId === undefined ? {} : { family: familyId }),
+  ...(own === undefined ? {} : { own }),
+  ...(retired ? { retired } : {}),
+})
 
 /** Everything a query can name, as it is defined now; read once and again after an edition was published. */
 export const useVocabulary = defineStore('vocabulary', () => {
@@ -30,5 +41,11 @@ export const useVocabulary = defineStore('vocabulary', () => {
         (one.type.kind === 'choice' && one.type.domain !== 'item') || one.type.kind === 'boolean',
     ),
   )
-  return { vocabulary, load, property, title, choices, columns, groupable }
+  /** what a query can name, as reading one asks for it */
+  const names = computed(() => namesOf(vocabulary.value?.properties ?? [], choicesAsNamed.value))
+  const choicesAsNamed = computed((): Partial<Record<Domain, Choice[]>> => {
+    const domains = Object.entries(vocabulary.value?.choices ?? {})
+    return Object.fromEntries(domains.map(([domain, choices]) => [domain, choices.map(asNamed)]))
+  })
+  return { vocabulary, names, load, property, title, choices, columns, groupable }
 })

@@ -4,9 +4,9 @@ import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
 import DayPicker from '../parts/DayPicker.vue'
 import Button from 'primevue/button'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Line, QueryError } from '@bluestem/core/queries'
+import { type Line, type QueryError, readQuery } from '@bluestem/core/queries'
 import { ApiProblem, call, get, post } from '../api/http.ts'
 import type { Answers, Checked, Item, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
@@ -77,9 +77,8 @@ function take(query: SavedQuery): void {
 onMounted(async () => {
   try {
     if (id !== 'new') take(await get<SavedQuery>(`/queries/${id}`))
-    else if (cameFor !== undefined)
-      await check({ filter: JSON.parse(cameFor) as unknown, kept: true })
-    else await check({ filter: true })
+    else if (cameFor !== undefined) await checkKept(JSON.parse(cameFor) as unknown)
+    else read('')
     ready.value = true
   } catch (error) {
     missing.value =
@@ -87,31 +86,47 @@ onMounted(async () => {
   }
 })
 
-/** Judges what was written; a query with errors is never run and never emptied: the answers stay those of the last sound one. */
-async function check(asked: {
-  filter: unknown
-  filterLang?: string
-  kept?: boolean
-}): Promise<void> {
-  const checked = await post<Checked>('/queries/check', asked)
+/** Takes a query that was kept by its identities, which the server reads: some of them this person may not know by name. */
+async function checkKept(asked: unknown): Promise<void> {
+  const checked = await post<Checked>('/queries/check', { filter: asked, kept: true })
   errors.value = checked.errors
   if (!checked.ok) return
   filter.value = checked.kept
-  json.value = (checked as Checked & { json: unknown }).json
+  json.value = checked.json
   sentence.value = checked.sentence
-  if (asked.kept) text.value = checked.text
+  text.value = checked.text
+}
+
+/**
+ * Reads what was written, at once and here; nothing written asks for everything. A query with errors is never run and never emptied: the
+ * answers stay those of the last sound one.
+ */
+function read(written: string): void {
+  const outcome = readQuery(
+    written.trim() === ''
+      ? { lang: 'cql2-json', filter: true }
+      : { lang: 'cql2-text', filter: written },
+    vocabulary.names,
+  )
+  errors.value = outcome.ok ? [] : outcome.errors
+  if (!outcome.ok) return
+  json.value = outcome.value.json
+  sentence.value = outcome.value.sentence
+  askSoon(outcome.value.kept)
 }
 
 let timer = 0
+/** Answers are asked for when the writing pauses. */
+function askSoon(wanted: unknown): void {
+  window.clearTimeout(timer)
+  timer = window.setTimeout(() => (filter.value = wanted), 250)
+}
+onBeforeUnmount(() => window.clearTimeout(timer))
+
 watch(text, (now, before) => {
   if (!ready.value || now === before) return
   window.clearTimeout(timer)
-  // Nothing written asks for everything.
-  timer = window.setTimeout(
-    () =>
-      void check(now.trim() === '' ? { filter: true } : { filter: now, filterLang: 'cql2-text' }),
-    250,
-  )
+  read(now)
 })
 
 const content = computed(() => ({
@@ -303,7 +318,9 @@ function closeKeep(): void {
         ><template v-if="answers"
           ><b class="big">{{ numberWords(answers.total) }}</b>
           {{ answers.total === 1 ? 'answer' : 'answers'
-          }}<template v-if="unknown"
+          }}<span v-if="errors.length" class="quiet unknown">
+            · to the last question that could be read</span
+          ><template v-else-if="unknown"
             ><span class="quiet unknown">
               · {{ numberWords(unknown) }} can’t be told:
               <template v-if="emptyFields.length"

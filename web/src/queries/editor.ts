@@ -6,53 +6,18 @@ import {
   type CompletionResult,
 } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
-import {
-  HighlightStyle,
-  StreamLanguage,
-  syntaxHighlighting,
-  type StreamParser,
-} from '@codemirror/language'
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
-import { tags } from '@lezer/highlight'
 import { quoteText, type Domain, type QueryError } from '@bluestem/core/queries'
 import type { Vocabulary } from '../api/types.ts'
+import { queryMarks } from './marks.ts'
 
 export interface QueryTextEditor {
   readonly set: (text: string) => void
   readonly mark: (errors: readonly QueryError[]) => void
   readonly close: () => void
 }
-
-const words = /^(?:AND|OR|NOT|LIKE|BETWEEN|IN|IS|NULL|TRUE|FALSE|DIV)$/i
-
-/** Colours a CQL2 text token by token; what it means is judged by the server's check. */
-const cql2: StreamParser<unknown> = {
-  token: (stream) => {
-    if (stream.eatSpace()) return null
-    if (stream.match(/^'(?:''|\\'|[^'])*'?/)) return 'string'
-    if (stream.match(/^"[^"]*"?/)) return 'variableName'
-    if (stream.match(/^\d+\.?\d*(?:[eE][+-]?\d+)?/)) return 'number'
-    if (stream.match(/^[\p{L}_][\p{L}\p{N}_:.]*/u)) {
-      const word = stream.current()
-      if (words.test(word)) return 'keyword'
-      return stream.match(/^\s*\(/, false) ? 'function' : 'variableName'
-    }
-    stream.next()
-    return 'operator'
-  },
-  tokenTable: { function: tags.function(tags.variableName) },
-}
-
-const style = HighlightStyle.define([
-  { tag: tags.keyword, color: 'var(--stem)', fontWeight: '600' },
-  { tag: tags.string, color: 'var(--leaf)' },
-  { tag: tags.number, color: 'var(--hold)' },
-  { tag: tags.function(tags.variableName), color: 'var(--russet)' },
-  { tag: tags.variableName, color: 'var(--ink)' },
-  { tag: tags.operator, color: 'var(--quiet)' },
-])
 
 const look = EditorView.theme({
   '&': { fontSize: '14px', minHeight: '64px' },
@@ -69,6 +34,12 @@ const look = EditorView.theme({
     color: 'var(--ink)',
   },
   '.cm-placeholder': { color: 'var(--quiet)' },
+  '.query-word': { color: 'var(--stem)', fontWeight: '600' },
+  '.query-value': { color: 'var(--leaf)' },
+  '.query-number': { color: 'var(--hold)' },
+  '.query-function': { color: 'var(--russet)' },
+  '.query-name': { color: 'var(--ink)' },
+  '.query-sign': { color: 'var(--quiet)' },
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
     background: 'var(--stem-wash) !important',
@@ -92,8 +63,7 @@ export function makeEditor(
         EditorView.cspNonce.of(nonce),
         history(),
         EditorView.lineWrapping,
-        StreamLanguage.define(cql2),
-        syntaxHighlighting(style),
+        queryMarks,
         look,
         placeholder(empty),
         autocompletion({ override: [(context) => complete(context, vocabulary)], icons: false }),

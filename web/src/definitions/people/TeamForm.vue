@@ -3,9 +3,9 @@ import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import { inOneLine, type Line, type QueryError } from '@bluestem/core/queries'
-import { post } from '../../api/http.ts'
-import type { Checked, Team } from '../../api/types.ts'
+import { inOneLine, type Line, type QueryError, readQuery } from '@bluestem/core/queries'
+import type { Team } from '../../api/types.ts'
+import { useVocabulary } from '../../api/vocabulary.store.ts'
 import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
 import { useRefusal } from '../../parts/refusal.ts'
@@ -17,6 +17,7 @@ import { useLiving } from '../living.store.ts'
 const { team } = defineProps<{ team?: Team }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const living = useLiving()
+const vocabulary = useVocabulary()
 const title = ref(team?.title ?? '')
 const remit = ref(team?.remit.text ?? '')
 const calendar = ref(team?.calendar ?? '')
@@ -25,15 +26,11 @@ const errors = ref<readonly QueryError[]>(team?.remit.errors ?? [])
 const sentence = ref<readonly Line[]>(team?.remit.sentence ?? [])
 const { attempt, at, words, busy } = useRefusal()
 
-let timer = 0
 watch(remit, (filter) => {
-  window.clearTimeout(timer)
   if (filter.trim() === '') return void (errors.value = [])
-  timer = window.setTimeout(async () => {
-    const checked = await post<Checked>('/queries/check', { filter, filterLang: 'cql2-text' })
-    errors.value = checked.errors
-    if (checked.ok) sentence.value = checked.sentence
-  }, 250)
+  const read = readQuery({ lang: 'cql2-text', filter }, vocabulary.names)
+  errors.value = read.ok ? [] : read.errors
+  if (read.ok) sentence.value = read.value.sentence
 })
 
 const keep = async (): Promise<void> =>

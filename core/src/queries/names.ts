@@ -1,0 +1,20 @@
+import type { Choice, Domain, Property, QueryNames } from './vocabulary.ts'
+
+/** What a query can name, from lists of it, as they travel to whoever writes queries. */
+export function namesOf(
+  properties: readonly Property[],
+  choices: Readonly<Partial<Record<Domain, readonly Choice[]>>>,
+): QueryNames {
+  const byHandle = new Map(properties.map((property) => [property.handle, property]))
+  const byId = new Map<Domain, ReadonlyMap<string, Choice>>()
+  const choicesOf = (domain: Domain): readonly Choice[] => choices[domain] ?? []
+  return {
+    properties: byHandle,
+    choices: choicesOf,
+    choice: (domain, id) => {
+      const known = byId.get(domain) ?? new Map(choicesOf(domain).map((one) => [one.id, one]))
+      byId.set(domain, known)
+      return known.get(id)
+    },
+  }
+}
