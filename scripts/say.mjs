@@ -1,3 +1,5 @@
+import { parseArgs } from 'node:util'
+
 /** A failure the person can mend: its message is one sentence, and the program ends with code 2 without a stack. */
 export class Plain extends Error {}
 
@@ -25,24 +27,27 @@ export function fail(error) {
  * @returns {Record<string, string | true | undefined>}
  */
 export function readFlags(args, known) {
+  const options = Object.fromEntries(
+    Object.entries(known).map(([name, kind]) => [
+      name,
+      { type: /** @type {'boolean' | 'string'} */ (kind === 'flag' ? 'boolean' : 'string') },
+    ]),
+  )
+  const { tokens } = parseArgs({ args, options, strict: false, tokens: true })
   /** @type {Record<string, string | true | undefined>} */
   const flags = {}
-  for (let at = 0; at < args.length; at += 1) {
-    const [name = '', inline] = (args[at] ?? '').split('=', 2)
-    const kind = name.startsWith('--') ? known[name.slice(2)] : undefined
-    if (!kind)
+  for (const token of tokens) {
+    const kind = token.kind === 'option' ? known[token.name] : undefined
+    if (token.kind !== 'option' || !kind || token.rawName !== `--${token.name}`)
       throw new Plain(
-        `There is no option “${args[at]}”; there are ${Object.keys(known)
+        `There is no option “${args[token.index]}”; there are ${Object.keys(known)
           .map((one) => `--${one}`)
           .join(', ')}.`,
       )
-    if (kind === 'flag') flags[name.slice(2)] = true
-    else {
-      const value = inline ?? args[(at += 1)]
-      if (value === undefined || value.startsWith('--'))
-        throw new Plain(`The option ${name} needs a value.`)
-      flags[name.slice(2)] = value
-    }
+    const isValue =
+      token.value !== undefined && (token.inlineValue || !token.value.startsWith('--'))
+    if (kind === 'value' && !isValue) throw new Plain(`The option --${token.name} needs a value.`)
+    flags[token.name] = kind === 'flag' ? true : token.value
   }
   return flags
 }

@@ -148,11 +148,15 @@ function arraySentences(
   ]
 }
 
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const writtenDay = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  timeZone: 'UTC',
+})
 
 /** A day as it is written in running text: 3 Dec 2026. */
-const dayInWords = (day: Day): string =>
-  `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`
+const dayInWords = (day: Day): string => writtenDay.format(new Date(`${day}T00:00:00Z`))
 
 /** A held value as people read it, without its mark: a choice by its title, a moment by its day. */
 export function showHeld(

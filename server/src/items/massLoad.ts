@@ -1,4 +1,5 @@
 import { once } from 'node:events'
+import { type Options, stringify } from 'csv-stringify/sync'
 import type { Client } from 'pg'
 import { type CopyStreamQuery, from as copyFrom } from 'pg-copy-streams'
 import type { Sequelize } from 'sequelize'
@@ -121,26 +122,13 @@ async function copy(
   lines: readonly (readonly unknown[])[],
 ): Promise<void> {
   if (lines.length === 0) return
-  const stream: CopyStreamQuery = client.query(copyFrom(`COPY ${target} FROM STDIN`))
+  const stream: CopyStreamQuery = client.query(copyFrom(`COPY ${target} FROM STDIN (FORMAT csv)`))
   const finished = once(stream, 'finish')
-  for (let at = 0; at < lines.length; at += 500) {
-    const text = lines
-      .slice(at, at + 500)
-      .map((line) => `${line.map(encoded).join('\t')}\n`)
-      .join('')
-    if (!stream.write(text)) await once(stream, 'drain')
-  }
+  for (let at = 0; at < lines.length; at += 500)
+    if (!stream.write(stringify(lines.slice(at, at + 500), asCopied))) await once(stream, 'drain')
   stream.end()
   await finished
 }
 
-/** A value in COPY's text format. */
-function encoded(value: unknown): string {
-  if (value === null || value === undefined) return '\\N'
-  if (typeof value === 'boolean') return value ? 't' : 'f'
-  const text = typeof value === 'string' ? value : `${value as number}`
-  return text.replace(
-    /[\\\n\r\t]/g,
-    (char) => ({ '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' })[char]!,
-  )
-}
+/** CSV as COPY reads it: what is empty is NULL, for no empty text is ever kept. */
+const asCopied: Options = { cast: { boolean: (value) => (value ? 't' : 'f') } }

@@ -153,7 +153,7 @@ function withoutUndefined(change: Change): Change {
   ) as unknown as Change
 }
 
-/** Whether two JSON values are the same, whatever the order of their keys. */
+/** Whether two JSON values are the same, whatever the order of their keys. Keys may be `valueOf` or `constructor`, on which libraries stumble. */
 export function same(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (
