@@ -25,7 +25,13 @@ const publish = async (id: string): Promise<void> =>
 async function everything(): Promise<Map<string, string>> {
   const fields = ['ref', 'type', 'status', 'priority', 'labels', 'berth', 'rung'].join(',')
   const { items } = (await mara('POST', '/items/search', { fields, limit: 1000, sort: 'ref' })).body
-  return new Map(items.map((item: { ref: string }) => [item.ref, JSON.stringify(item)]))
+  // Nobody sees the version an item is at; it names the edition.
+  return new Map(
+    items.map(({ etag: _etag, ...seen }: { ref: string; etag: string }) => [
+      seen.ref,
+      JSON.stringify(seen),
+    ]),
+  )
 }
 
 describe('what a draft touches is what differs after publishing, each item once', () => {

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { cardFields, columnFilter } from '@bluestem/core/views'
 import { run } from '../src/database/connect.ts'
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
 
@@ -206,6 +207,35 @@ describe('an arranged view', () => {
         (a, b) => ['idle', 'active', 'done'].indexOf(a) - ['idle', 'active', 'done'].indexOf(b),
       ),
     )
+  })
+
+  it('as a board comes whole in one answer: each column with its first cards, in the order of the view, at the version they are', async () => {
+    const order = [{ by: 'changed', direction: 'down' }]
+    const view = { ...boardContent('qu_yard'), order }
+    const { body } = await mara('POST', '/views/arrange', { view, cards: 3 })
+    const { properties } = (await served.worlds.now()).vocabulary
+    for (const column of body.columns) {
+      const { items } = (
+        await mara('POST', '/items/search', {
+          filter: columnFilter(
+            body.filter,
+            properties.get('status'),
+            column.value,
+            body.finishedBefore,
+          ),
+          kept: true,
+          sort: '-changed',
+          fields: cardFields(view.board).join(','),
+          limit: 3,
+        })
+      ).body
+      expect(column.cards, column.shown.title).toEqual(items)
+      expect(column.cards).toHaveLength(Math.min(3, column.count))
+      for (const card of column.cards) {
+        const { etag } = (await mara('GET', `/items/${card.ref}`)).body
+        expect(card.etag).toBe(etag)
+      }
+    }
   })
 
   it('as a board counts every answer once: in a column, elsewhere, or finished long ago', async () => {

@@ -252,6 +252,30 @@ export const rows = (wrapper: Searchable, table = 0): string[][] =>
     [table]!.findAll('tbody tr')
     .map((row) => row.findAll('td').map((cell) => cell.text()))
 
+/** A stream of what changed that tests speak through. */
+export class SpokenStream {
+  static last: SpokenStream | undefined
+  readonly hearers = new Map<string, (event: MessageEvent<string>) => void>()
+
+  constructor() {
+    SpokenStream.last = this
+  }
+
+  addEventListener(kind: string, hear: (event: MessageEvent<string>) => void): void {
+    this.hearers.set(kind, hear)
+  }
+
+  close(): void {
+    SpokenStream.last = undefined
+  }
+
+  /** Tells that something changed. */
+  static tell(kind: string, subject: string): void {
+    const data = JSON.stringify({ kind, subject })
+    SpokenStream.last?.hearers.get('changed')?.(new MessageEvent('changed', { data }))
+  }
+}
+
 /** The stream of what changed, silent in these tests. */
 export class SilentStream {
   addEventListener(): void {

@@ -10,12 +10,16 @@ import LibraryPage from '../src/queries/LibraryPage.vue'
 import QuerySentence from '../src/queries/QuerySentence.vue'
 import { makeEditor } from '../src/queries/editor.ts'
 import Arrange from '../src/views/Arrange.vue'
+import { VueDraggable } from 'vue-draggable-plus'
+import { useNotes } from '../src/parts/notes.store.ts'
 import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
 import type { Item, SavedMeasure, SavedQuery } from '../src/api/types.ts'
-import { serve, show, vocabulary, choose, offeredBy } from './page.ts'
+import { serve, show, SilentStream, vocabulary, choose, offeredBy } from './page.ts'
 
-beforeEach(() => {})
+beforeEach(() => {
+  vi.stubGlobal('EventSource', SilentStream)
+})
 afterEach(() => {
   document.body.innerHTML = ''
   vi.unstubAllGlobals()
@@ -372,9 +376,12 @@ const arranged = {
   finishedLongAgo: 0,
   finishedBefore: null,
   columns: [
-    stand('st_open', 'Open', 'idle', 2),
-    stand('st_hand', 'In hand', 'active', 1),
-    stand('st_off', 'Signed off', 'done', 0),
+    {
+      ...stand('st_open', 'Open', 'idle', 2),
+      cards: [card('YARD/1', { etag: '"7"' }), card('YARD/2')],
+    },
+    { ...stand('st_hand', 'In hand', 'active', 1), cards: [] },
+    { ...stand('st_off', 'Signed off', 'done', 0), cards: [] },
   ],
   elsewhere: [stand('st_wait', 'Awaiting surveyor', 'active', 2)],
 }
@@ -406,30 +413,23 @@ describe('a card', () => {
   })
 })
 
+const offersOfYard = {
+  body: {
+    types: [
+      {
+        id: 'ty_defect',
+        statuses: arranged.columns.map((one) => one.shown),
+        moves: ['st_open:st_off'],
+      },
+    ],
+  },
+}
+
 describe('a board', () => {
   const answers = () =>
     serve({
-      'POST /items/search': ({ body }) => ({
-        body: {
-          items: JSON.stringify(body).includes('st_open') ? [card('YARD/1'), card('YARD/2')] : [],
-          total: 2,
-          cannotTell: 0,
-          next: null,
-        },
-      }),
-      'GET /projects/YARD/offers': {
-        body: {
-          types: [
-            {
-              id: 'ty_defect',
-              statuses: arranged.columns.map((one) => one.shown),
-              moves: ['st_open:st_off'],
-            },
-          ],
-        },
-      },
-      'GET /items/YARD/1': { body: card('YARD/1', { etag: '"7"' }) },
-      'PATCH /items/YARD/1': { body: card('YARD/1') },
+      'GET /projects/YARD/offers': offersOfYard,
+      'PATCH /items/YARD/1': { body: card('YARD/1', { etag: '"8"' }) },
     })
 
   it('has a column for each value chosen, with its count, and ends in what stands elsewhere', async () => {
@@ -461,6 +461,77 @@ describe('a board', () => {
       headers: { 'If-Match': '"7"' },
     })
     expect(wrapper.emitted('moved')).toHaveLength(1)
+  })
+
+  it('shows a moved card where it went at once, and moves it back from there', async () => {
+    const asked = answers()
+    const wrapper = await show(Board, { props: { content: view, arranged, mayEdit: true } })
+    const told = vi.spyOn(useNotes(), 'show')
+    await wrapper
+      .get('[data-card="YARD/1"]')
+      .trigger('keydown', { key: 'ArrowRight', altKey: true })
+    await flushPromises()
+    expect(wrapper.get('[data-value=st_off]').text()).toContain('YARD/1')
+    expect(wrapper.get('[data-value=st_open]').text()).not.toContain('YARD/1')
+    const [, , undo] = told.mock.calls.at(-1)!
+    undo!.run()
+    await flushPromises()
+    expect(asked.filter((one) => one.method === 'PATCH').at(-1)).toMatchObject({
+      body: { status: 'st_open' },
+      headers: { 'If-Match': '"8"' },
+    })
+    expect(wrapper.get('[data-value=st_open]').text()).toContain('YARD/1')
+  })
+
+  it('tells who was faster, and what they changed', async () => {
+    serve({
+      'GET /projects/YARD/offers': offersOfYard,
+      'PATCH /items/YARD/1': {
+        status: 412,
+        body: {
+          detail: 'Somebody changed this since you read it.',
+          changed: [
+            {
+              by: { title: 'Ilse Varga' },
+              words: [
+                [
+                  { text: 'moved it from ' },
+                  { text: 'Open', value: true },
+                  { text: ' to ' },
+                  { text: 'In hand', value: true },
+                ],
+              ],
+            },
+          ],
+        },
+      },
+    })
+    const wrapper = await show(Board, { props: { content: view, arranged, mayEdit: true } })
+    await wrapper
+      .get('[data-card="YARD/1"]')
+      .trigger('keydown', { key: 'ArrowRight', altKey: true })
+    await flushPromises()
+    expect(wrapper.get('[aria-live=assertive]').text()).toBe(
+      'YARD/1 stays where it is: Ilse Varga moved it from Open to In hand.',
+    )
+    expect(wrapper.get('[data-value=st_open]').text()).toContain('YARD/1')
+    expect(wrapper.emitted('moved')).toHaveLength(1)
+  })
+
+  it('leaves a card in hand alone while others change the board, and shows what came when it is put down', async () => {
+    answers()
+    const wrapper = await show(Board, { props: { content: view, arranged, mayEdit: true } })
+    const column = wrapper.getComponent(VueDraggable)
+    column.vm.$emit('start', { oldIndex: 0 })
+    await flushPromises()
+    const [open, hand, off] = arranged.columns
+    const later = { ...arranged, columns: [{ ...open!, cards: [card('YARD/9')] }, hand!, off!] }
+    await wrapper.setProps({ arranged: later })
+    expect(wrapper.find('[data-card="YARD/9"]').exists()).toBe(false)
+    const element = column.element as HTMLElement
+    column.vm.$emit('end', { from: element, to: element })
+    await flushPromises()
+    expect(wrapper.find('[data-card="YARD/9"]').exists()).toBe(true)
   })
 
   it('says in words why a card cannot go further', async () => {

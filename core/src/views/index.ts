@@ -1,2 +1,3 @@
 export { arrange, finishedBefore, notShown, type Arrangement, type Standing } from './board.ts'
+export { cardFields, columnFilter } from './cards.ts'
 export { Board, Order, QueryContent, ViewContent } from './schema.ts'

@@ -4,6 +4,7 @@ import { count, queryRows } from '../sql/run.ts'
 import { invalid } from '../problems/problem.ts'
 import { cannotTellStatement, countStatement, pageStatement } from '../sql/answers.ts'
 import type { QueryContext } from '../sql/statement.ts'
+import { etagOf } from '../items/etag.ts'
 import { itemColumns, itemOf, type ItemRow } from '../items/row.ts'
 import { orderOf, propertiesOf } from './properties.ts'
 import { readCursor, writeCursor } from './cursor.ts'
@@ -67,12 +68,19 @@ export async function answer(
     (offset > 0 || after ? await count(database, countStatement(queryContext, condition)) : 0)
   const last = found.at(-1)
   return {
-    items: found.map((row) => itemOf(world, row, properties)),
+    items: found.map((row) => ({
+      ...itemOf(world, row, properties),
+      ...versionOf(queryContext, row),
+    })),
     total,
     cannotTell,
     next: last && found.length === limit ? writeCursor(last) : null,
   }
 }
+
+/** The version an item of the present is at, for which a change of it is meant. */
+const versionOf = ({ world, asOf }: QueryContext, row: ItemRow): { etag?: string } =>
+  asOf ? {} : { etag: etagOf(world, { row_from: row['state_from'] }) }
 
 export function answersOf(
   given: number | string | undefined,

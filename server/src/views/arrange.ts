@@ -1,11 +1,21 @@
 import { dayOf } from '@bluestem/core/calendar'
-import { keptFilter } from '@bluestem/core/queries'
-import { arrange, finishedBefore, type QueryContent, type ViewContent } from '@bluestem/core/views'
+import { type Condition, type Cql2Json, keptFilter } from '@bluestem/core/queries'
+import {
+  arrange,
+  type Board,
+  cardFields,
+  columnFilter,
+  finishedBefore,
+  type Order,
+  type QueryContent,
+  type ViewContent,
+} from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
 import { answer } from '../queries/answers.ts'
 import { count } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
+import type { QueryContext } from '../sql/statement.ts'
 import { propertiesOf } from '../queries/properties.ts'
 import { readSavedFilter } from '../queries/filter.ts'
 import { read } from '../saved/service.ts'
@@ -14,57 +24,96 @@ import { choiceShown } from '../items/row.ts'
 import { takeView } from './content.ts'
 import { standings } from './standings.ts'
 
-/** What a view shows: for a list its groups with counts, for a board its columns with counts, *elsewhere*, and what is not shown. */
+/** A view's question, as whoever asks sees it. */
+interface Arranging {
+  readonly database: Sequelize
+  readonly context: RequestContext
+  readonly queryContext: QueryContext
+  readonly condition: Condition
+  /** the condition with identities */
+  readonly filter: Cql2Json
+}
+
+/**
+ * What a view shows: for a list its groups with counts, for a board its columns with counts and cards, *elsewhere*, and what is not
+ * shown.
+ *
+ * @param most how many cards of each column are told
+ */
 export async function arranged(
   database: Sequelize,
   context: RequestContext,
   given: ViewContent,
+  most: number,
 ): Promise<object> {
   // A list of before may still hold the board it once was; that shows nothing.
   const view = given.kind === 'list' ? { ...given, board: null } : given
   takeView(context, view)
   const query = await read<QueryContent>(database, context, 'query', view.query)
   const condition = readSavedFilter(context.world, query.content.filter)
-  const queryContext = queryContextOf(
-    context.world,
-    context.person,
-    context.now,
-    context.query['as-of'],
-  )
+  const { world, person, now } = context
+  const queryContext = queryContextOf(world, person, now, context.query['as-of'])
   const unknown = cannotTellStatement(queryContext, condition)
   const cannotTell = unknown ? await count(database, unknown) : 0
-  const filter = keptFilter(condition, context.world.vocabulary)
-  const base = { query: { id: query.id, title: query.title }, filter, cannotTell }
-  if (view.kind === 'list' || !view.board) {
-    if (!view.group)
-      return {
-        ...base,
-        total: (await answer(database, queryContext, condition, { limit: 1, fields: 'ref' })).total,
-        groups: null,
-      }
-    const groups = await standings(database, queryContext, condition, context, view.group, null)
-    return { ...base, groups, total: groups.reduce((sum, group) => sum + group.count, 0) }
-  }
-  const before = finishedBefore(
-    view.board,
-    dayOf(queryContext.moment, context.world.zone),
-    context.world.zone,
-  )
-  const found = await standings(database, queryContext, condition, context, view.board.by, before)
-  const [property] = propertiesOf(context.world, [view.board.by], '/view')
-  const title = (value: string | null) =>
-    value === null
-      ? null
-      : (found.find((one) => one.value === value)?.shown ??
-        (property!.type.kind === 'choice'
-          ? choiceShown(context.world, property!.type.domain, value, '')
-          : { id: value, title: value }))
-  const arrangement = arrange(view.board, found)
+  const filter = keptFilter(condition, world.vocabulary)
+  const arranging = { database, context, queryContext, condition, filter }
   return {
-    ...base,
-    finishedBefore: before === null ? null : new Date(before).toISOString(),
+    query: { id: query.id, title: query.title },
+    filter,
+    cannotTell,
+    ...(view.board
+      ? await boardOf(arranging, view.board, view.order, most)
+      : await listOf(arranging, view.group)),
+  }
+}
+
+async function listOf(
+  { database, context, queryContext, condition }: Arranging,
+  group: string | null,
+): Promise<object> {
+  if (!group) {
+    const { total } = await answer(database, queryContext, condition, { limit: 1, fields: 'ref' })
+    return { total, groups: null }
+  }
+  const groups = await standings(database, queryContext, condition, context, group, null)
+  return { groups, total: groups.reduce((sum, one) => sum + one.count, 0) }
+}
+
+async function boardOf(
+  arranging: Arranging,
+  board: Board,
+  order: Order,
+  most: number,
+): Promise<object> {
+  const { database, context, queryContext, condition, filter } = arranging
+  const { world } = context
+  const before = finishedBefore(board, dayOf(queryContext.moment, world.zone), world.zone)
+  const found = await standings(database, queryContext, condition, context, board.by, before)
+  const [property] = propertiesOf(world, [board.by], '/view')
+  const shown = (value: string | null): object | null => {
+    if (value === null) return null
+    const known = found.find((one) => one.value === value)?.shown
+    if (known) return known
+    return property!.type.kind === 'choice'
+      ? choiceShown(world, property!.type.domain, value, '')
+      : { id: value, title: value }
+  }
+  const arrangement = arrange(board, found)
+  const finished = before === null ? null : new Date(before).toISOString()
+  const columns: object[] = []
+  for (const column of arrangement.columns) {
+    const own = columnFilter(filter, property, column.value, finished)
+    const { items } = await answer(database, queryContext, readSavedFilter(world, own), {
+      sort: order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(','),
+      fields: cardFields(board).join(','),
+      limit: most,
+    })
+    columns.push({ ...column, shown: shown(column.value), cards: items })
+  }
+  return {
+    finishedBefore: finished,
     ...arrangement,
-    columns: arrangement.columns.map((column) => ({ ...column, shown: title(column.value) })),
-    elsewhere: arrangement.elsewhere.map((column) => ({ ...column, shown: title(column.value) })),
+    columns,
+    elsewhere: arrangement.elsewhere.map((one) => ({ ...one, shown: shown(one.value) })),
   }
 }

@@ -5,8 +5,16 @@ import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { takeView } from './content.ts'
 import { arranged } from './arrange.ts'
 
+/** How many cards of each column are told where nothing else is asked. */
+const usualCards = 60
+
 const Arrange = Type.Object(
-  { view: ViewContent, cards: Type.Optional(Type.Integer({ minimum: 1, maximum: 1000 })) },
+  {
+    view: ViewContent,
+    cards: Type.Optional(
+      Type.Integer({ minimum: 1, maximum: 1000, description: 'cards of each column of a board' }),
+    ),
+  },
   { additionalProperties: false, title: 'A view to arrange' },
 )
 
@@ -18,7 +26,12 @@ export const viewEndpoints: readonly Endpoint[] = [
     summary: 'What a view, kept or not, shows and does not show.',
     body: Arrange,
     answer: async (context) => ({
-      body: await arranged(context.database, context, context.body.view),
+      body: await arranged(
+        context.database,
+        context,
+        context.body.view,
+        context.body.cards ?? usualCards,
+      ),
     }),
   }),
   ...savedEndpoints<ViewContent>({

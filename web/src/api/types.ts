@@ -33,6 +33,8 @@ export type Item = Readonly<Record<string, unknown>> & {
   readonly title: string
   readonly on_hold: boolean
   readonly status?: Chosen
+  /** the version it is at, for which a change is meant; none where the past is asked about */
+  readonly etag?: string
   readonly fields?: Readonly<Record<string, unknown>>
 }
 

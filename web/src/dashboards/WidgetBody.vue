@@ -7,6 +7,7 @@ import type { Cql2Json } from '@bluestem/core/queries'
 import { messageOf, post } from '../api/http.ts'
 import type { Answers, SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import TypeMark from '../parts/TypeMark.vue'
 import ValueText from '../parts/ValueText.vue'
@@ -31,8 +32,9 @@ const present = ref<MeasureAnswer>()
 const list = ref<Answers>()
 const told = ref('')
 
-onMounted(async () => {
+async function load(): Promise<void> {
   try {
+    told.value = ''
     if (widget.kind === 'list') {
       if (!query)
         return void (told.value =
@@ -62,7 +64,10 @@ onMounted(async () => {
   } catch (error) {
     told.value = messageOf(error)
   }
-})
+}
+onMounted(load)
+// A figure is more work than a list, so what others change is gathered longer.
+whenChanged(() => void load(), 5000)
 
 const value = computed(() => present.value?.total[0] ?? null)
 const points = computed(() => answer.value?.total ?? [])

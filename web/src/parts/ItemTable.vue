@@ -118,7 +118,7 @@ async function load(segment: Segment, page: number): Promise<void> {
   }
 }
 
-/** Asks everything anew, keeping what is shown until the answers are there. */
+/** Asks another question: nothing of before is its answer. */
 function reload(): void {
   round += 1
   asked.clear()
@@ -127,11 +127,27 @@ function reload(): void {
   told.value = ''
   if (segments.length === 1) void load(segments[0]!, 0)
 }
-watch(() => JSON.stringify([segments, sort.value, fields.value, asOf]), reload, { immediate: true })
-watch(visible, (rows) => {
-  for (const { row } of rows)
+
+/** Asks anew for what is in sight, in its place: what is shown stays until its answer is there. */
+function refresh(): void {
+  round += 1
+  asked.clear()
+  // How many each group has comes with the groups.
+  if (segments.length > 1) totals.clear()
+  loadVisible()
+}
+
+function loadVisible(): void {
+  for (const { row } of visible.value)
     if (row?.kind === 'item') void load(row.segment, Math.floor(row.offset / pageSize))
+  // A list that was empty may have its first answer now.
+  if (segments.length === 1) void load(segments[0]!, 0)
+}
+const question = computed(() => segments.map(({ key, filter }) => [key, filter]))
+watch(() => JSON.stringify([question.value, sort.value, fields.value, asOf]), reload, {
+  immediate: true,
 })
+watch(visible, loadVisible)
 
 function move(to: number): void {
   at.value = Math.max(0, Math.min(length.value - 1, to))
@@ -195,7 +211,7 @@ const isNumber = (handle: string): boolean => vocabulary.property(handle)?.type.
 const sorted = (handle: string): 'ascending' | 'descending' | 'none' =>
   order[0]?.by === handle ? (order[0].direction === 'up' ? 'ascending' : 'descending') : 'none'
 
-defineExpose({ reload })
+defineExpose({ refresh })
 
 function selectRow(index: number, row: Row): void {
   at.value = index

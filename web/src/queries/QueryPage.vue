@@ -10,6 +10,7 @@ import { type Line, type QueryError, readQuery } from '@bluestem/core/queries'
 import { ApiProblem, call, get, post } from '../api/http.ts'
 import type { Answers, Checked, Item, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
 import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
@@ -122,6 +123,12 @@ function askSoon(wanted: unknown): void {
   timer = window.setTimeout(() => (filter.value = wanted), 250)
 }
 onBeforeUnmount(() => window.clearTimeout(timer))
+
+const table = ref<InstanceType<typeof ItemTable>>()
+// What others change shows here; the past stays as it was.
+whenChanged(() => {
+  if (!asOf.value) table.value?.refresh()
+})
 
 watch(text, (now, before) => {
   if (!ready.value || now === before) return
@@ -333,6 +340,7 @@ function closeKeep(): void {
       <ColumnChoice v-model="columns" />
     </div>
     <ItemTable
+      ref="table"
       label="Answers"
       :segments="segments"
       :columns="columns"

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, nextTick, onMounted, reactive, ref } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import { cellFilter } from '@bluestem/core/dashboards'
 import type { Cql2Json } from '@bluestem/core/queries'
-import type { ViewContent } from '@bluestem/core/views'
-import { ApiProblem, call, get, post } from '../api/http.ts'
+import { cardFields, columnFilter, type ViewContent } from '@bluestem/core/views'
+import { ApiProblem, call, get, messageOf, post } from '../api/http.ts'
 import type { Answers, Item, Offers, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import { sortText } from '../parts/sortText.ts'
 import StatusMark from '../parts/StatusMark.vue'
 import { numberWords } from '../parts/words.ts'
+import { changedMeanwhile } from '../work/changedMeanwhile.ts'
 import BoardCard from './BoardCard.vue'
 import type { Arranged, Stand } from './arranged.ts'
 
@@ -35,64 +35,56 @@ const announced = ref('')
 const step = 60
 const limits = reactive<Record<string, number>>({})
 
-const fields = computed(() =>
-  [
-    ...new Set([
-      'title',
-      'status',
-      'project',
-      'changed',
-      'hold_reason',
-      board.value.by,
-      ...board.value.cards,
-    ]),
-  ].join(','),
-)
 const property = computed(() => vocabulary.property(board.value.by))
 
-/** The cards of a column: its items, those finished long ago left out. */
+/** Asks for more cards of a column than came with the board. */
 async function load(column: Stand): Promise<void> {
-  const own = cellFilter(arranged.filter as Cql2Json, property.value, column.value)
-  const filter = arranged.finishedBefore
-    ? {
-        op: 'and',
-        args: [
-          own,
-          {
-            op: 'or',
-            args: [
-              { op: 'isNull', args: [{ property: 'done' }] },
-              {
-                op: '>=',
-                args: [
-                  { property: 'done' },
-                  { timestamp: arranged.finishedBefore.replace('.000Z', 'Z') },
-                ],
-              },
-            ],
-          },
-        ],
-      }
-    : own
+  const filter = columnFilter(
+    arranged.filter as Cql2Json,
+    property.value,
+    column.value,
+    arranged.finishedBefore,
+  )
   const answers = await post<Answers>('/items/search', {
     filter,
     kept: true,
     sort: sortText(content.order),
-    fields: fields.value,
-    limit: limits[key(column.value)] ?? step,
+    fields: cardFields(board.value).join(','),
+    limit: limits[key(column.value)],
   })
   cards[key(column.value)] = [...answers.items]
 }
 
-async function loadAll(): Promise<void> {
-  await notes.attempt(async () => {
-    await Promise.all(arranged.columns!.map(load))
-  })
+/** Takes the cards that came with the board; of columns that were opened further, the rest is asked for. */
+async function take(): Promise<void> {
+  const further: Stand[] = []
+  for (const column of arranged.columns!) {
+    const name = key(column.value)
+    if ((limits[name] ?? 0) > column.cards.length && column.count > column.cards.length)
+      further.push(column)
+    else cards[name] = [...column.cards]
+  }
+  await notes.attempt(async () => void (await Promise.all(further.map(load))))
 }
-onMounted(loadAll)
+/** whether the board changed while a card was in hand */
+let missed = false
+// What others change waits until a card in hand is put down.
+watch(
+  () => arranged,
+  () => {
+    if (dragged.value) missed = true
+    else void take()
+  },
+  { immediate: true },
+)
+async function takeMissed(): Promise<void> {
+  if (missed) await take()
+  missed = false
+}
 
 async function more(column: Stand): Promise<void> {
-  limits[key(column.value)] = (limits[key(column.value)] ?? step) + step
+  const name = key(column.value)
+  limits[name] = (cards[name]?.length ?? 0) + step
   await load(column)
 }
 
@@ -135,13 +127,13 @@ async function end(event: {
   dragged.value = undefined
   const target = event.to?.dataset['value']
   const source = event.from?.dataset['value']
-  if (!item || target === undefined) return
+  if (!item || target === undefined) return await takeMissed()
   const neighbours = cards[target] ?? []
   const place = neighbours.findIndex((card) => card.ref === item.ref)
   if (target === source) {
     if (content.order[0]?.by === 'position' && place >= 0)
       await put(item, { position: neighboursOf(neighbours, place) })
-    return
+    return await takeMissed()
   }
   await drop(
     item,
@@ -167,7 +159,7 @@ async function drop(
   if (refusal) {
     announced.value = `${item.ref} stays where it is. ${refusal}`
     notes.show('warn', announced.value)
-    return await loadAll()
+    return await take()
   }
   const change = property.value?.builtIn
     ? { [board.value.by]: value || null }
@@ -175,22 +167,41 @@ async function drop(
   await put(item, { ...change, ...(position ? { position } : {}) })
 }
 
-async function put(item: Item, change: object): Promise<void> {
+/** Changes a card's item as the person saw it; who was faster is told, with what they changed. */
+async function put(item: Item, change: Readonly<Record<string, unknown>>): Promise<void> {
+  const { by } = board.value
   try {
-    const before = await get<WholeItem>(`/items/${item.ref}`)
-    await call('PATCH', `/items/${item.ref}`, change, { 'If-Match': before.etag })
+    const { body } = await call<WholeItem>('PATCH', `/items/${item.ref}`, change, {
+      'If-Match': item.etag ?? '*',
+    })
     announced.value = `${item.ref} moved.`
-    const undo = property.value?.builtIn
-      ? { [board.value.by]: (before[board.value.by] as { id: string } | null)?.id ?? null }
-      : undefined
-    if (undo && board.value.by in change)
-      notes.show('well', `${item.ref} moved.`, { title: 'Undo', run: () => void put(item, undo) })
+    const now = { ...item, ...body }
+    const fields = change['fields'] as Readonly<Record<string, unknown>> | undefined
+    if (by in change || fields) moveTo(now, String(change[by] ?? fields?.[by] ?? ''))
+    if (by in change) {
+      const before = (item[by] as { id: string } | null)?.id ?? null
+      const undo = { title: 'Undo', run: () => void put(now, { [by]: before }) }
+      notes.show('well', announced.value, undo)
+    }
   } catch (error) {
-    announced.value = error instanceof ApiProblem ? error.message : String(error)
+    announced.value =
+      error instanceof ApiProblem && error.status === 412
+        ? `${item.ref} stays where it is: ${changedMeanwhile(error)}.`
+        : messageOf(error)
     notes.show('warn', announced.value)
+    await take()
   }
-  await loadAll()
   emit('moved')
+}
+
+/** Puts a card into a column at once; what else the board shows of it comes with the next arrangement. */
+function moveTo(item: Item, value: string): void {
+  for (const [name, list] of Object.entries(cards)) {
+    const place = list.findIndex((card) => card.ref === item.ref)
+    if (name === value && place >= 0) list.splice(place, 1, item)
+    else if (place >= 0) list.splice(place, 1)
+    else if (name === value) list.unshift(item)
+  }
 }
 
 /** A card moves by keyboard: Alt with an arrow takes it to the next column that allows it. */

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cellFilter } from '@bluestem/core/dashboards'
 import type { Cql2Json } from '@bluestem/core/queries'
 import { notShown, type ViewContent } from '@bluestem/core/views'
 import { ApiProblem, call, get, post } from '../api/http.ts'
-import { onChange } from '../api/live.ts'
+import { whenChanged } from '../api/whenChanged.ts'
 import type { Answers, Item, SavedQuery, SavedView } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
@@ -35,7 +35,7 @@ const renaming = ref(false)
 const missing = ref('')
 const selected = ref<Item>()
 const answers = ref<Answers>()
-const round = ref(0)
+const table = ref<InstanceType<typeof ItemTable>>()
 
 /** A copy to work on, free of what makes the original watched. */
 const copyOf = (view: ViewContent): ViewContent => JSON.parse(JSON.stringify(view)) as ViewContent
@@ -77,19 +77,10 @@ async function arrange(): Promise<void> {
 }
 watch(content, arrange, { deep: true })
 
-// What others change shows here: counts and cards are asked anew, at most once a second.
-let waiting = 0
-const stop = onChange(({ kind }) => {
-  if (!['item', 'edition', 'everything'].includes(kind) || waiting) return
-  waiting = window.setTimeout(() => {
-    waiting = 0
-    round.value += 1
-    void arrange()
-  }, 1000)
-})
-onBeforeUnmount(() => {
-  stop()
-  window.clearTimeout(waiting)
+// What others change shows here, in its place.
+whenChanged(() => {
+  table.value?.refresh()
+  void arrange()
 })
 
 async function keep(): Promise<void> {
@@ -238,7 +229,6 @@ const left = computed(() =>
     </p>
     <Board
       v-if="content.board && arranged?.columns"
-      :key="round"
       :content="content"
       :arranged="arranged"
       :may-edit="session.mayEdit"
@@ -246,7 +236,7 @@ const left = computed(() =>
     />
     <div v-else-if="arranged" class="list">
       <ItemTable
-        :key="round"
+        ref="table"
         :label="kept?.title ?? 'Answers'"
         :segments="segments"
         :columns="content.columns"

@@ -15,6 +15,7 @@ import StatusMark from '../parts/StatusMark.vue'
 import TypeMark from '../parts/TypeMark.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, momentWords } from '../parts/words.ts'
+import { changedMeanwhile } from './changedMeanwhile.ts'
 import HistoryWords from './HistoryWords.vue'
 import ApplyTemplate from './ApplyTemplate.vue'
 import HoldLine from './HoldLine.vue'
@@ -74,7 +75,7 @@ async function change(
       notes.show(
         'warn',
         error instanceof ApiProblem && error.status === 412
-          ? `${error.message} It is shown anew.`
+          ? `Meanwhile ${changedMeanwhile(error)}. It is shown anew.`
           : String((error as Error).message),
       )
   }

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { get } from '../api/http.ts'
 import type { Answers, Item, Offers } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -42,6 +43,9 @@ function close(): void {
   making.value = false
   if (template.value) void router.replace({ query: {} })
 }
+
+const table = ref<InstanceType<typeof ItemTable>>()
+whenChanged(() => table.value?.refresh())
 
 const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
 const filter = computed(() => {
@@ -83,6 +87,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
     </div>
     <ItemTable
       v-if="project"
+      ref="table"
       :label="`Items of ${project.title}`"
       :segments="[{ key: 'all', filter }]"
       :columns="columns"

@@ -1,4 +1,4 @@
-import type { ItemRow } from '../items/row.ts'
+import type { ItemRow } from './row.ts'
 import type { World } from '../workspace/world.ts'
 
 /** The ETag of an item is the instant its present state began, and the edition in whose words it is told. */
