@@ -9,6 +9,7 @@ import type { Answers, Item, Offers, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import { sortText } from '../parts/sortText.ts'
+import Meaning from '../parts/Meaning.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import { numberWords } from '../parts/words.ts'
 import { changedMeanwhile } from '../work/changedMeanwhile.ts'
@@ -290,7 +291,7 @@ const welcome = (value: string | null): boolean =>
       />
     </section>
     <section class="column else" aria-label="elsewhere">
-      <header class="quiet">elsewhere</header>
+      <header class="quiet"><Meaning word="elsewhere" /></header>
       <div
         v-for="place in arranged.elsewhere"
         :key="key(place.value)"
