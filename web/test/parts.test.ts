@@ -167,6 +167,19 @@ describe('the editor of a value', () => {
     expect(await offeredBy(status, 'Status')).toEqual(['Open', 'In hand', 'Signed off'])
   })
 
+  it.each<[string, string, string, (string | undefined)[]]>([
+    ['status', 'Status', '.status', ['status idle', 'status active', 'status done']],
+    ['priority', 'Priority', '.priority b', ['1', '2']],
+    ['assignee', 'Assignee', '.initials', ['TO', 'IV']],
+  ])('draws the marks of %s beside its words', async (handle, label, mark, expected) => {
+    const wrapper = await show(FieldEditor, { props: { property: property(handle), value: null } })
+    await offeredBy(wrapper, label)
+    const marks = wrapper.findAll(`[role=option] ${mark}`)
+    expect(marks.map((one) => one.attributes('data-shown') ?? one.classes().join(' '))).toEqual(
+      expected,
+    )
+  })
+
   it.each<[string, unknown, string, unknown]>([
     ['assignee', null, 'Tom Okafor', 'pe_tom'],
     ['assignee', { id: 'pe_tom', title: 'Tom' }, '–', null],

@@ -1,6 +1,9 @@
 <script setup lang="ts" generic="Value extends string | number">
 import Select from 'primevue/select'
 import { computed } from 'vue'
+import type { Domain } from '@bluestem/core/queries'
+import type { Chosen } from '../api/types.ts'
+import ChoiceMark from './ChoiceMark.vue'
 
 /** One of a list, by its words. `none` stands first where nothing may be chosen, which is the empty text. */
 const model = defineModel<Value | ''>({ required: true })
@@ -12,24 +15,33 @@ const {
   disabled = false,
   invalid = false,
 } = defineProps<{
-  options: readonly (Value | { readonly id: Value; readonly title: string })[]
+  options: readonly (Value | Offered)[]
   label: string
   none?: string | undefined
+  /** what the choices are, where their marks stand beside them */
+  domain?: Domain | undefined
   /** small, within a line of words */
   inline?: boolean
   disabled?: boolean
   invalid?: boolean
 }>()
 
+interface Offered {
+  readonly id: Value | ''
+  readonly title: string
+  readonly mark?: Chosen['mark']
+}
+
 /** Lists of more than this narrow by typing. */
 const few = 14
 /** Of lists of more than this only the choices in sight are made. */
 const many = 80
 
-const offered = computed(() => [
+const offered = computed((): Offered[] => [
   ...(none === undefined ? [] : [{ id: '' as const, title: none }]),
   ...options.map((one) => (typeof one === 'object' ? one : { id: one, title: String(one) })),
 ])
+const chosen = computed(() => offered.value.find((one) => one.id === model.value))
 </script>
 
 <template>
@@ -49,5 +61,16 @@ const offered = computed(() => [
     :virtual-scroller-options="offered.length > many ? { itemSize: 28 } : undefined"
     :size="inline ? 'small' : undefined"
     :fluid="!inline"
-  />
+  >
+    <template v-if="domain" #option="{ option }: { option: Offered }"
+      ><ChoiceMark v-if="option.id" :domain="domain" :choice="option" /><span>{{
+        option.title
+      }}</span></template
+    >
+    <template v-if="domain" #value
+      ><ChoiceMark v-if="chosen?.id" :domain="domain" :choice="chosen" />{{
+        chosen?.title ?? none
+      }}</template
+    >
+  </Select>
 </template>

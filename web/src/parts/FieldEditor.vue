@@ -34,6 +34,7 @@ const options = computed(() =>
   offered.value.map((one) => ({
     id: one.id,
     title: one.family ? `${one.family}: ${one.title}` : one.title,
+    mark: one.mark ?? null,
   })),
 )
 const id = computed(() => (value as Chosen | null)?.id ?? (typeof value === 'string' ? value : ''))
@@ -59,6 +60,7 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
     :label="label"
     :none="none"
     :options="options"
+    :domain="property.type.domain"
     @update:model-value="emit('change', $event || null)"
   />
   <Choice
