@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { type Author, byKinds } from '../workspace/author.ts'
 import type { ItemRow } from './row.ts'
-import { authorSets, derivedSets, type StateColumns } from './write.ts'
+import { authorSets, derivedSets, type StateColumns, typeOfColumn } from './write.ts'
 
 /** What becomes of one item that is there and locked by the same transaction. */
 export interface ItemWrite {
@@ -33,12 +33,6 @@ const recordOf = (
   ),
 })
 
-function typeOf(types: ReadonlyMap<string, string>, column: string): string {
-  const type = types.get(column)
-  if (type === undefined) throw new Error(`no change sets a column ${column}`)
-  return type
-}
-
 /**
  * Writes different values to many items in one statement: the states that end go into history and drive all the rest, so that no
  * change is without its history row, its text, its comment and its line in the outbox.
@@ -67,7 +61,7 @@ export async function writeItems(
   }))
   const list = columns.join(', ')
   const places = new Map(set.map((column) => [column, `v.${column}`]))
-  const typed = set.map((column) => `${column} ${typeOf(columnTypes, column)}`)
+  const typed = set.map((column) => `${column} ${typeOfColumn(columnTypes, column)}`)
   const sets = [
     ...set.map((column) => `${column} = v.${column}`),
     ...derivedSets(places),

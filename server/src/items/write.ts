@@ -27,13 +27,18 @@ export async function changeItems(
   const bind: unknown[] = [ids, now, byKinds.indexOf(author.kind), author.number]
   const places = new Map<string, string>()
   const sets = Object.entries(values).map(([column, value]) => {
-    const type = columnTypes.get(column)
-    if (type === undefined) throw new Error(`no change sets a column ${column}`)
-    const place = `$${bind.push(value)}::${type}`
+    const place = `$${bind.push(value)}::${typeOfColumn(columnTypes, column)}`
     places.set(column, place)
     return `${column} = ${place}`
   })
   return await writeVersions(database, columns, [...sets, ...derivedSets(places)], bind, author)
+}
+
+/** What a column that a change sets is made of. @throws Error for one that no change sets, which is a defect */
+export function typeOfColumn(types: StateColumns['columnTypes'], column: string): string {
+  const type = types.get(column)
+  if (type === undefined) throw new Error(`no change sets a column ${column}`)
+  return type
 }
 
 /** What follows from values that are set, whose expressions are given by column. */

@@ -30,12 +30,30 @@ export interface Answers {
   readonly next: string | null
 }
 
+type Paging = Pick<Question, 'sort' | 'fields' | 'limit' | 'offset' | 'cursor'>
+
+/** A page of answers, with how many can't be told. */
 export async function answer(
   database: Sequelize,
   queryContext: QueryContext,
   condition: Condition,
-  question: Pick<Question, 'sort' | 'fields' | 'limit' | 'offset' | 'cursor'>,
+  question: Paging,
 ): Promise<Answers> {
+  const unknown = cannotTellStatement(queryContext, condition)
+  const [page, cannotTell] = await Promise.all([
+    pageOfAnswers(database, queryContext, condition, question),
+    unknown ? count(database, unknown) : 0,
+  ])
+  return { ...page, cannotTell }
+}
+
+/** A page of answers with their number, for whoever knows already how many can't be told. */
+export async function pageOfAnswers(
+  database: Sequelize,
+  queryContext: QueryContext,
+  condition: Condition,
+  question: Paging,
+): Promise<Omit<Answers, 'cannotTell'>> {
   const { world } = queryContext
   const limit = answersOf(question.limit, 'limit', 100, 1, 1000)
   const offset = answersOf(question.offset, 'offset', 0, 0, 10_000_000)
@@ -58,11 +76,7 @@ export async function answer(
     { limit, offset, ...(after ? { after } : {}) },
     itemColumns(queryContext, properties),
   )
-  const unknown = cannotTellStatement(queryContext, condition)
-  const [found, cannotTell] = await Promise.all([
-    queryRows<ItemRow & { total: number }>(database, page),
-    unknown ? count(database, unknown) : 0,
-  ])
+  const found = await queryRows<ItemRow & { total: number }>(database, page)
   const total =
     found[0]?.total ??
     (offset > 0 || after ? await count(database, countStatement(queryContext, condition)) : 0)
@@ -73,7 +87,6 @@ export async function answer(
       ...versionOf(queryContext, row),
     })),
     total,
-    cannotTell,
     next: last && found.length === limit ? writeCursor(last) : null,
   }
 }

@@ -8,11 +8,12 @@ import {
   finishedBefore,
   type Order,
   type QueryContent,
+  sortText,
   type ViewContent,
 } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
 import type { RequestContext } from '../http/endpoint.ts'
-import { answer } from '../queries/answers.ts'
+import { answer, pageOfAnswers } from '../queries/answers.ts'
 import { count } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import type { QueryContext } from '../sql/statement.ts'
@@ -103,8 +104,8 @@ async function boardOf(
   const columns: object[] = []
   for (const column of arrangement.columns) {
     const own = columnFilter(filter, property, column.value, finished)
-    const { items } = await answer(database, queryContext, readSavedFilter(world, own), {
-      sort: order.map(({ by, direction }) => `${direction === 'down' ? '-' : ''}${by}`).join(','),
+    const { items } = await pageOfAnswers(database, queryContext, readSavedFilter(world, own), {
+      sort: sortText(order),
       fields: cardFields(board).join(','),
       limit: most,
     })

@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { DashboardContent, Widget } from '@bluestem/core/dashboards'
 import { ApiProblem, call, get, post } from '../api/http.ts'
 import type { SavedDashboard, SavedMeasure, SavedQuery } from '../api/types.ts'
+import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -28,6 +29,9 @@ const adding = ref(false)
 const renaming = ref(false)
 const host = ref<HTMLElement>()
 let grid: GridStack | undefined
+const round = ref(0)
+// A figure is more work than a list, so what others change is gathered longer.
+whenChanged(() => (round.value += 1), 5000)
 
 const changed = computed(
   () =>
@@ -291,7 +295,12 @@ const queryOf = (widget: Widget): SavedQuery | undefined =>
               label="take away"
             />
           </div>
-          <WidgetBody :widget="widget" :measure="measureOf(widget)" :query="queryOf(widget)" />
+          <WidgetBody
+            :widget="widget"
+            :measure="measureOf(widget)"
+            :query="queryOf(widget)"
+            :round="round"
+          />
         </article>
       </div>
     </div>

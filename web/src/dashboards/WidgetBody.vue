@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { cellFilter, type MeasureAnswer, type Widget } from '@bluestem/core/dashboards'
 import type { Cql2Json } from '@bluestem/core/queries'
+import { sortText } from '@bluestem/core/views'
 import { messageOf, post } from '../api/http.ts'
 import type { Answers, SavedMeasure, SavedQuery } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import TypeMark from '../parts/TypeMark.vue'
 import ValueText from '../parts/ValueText.vue'
-import { sortText } from '../parts/sortText.ts'
 import { valueOf } from '../parts/valueOf.ts'
 import { counted, numberWords } from '../parts/words.ts'
 import Sparkline from './Sparkline.vue'
@@ -20,10 +19,12 @@ import { endOfStep, evaluate, spanOf } from './measures.ts'
 
 const Course = defineAsyncComponent(async () => await import('./Course.vue'))
 
-const { widget, measure, query } = defineProps<{
+const { widget, measure, query, round } = defineProps<{
   widget: Widget
   measure: SavedMeasure | undefined
   query: SavedQuery | undefined
+  /** counts how often the dashboard is asked anew */
+  round?: number
 }>()
 const vocabulary = useVocabulary()
 const session = useSession()
@@ -66,8 +67,10 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load)
-// A figure is more work than a list, so what others change is gathered longer.
-whenChanged(() => void load(), 5000)
+watch(
+  () => round,
+  () => void load(),
+)
 
 const value = computed(() => present.value?.total[0] ?? null)
 const points = computed(() => answer.value?.total ?? [])

@@ -2,12 +2,12 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { sortText } from '@bluestem/core/views'
 import { messageOf, post } from '../api/http.ts'
 import type { Answers, Item } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { counted, numberWords } from './words.ts'
 import { isSettled } from './isSettled.ts'
-import { sortText } from './sortText.ts'
 import { valueOf } from './valueOf.ts'
 import ValueText from './ValueText.vue'
 

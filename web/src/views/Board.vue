@@ -3,12 +3,11 @@ import Button from 'primevue/button'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { Cql2Json } from '@bluestem/core/queries'
-import { cardFields, columnFilter, type ViewContent } from '@bluestem/core/views'
+import { cardFields, columnFilter, sortText, type ViewContent } from '@bluestem/core/views'
 import { ApiProblem, call, get, messageOf, post } from '../api/http.ts'
 import type { Answers, Item, Offers, WholeItem } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
-import { sortText } from '../parts/sortText.ts'
 import Meaning from '../parts/Meaning.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import { numberWords } from '../parts/words.ts'
@@ -173,7 +172,7 @@ async function put(item: Item, change: Readonly<Record<string, unknown>>): Promi
   const { by } = board.value
   try {
     const { body } = await call<WholeItem>('PATCH', `/items/${item.ref}`, change, {
-      'If-Match': item.etag ?? '*',
+      'If-Match': item.etag ?? '',
     })
     announced.value = `${item.ref} moved.`
     const now = { ...item, ...body }
