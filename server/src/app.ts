@@ -212,6 +212,10 @@ function tooLong(request: Request, _: Response, next: NextFunction): void {
   next()
 }
 
+/** Waits for a change of the session's store. */
+const settled = async (change: (done: (error?: Error) => void) => void): Promise<void> =>
+  await new Promise((done, failedTo) => change((error) => (error ? failedTo(error) : done())))
+
 function signing(app: Express, { database, live, signIns }: Serving): void {
   const judged = (request: Request, _: Response, next: NextFunction): void => {
     judge(SignIn, request.body)
@@ -224,18 +228,16 @@ function signing(app: Express, { database, live, signIns }: Serving): void {
     async (request, response) => {
       const { email, password } = request.body as { email: string; password: string }
       const person = await signIn(database, email, password)
-      await new Promise<void>((done, failedTo) =>
-        request.session.regenerate((error) => (error ? failedTo(error as Error) : done())),
-      )
+      await settled((done) => request.session.regenerate(done))
       request.session.person = person
+      // Headers leave before the store is written at the end; whoever has the cookie is known already.
+      await settled((done) => request.session.save(done))
       response.status(201).json({})
     },
   )
   app.delete('/api/v1/session', async (request, response) => {
     await live.endSession(request.sessionID)
-    await new Promise<void>((done, failedTo) =>
-      request.session.destroy((error) => (error ? failedTo(error as Error) : done())),
-    )
+    await settled((done) => request.session.destroy(done))
     response.clearCookie('bluestem').status(204).end()
   })
 }

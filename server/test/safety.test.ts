@@ -232,7 +232,7 @@ describe('what a person may do has one door each', () => {
   )
 })
 
-describe('a session ends at once', () => {
+describe('a session begins and ends at once', () => {
   /** What a stream says until it ends. */
   async function listening(
     cookie: string,
@@ -249,6 +249,17 @@ describe('a session ends at once', () => {
     for (let tries = 0; tries < 1000 && !text.includes('event: open'); tries += 1) await pause(10)
     return { said: () => text, ended, close: () => leave.abort() }
   }
+
+  it('begins with its cookie, however slow its row is to write', async () => {
+    await served.database.query(`
+      CREATE FUNCTION dawdle() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN PERFORM pg_sleep(0.3); RETURN NEW; END $$;
+      CREATE TRIGGER dawdle BEFORE INSERT ON session FOR EACH ROW EXECUTE FUNCTION dawdle();
+    `)
+    const cookie = await cookieOf('ida.lund')
+    const { status } = await raw('/api/v1/session', { method: 'GET', headers: { cookie } })
+    await served.database.query('DROP TRIGGER dawdle ON session; DROP FUNCTION dawdle()')
+    expect(status).toBe(200)
+  })
 
   it('with sign-out: the stream closes', async () => {
     const cookie = await cookieOf('ida.lund')
