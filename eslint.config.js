@@ -7,6 +7,9 @@ const corePlaces = [
   'schema',
   'calendar',
   'language',
+  'saved',
+  'audit',
+  'jobs',
   'definitions/document',
   'queries',
   'components',
@@ -27,6 +30,7 @@ const corePlaces = [
   'starters',
   'work',
   'templates',
+  'contract',
 ]
 
 /** Places of the server, lowest first. */

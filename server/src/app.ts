@@ -41,7 +41,8 @@ import { ownPages } from './http/origin.ts'
 import { Problem } from './problems/problem.ts'
 import { keepable } from './http/text.ts'
 import type { Live } from './live/stream.ts'
-import { peopleEndpoints, SignIn } from './people/routes.ts'
+import { SignIn } from '@bluestem/core/people'
+import { peopleEndpoints } from './people/routes.ts'
 import { signIn } from './people/session.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
@@ -65,6 +66,8 @@ export interface Serving {
   readonly address?: string
   /** addresses of the proxies that are believed about whom they pass on */
   readonly proxies?: readonly string[]
+  /** whether every answer is judged by its contract, as in tests */
+  readonly judgeAnswers?: boolean
   /** items that publishing rewrites at once; more are left to a job */
   readonly mapAtOnce?: number
 }
@@ -149,7 +152,7 @@ function api(app: Express, serving: Serving): void {
   app.use('/api', writeLimit(database, serving.writes))
   signing(app, serving)
   app.use('/api/v1/items', tooLong)
-  mount(app, database, endpoints, actor)
+  mount(app, database, endpoints, actor, serving.judgeAnswers ?? false)
   app.get('/api/v1/openapi.json', (_, response) => {
     response.json(openApi(endpoints))
   })
@@ -226,7 +229,7 @@ function signing(app: Express, { database, live, signIns }: Serving): void {
     judged,
     ...signInLimits(database, signIns),
     async (request, response) => {
-      const { email, password } = request.body as { email: string; password: string }
+      const { email, password } = request.body as SignIn
       const person = await signIn(database, email, password)
       await settled((done) => request.session.regenerate(done))
       request.session.person = person

@@ -1,4 +1,7 @@
 import { Validator } from '@seriousme/openapi-schema-validator'
+import { contracts } from '@bluestem/core/contract'
+import type { Contract } from '@bluestem/core/schema'
+import { judgeAnswer } from '../src/http/judge.ts'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows } from '../src/database/connect.ts'
 import { caller, serveWorkspace, signIn, type Caller, type Served } from './workspace.ts'
@@ -853,6 +856,35 @@ describe('the description of the API', () => {
     const { body } = await mara('GET', '/openapi.json')
     expect(await new Validator().validate(body)).toMatchObject({ valid: true })
     expect(Object.keys(body.paths).length).toBeGreaterThan(25)
+  })
+
+  it('tells what every endpoint answers, and every contract but that of signing in and out is kept by one', async () => {
+    const { paths } = (await mara('GET', '/openapi.json')).body as {
+      paths: Record<string, Record<string, { responses: Record<string, { content?: object }> }>>
+    }
+    const told = Object.entries(paths).flatMap(([path, methods]) =>
+      Object.entries(methods).map(([method, { responses }]) => ({
+        route: `${method.toUpperCase()} ${path.replace('/api/v1', '')}`,
+        answers: responses['2XX']?.content !== undefined,
+      })),
+    )
+    const signing = ['POST /session', 'DELETE /session']
+    const kept = Object.entries<Contract>(contracts).filter(([route]) => !signing.includes(route))
+    expect(told.map((one) => one.route).sort()).toEqual(kept.map(([route]) => route).sort())
+    expect(told.filter((one) => one.answers).map((one) => one.route)).toEqual(
+      expect.arrayContaining(kept.filter(([, { answer }]) => answer).map(([route]) => route)),
+    )
+  })
+
+  it('is what answers are judged by in every test: one that tells something else is a defect', () => {
+    const served = { route: 'GET /labels', contract: contracts['GET /labels'] }
+    expect(() => judgeAnswer(served, { labels: [] })).not.toThrow()
+    expect(() => judgeAnswer(served, { labels: [{ id: 'la_1' }] })).toThrow(
+      /GET \/labels answers something else than its contract/,
+    )
+    expect(() => judgeAnswer({ route: 'DELETE /x', contract: {} }, { more: 1 })).toThrow(
+      'DELETE /x',
+    )
   })
 })
 

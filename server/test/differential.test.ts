@@ -6,7 +6,7 @@ import { rows, run } from '../src/database/connect.ts'
 import type { World } from '../src/workspace/world.ts'
 import { idsStatement } from '../src/sql/answers.ts'
 import type { QueryContext } from '../src/sql/statement.ts'
-import { authorOf, factsOf, type ItemRow } from '../src/items/row.ts'
+import { authorOf, factsOf, type PastRow } from '../src/items/row.ts'
 import { ownFilter } from '../../core/test/filters.ts'
 import { testNow } from './setup.ts'
 import { copyWorkspace, personNamed, type Workspace } from './workspace.ts'
@@ -31,7 +31,7 @@ afterAll(async () => await workspace.close())
 
 /** All states of all items, as the evaluator takes them. */
 async function readHistories(): Promise<Map<number, (ItemState & { deleted: boolean })[]>> {
-  const all = await rows<ItemRow>(
+  const all = await rows<PastRow & { id: number }>(
     workspace.database,
     `SELECT s.id, s.valid_from, ${world.columns.map((column) => `s.${column}`).join(', ')}, t.description,
       ARRAY(SELECT c.body FROM comment c WHERE c.item_id = s.id AND c.at <= s.valid_from AND c.valid_to > s.valid_from) AS comment_texts
@@ -41,13 +41,13 @@ async function readHistories(): Promise<Map<number, (ItemState & { deleted: bool
   for (const row of all) {
     const author = authorOf(world, row)
     const state = {
-      from: (row['valid_from'] as Date).getTime(),
+      from: row.valid_from.getTime(),
       facts: { ...factsOf(world, row), comment_texts: row['comment_texts'] as string[] },
       by: author.kind === 'person' ? author.id : null,
       byEdition: author.kind === 'edition',
-      deleted: row['deleted'] === true,
+      deleted: row.deleted,
     }
-    byItem.set(row['id'] as number, [...(byItem.get(row['id'] as number) ?? []), state])
+    byItem.set(row.id, [...(byItem.get(row.id) ?? []), state])
   }
   return byItem
 }

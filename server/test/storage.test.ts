@@ -170,9 +170,9 @@ describe('the versioned write', () => {
       first_done_at: actor(2).now,
       done_at: actor(4).now,
     })
-    expect(
-      ((await readItem(workspace.database, actor(4), ref)).body as { done: string }).done,
-    ).toBe('2026-11-25T14:00:00Z')
+    expect((await readItem(workspace.database, actor(4), ref)).body['done']).toBe(
+      '2026-11-25T14:00:00Z',
+    )
   })
 
   it('lets no vacuum keep an edition from being published: it gives way sooner than publishing stops to wait', async () => {

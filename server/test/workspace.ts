@@ -79,6 +79,7 @@ export async function serveWorkspace({
     logger: loggerFor(false),
     signIns,
     writes,
+    judgeAnswers: true,
     ...(mapAtOnce === undefined ? {} : { mapAtOnce }),
   })
   const server = app.listen(0, '127.0.0.1')

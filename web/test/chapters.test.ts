@@ -1,3 +1,4 @@
+import { aChange, aLabel } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { replaceAt } from '@bluestem/core/definitions'
@@ -16,7 +17,7 @@ import RulebooksChapter from '../src/definitions/rulebooks/RulebooksChapter.vue'
 import TemplatesChapter from '../src/definitions/templates/TemplatesChapter.vue'
 import TypesChapter from '../src/definitions/types/TypesChapter.vue'
 import { nextKey, withoutChild } from '../src/definitions/templates/template.ts'
-import { document_, draft, editsIn, shown } from './defined.ts'
+import { document_, draft, editsIn, living, shown } from './defined.ts'
 import { furnish, choose, isDisabled, press, rows } from './page.ts'
 
 beforeEach(furnish)
@@ -63,7 +64,7 @@ describe('labels', () => {
     const { wrapper, asked } = await shown(
       LabelsChapter,
       {},
-      { 'PATCH /labels/la_cold': { body: {} } },
+      { 'PATCH /labels/la_cold': { body: aLabel({ id: 'la_cold' }) } },
     )
     await wrapper.findAll('tbody tr')[2]!.trigger('click')
     await press(wrapper, 'Retire')
@@ -83,7 +84,7 @@ describe('labels', () => {
     const { wrapper, asked } = await shown(
       LabelsChapter,
       {},
-      { 'POST /labels/la_cold/lift': { body: { items: 0 } } },
+      { 'POST /labels/la_cold/lift': { body: { items: 0, held: 0, left: 0 } } },
     )
     await wrapper.findAll('tbody tr')[2]!.trigger('click')
     await press(wrapper, 'Lift to everyone')
@@ -124,7 +125,7 @@ describe('templates', () => {
     const { wrapper, asked } = await shown(
       TemplatesChapter,
       {},
-      { 'POST /templates/te_1/mend': { body: {} } },
+      { 'POST /templates/te_1/mend': { body: living.templates[0] } },
     )
     expect(wrapper.text()).toContain('“Old Harbour” is no longer offered in “Berth”.')
     expect(wrapper.get('a[href="/work/YARD?make=te_1"]').text()).toBe('Fleet Yard')
@@ -162,11 +163,11 @@ describe('templates', () => {
 
 const extended = {
   ...draft,
-  document: replaceAt(document_, ['rulebooks', 'rb_2'], {
+  document: replaceAt(document_, ['rulebooks', 'rb_yard'], {
     order: 'b',
     title: 'Yard',
     description: '',
-    extends: 'rb_1',
+    extends: 'rb_all',
     entries: {
       'move:ty_defect:st_open:st_hand': 'out',
       'form:ty_defect:item:fi_berth': { order: 'b' },
@@ -180,8 +181,8 @@ describe('rulebooks', () => {
       RulebooksChapter,
       {},
       {
-        'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } },
-        'GET /definitions/rulebooks/rb_2/keepers': {
+        'GET /definitions/rulebooks/rb_all/keepers': { body: { keepers: [] } },
+        'GET /definitions/rulebooks/rb_yard/keepers': {
           body: { keepers: [{ id: 'pe_tom', title: 'Tom Okafor' }] },
         },
       },
@@ -200,7 +201,7 @@ describe('rulebooks', () => {
     await wrapper.get('button[aria-label="Give Defect: Open → In hand back"]').trigger('click')
     await flushPromises()
     expect(editsIn(asked)).toEqual([
-      { path: ['rulebooks', 'rb_2', 'entries', 'move:ty_defect:st_open:st_hand'] },
+      { path: ['rulebooks', 'rb_yard', 'entries', 'move:ty_defect:st_open:st_hand'] },
     ])
   })
 
@@ -208,7 +209,7 @@ describe('rulebooks', () => {
     const { wrapper, asked } = await shown(
       RulebooksChapter,
       {},
-      { 'GET /definitions/rulebooks/rb_1/keepers': { body: { keepers: [] } } },
+      { 'GET /definitions/rulebooks/rb_all/keepers': { body: { keepers: [] } } },
       [extended],
     )
     await press(wrapper, 'Beside another')
@@ -219,7 +220,7 @@ describe('rulebooks', () => {
     await wrapper.get('input[aria-label="Tick Defect: Open → In hand"]').setValue(true)
     await press(wrapper, 'take over into Everyone')
     expect(editsIn(asked)).toEqual([
-      { path: ['rulebooks', 'rb_1', 'entries', 'move:ty_defect:st_open:st_hand'] },
+      { path: ['rulebooks', 'rb_all', 'entries', 'move:ty_defect:st_open:st_hand'] },
     ])
   })
 
@@ -233,7 +234,7 @@ describe('rulebooks', () => {
       default: 'pi_late',
     })
     expect(book!.after).toMatchObject({
-      extends: 'rb_1',
+      extends: 'rb_all',
       entries: { ladder: { ladder: ladder!.path[1] } },
     })
     expect(follows!.after).toBe(book!.path[1])
@@ -269,7 +270,11 @@ describe('editions and files', () => {
       {
         'GET /definitions/editions': { body: { editions } },
         'GET /definitions/editions/2/compare/3': {
-          body: { changes: [{ words: 'adds field “Wind”', before: null, after: {} }] },
+          body: {
+            from: 2,
+            to: 3,
+            changes: [{ path: ['fields'], words: 'adds field “Wind”', before: null, after: {} }],
+          },
         },
         'POST /definitions/editions/2/draft': { status: 201, body: draft },
       },
@@ -299,7 +304,16 @@ describe('editions and files', () => {
     const { wrapper, asked } = await chosen(
       {
         'POST /definitions/differences': {
-          body: { changes: [{ words: 'renames status “Open” to “Known”' }] },
+          body: {
+            changes: [
+              {
+                path: ['statuses', 'st_open', 'title'],
+                words: 'renames status “Open” to “Known”',
+                before: 'Open',
+                after: 'Known',
+              },
+            ],
+          },
         },
         'POST /definitions/import': { status: 201, body: { draft, changes: 1 } },
       },
@@ -320,7 +334,7 @@ describe('editions and files', () => {
             detail: 'This does not fit.',
             errors: [
               {
-                pointer: '/rulebooks/rb_1/extends',
+                pointer: '/rulebooks/rb_all/extends',
                 message: 'A circle.',
                 expected: 'another rulebook',
               },
@@ -330,7 +344,7 @@ describe('editions and files', () => {
       },
       '{}',
     )
-    await vi.waitFor(() => expect(wrapper.text()).toContain('/rulebooks/rb_1/extends'))
+    await vi.waitFor(() => expect(wrapper.text()).toContain('/rulebooks/rb_all/extends'))
     expect(wrapper.text()).toContain('Nothing was kept.')
     const { wrapper: torn } = await chosen({}, '{')
     await vi.waitFor(() => expect(torn.text()).toContain('“all.json” is not JSON.'))
@@ -366,7 +380,7 @@ describe('flows and forms', () => {
     await flushPromises()
     expect(editsIn(asked)).toEqual([
       {
-        path: ['rulebooks', 'rb_1', 'entries', 'requirement:ty_defect:st_hand'],
+        path: ['rulebooks', 'rb_all', 'entries', 'requirement:ty_defect:st_hand'],
         after: { requires: { filled: ['fi_cost'], says: 'Say what the parts cost.' } },
       },
     ])
@@ -377,7 +391,7 @@ describe('flows and forms', () => {
       ...draft,
       document: replaceAt(
         document_,
-        ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:priority'],
+        ['rulebooks', 'rb_all', 'entries', 'form:ty_defect:item:priority'],
         { order: 'b0' },
       ),
     }
@@ -430,7 +444,7 @@ describe('flows and forms', () => {
     ])
     await wrapper.findAll('tbody tr')[1]!.trigger('click')
     await press(wrapper, 'Leave out of this rulebook')
-    expect(editsIn(asked)).toEqual([{ path: ['rulebooks', 'rb_1', 'entries', 'type:ty_defect'] }])
+    expect(editsIn(asked)).toEqual([{ path: ['rulebooks', 'rb_all', 'entries', 'type:ty_defect'] }])
   })
 
   it('a link kind joins the rulebook at hand when it is made', async () => {
@@ -459,17 +473,7 @@ describe('what a draft must ask', () => {
     mayEmpty: false,
     needed: true,
   }
-  const change = {
-    id: 'ch_1',
-    by: 'Mara Thiel',
-    at: '2026-11-25T09:00:00Z',
-    path: ['statuses', 'st_open'],
-    words: 'takes status “Open” out',
-    items: 6,
-    named: [],
-    forms: [],
-    undoable: true,
-  }
+  const change = aChange({ path: ['statuses', 'st_open'], words: 'takes status “Open” out' })
 
   it('is answered before anything is published', async () => {
     const { wrapper, asked } = await shown(DraftStrip, {}, {}, [

@@ -1,3 +1,4 @@
+import { aLabel, aProject, definitionsAnswer, summaryOf } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
 import { emptyDocument, type DefinitionsDocument } from '@bluestem/core/definitions'
 import { useDefinitions } from '../src/definitions/definitions.store.ts'
@@ -27,7 +28,7 @@ export const document_: DefinitionsDocument = {
       handle: 'berth',
       kind: 'choice',
       description: '',
-      options: { op_1: { order: 'a0', title: 'North', description: '' } },
+      options: { op_north: { order: 'a0', title: 'North', description: '' } },
     },
   },
   statuses: {
@@ -41,7 +42,7 @@ export const document_: DefinitionsDocument = {
     pi_odd: { order: 'a2', title: 'Odd', urgency: 3, description: '' },
   },
   ladders: {
-    ld_1: {
+    ld_ops: {
       order: 'a0',
       title: 'Operations',
       description: '',
@@ -50,13 +51,13 @@ export const document_: DefinitionsDocument = {
     },
   },
   rulebooks: {
-    rb_1: {
+    rb_all: {
       order: 'a0',
       title: 'Everyone',
       description: '',
       extends: null,
       entries: {
-        ladder: { ladder: 'ld_1' },
+        ladder: { ladder: 'ld_ops' },
         'type:ty_defect': { start: 'st_open' },
         'status:ty_defect:st_open': { order: 'a0' },
         'status:ty_defect:st_hand': { order: 'a1' },
@@ -65,7 +66,7 @@ export const document_: DefinitionsDocument = {
       },
     },
   },
-  projects: { pr_yard: 'rb_1', pr_pier: 'rb_1' },
+  projects: { pr_yard: 'rb_all', pr_pier: 'rb_all' },
 }
 const named = [
   { kind: 'query', id: 'qu_1', title: 'Dear repairs' },
@@ -100,51 +101,19 @@ export const draft = {
   schedule: null,
   failed: null,
 }
-const project = {
-  id: 'pr_yard',
-  code: 'YARD',
-  title: 'Fleet Yard',
-  description: '',
-  open: true,
-  rulebook: 'Everyone',
-  phases: [1, 2, 3, 0],
-  calendar: null,
-  members: [],
-  keepers: [],
-}
 /** What is defined beside the document, as the server has it. */
 export const living = {
   labels: [
-    {
-      id: 'la_ramp',
-      title: 'ramp',
-      family: null,
-      colour: 1,
-      project: null,
-      description: '',
-      retired: false,
-      version: 1,
-    },
-    {
-      id: 'la_ramps',
-      title: 'Ramps',
-      family: null,
-      colour: 2,
-      project: null,
-      description: '',
-      retired: false,
-      version: 1,
-    },
-    {
+    aLabel(),
+    aLabel({ id: 'la_ramps', title: 'Ramps', colour: 2 }),
+    aLabel({
       id: 'la_cold',
       title: 'cold',
-      family: null,
       colour: 3,
       project: 'pr_yard',
       description: 'Ice on it.',
-      retired: false,
       version: 4,
-    },
+    }),
   ],
   components: [
     {
@@ -171,7 +140,7 @@ export const living = {
       id: 'te_1',
       title: 'Refit',
       description: '',
-      rulebook: 'rb_1',
+      rulebook: 'rb_all',
       project: null,
       content: {
         item: { title: 'Refit of [[vessel]]', type: 'ty_defect', values: {}, fields: {} },
@@ -224,7 +193,7 @@ export const living = {
       version: 3,
     },
   ],
-  projects: [project],
+  projects: [aProject()],
   people: [
     {
       id: 'pe_tom',
@@ -252,12 +221,11 @@ export async function open(
 ): Promise<Request[]> {
   const asked = serve({
     'GET /definitions': {
-      body: {
-        edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: 'Mara Thiel' },
-        document: document_,
-      },
+      body: definitionsAnswer({ document: document_ }),
     },
-    'GET /definitions/drafts': { body: { drafts } },
+    'GET /definitions/drafts': {
+      body: { drafts: drafts.map((one) => summaryOf(one as typeof draft)) },
+    },
     ...Object.fromEntries(
       (drafts as { id: string }[]).map((one) => [
         `GET /definitions/drafts/${one.id}`,
@@ -274,7 +242,7 @@ export async function open(
     ...Object.fromEntries(
       Object.entries(living).map(([kind, all]) => [`GET /${kind}`, { body: { [kind]: all } }]),
     ),
-    'GET /definitions/usage?options=fi_berth': { body: { items: { op_1: 7 } } },
+    'GET /definitions/usage?options=fi_berth': { body: { ...usage, items: { op_north: 7 } } },
     'GET /vocabulary': { body: vocabulary },
     'POST /definitions/drafts': { status: 201, body: draft, etag: '"1"' },
     'PATCH /definitions/drafts/dr_1': { body: { ...draft, etag: '"2"' } },

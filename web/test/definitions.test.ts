@@ -7,6 +7,7 @@ import FlowGrid from '../src/definitions/flows/FlowGrid.vue'
 import PrioritiesChapter from '../src/definitions/priorities/PrioritiesChapter.vue'
 import StatusForm from '../src/definitions/flows/StatusForm.vue'
 import TypeForm from '../src/definitions/types/TypeForm.vue'
+import { aChange } from './answers.ts'
 import { document_, draft, editsIn, sentEdits, shown } from './defined.ts'
 import { furnish, show, vocabulary, choose, control, isDisabled, press } from './page.ts'
 
@@ -76,7 +77,7 @@ describe('making a field', () => {
     ])
     expect(place!.path).toEqual([
       'rulebooks',
-      'rb_1',
+      'rb_all',
       'entries',
       `form:ty_defect:item:${field!.path[1]}`,
     ])
@@ -97,7 +98,7 @@ describe('making a field', () => {
     expect(sentEdits(asked)).toEqual([
       { path: ['fields', 'fi_cost', 'title'], after: 'Price of parts', before: 'Cost of parts' },
       {
-        path: ['rulebooks', 'rb_1', 'entries', 'form:ty_defect:item:fi_cost'],
+        path: ['rulebooks', 'rb_all', 'entries', 'form:ty_defect:item:fi_cost'],
         before: expect.anything() as unknown,
       },
     ])
@@ -176,7 +177,7 @@ describe('making a status', () => {
 
   it('of a used one tells what another phase would do, and a new name is published in one act', async () => {
     const published = {
-      'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } },
+      'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4, mapping: 0 } },
     }
     const { wrapper, asked } = await shown(
       StatusForm,
@@ -290,23 +291,13 @@ describe('priorities', () => {
     await wrapper.get('button[aria-label="Now a rung down"]').trigger('click')
     await flushPromises()
     const [edit] = editsIn(asked)
-    expect(edit!.path).toEqual(['ladders', 'ld_1', 'rungs', 'pi_now', 'order'])
+    expect(edit!.path).toEqual(['ladders', 'ld_ops', 'rungs', 'pi_now', 'order'])
     expect(String(edit!.after) > 'a1').toBe(true)
   })
 })
 
 describe('the draft strip', () => {
-  const change = {
-    id: 'ch_1',
-    by: 'Mara Thiel',
-    at: '2026-11-25T09:00:00Z',
-    path: ['statuses', 'st_open', 'title'],
-    words: 'renames status “Open” to “Known”',
-    items: 6,
-    named: [],
-    forms: [],
-    undoable: true,
-  }
+  const change = aChange()
 
   it('says how many changes are pending and what they touch, and undoes one', async () => {
     const { wrapper, asked } = await shown(
@@ -347,7 +338,7 @@ describe('the draft strip', () => {
       DraftStrip,
       {},
       {
-        'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4 } },
+        'POST /definitions/drafts/dr_1/publish': { status: 201, body: { edition: 4, mapping: 0 } },
         'GET /vocabulary': { body: vocabulary },
       },
       [{ ...draft, changes: [change] }],

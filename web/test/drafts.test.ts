@@ -2,6 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import DroppedDrafts from '../src/definitions/editions/DroppedDrafts.vue'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
+import { aChange } from './answers.ts'
 import { draft, shown } from './defined.ts'
 import { furnish, press } from './page.ts'
 
@@ -15,12 +16,7 @@ describe('dropping a draft', () => {
   const mine = { ...draft, mayPublish: true, proposed: false }
 
   it('asks first, and says whose changes go with it', async () => {
-    const [first] = mine.changes as { by: string }[]
-    const changes = [
-      { ...first, id: 'ch_1', by: 'Mara Thiel' },
-      { ...first, id: 'ch_2', by: 'Tom Okafor' },
-      { ...first, id: 'ch_3', by: 'Mara Thiel' },
-    ]
+    const changes = [aChange(), aChange({ id: 'ch_2', by: 'Tom Okafor' }), aChange({ id: 'ch_3' })]
     const { wrapper, asked } = await shown(
       DraftStrip,
       {},

@@ -3,11 +3,17 @@ import { type DOMWrapper, flushPromises, mount, type VueWrapper } from '@vue/tes
 import { vi } from 'vitest'
 import type { Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
-import { builtIns, phases, type Property } from '@bluestem/core/queries'
-import type { NamedChoice, Vocabulary } from '../src/api/types.ts'
+import {
+  builtIns,
+  phases,
+  type Property,
+  type NamedChoice,
+  type VocabularyAnswer,
+} from '@bluestem/core/queries'
 import { useVocabulary } from '../src/api/vocabulary.store.ts'
 import { controls } from '../src/app/controls.ts'
 import { useSession } from '../src/app/session.store.ts'
+import { judgeByContract } from './contract.ts'
 
 const choice = (id: string, title: string, mark: string | number | null = null): NamedChoice => ({
   id,
@@ -26,9 +32,10 @@ const own = (handle: string, title: string, type: Property['type']): Property =>
 })
 
 /** A small made-up vocabulary, as the server tells it. */
-export const vocabulary: Vocabulary = {
+export const vocabulary: VocabularyAnswer = {
   edition: 3,
   zone: 'UTC',
+  workspace: 'Marrowmere Ferries',
   today: '2026-11-25T10:00:00Z',
   properties: [
     ...builtIns,
@@ -84,7 +91,7 @@ export const vocabulary: Vocabulary = {
       title: 'Fleet Yard',
       description: 'Repairs.',
       open: true,
-      rulebook: 'rb_1',
+      rulebook: 'rb_all',
     },
   ],
 }
@@ -127,6 +134,7 @@ export function serve(
         body: told,
         etag = '',
       } = typeof answer === 'function' ? answer(request) : answer
+      judgeByContract(request, { status, body: told })
       const text = told === undefined ? '' : JSON.stringify(told)
       return Promise.resolve({
         ok: status < 400,

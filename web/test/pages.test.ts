@@ -1,3 +1,5 @@
+import { emptyDocument } from '@bluestem/core/definitions'
+import { aLabel, anItem, aQuery, aView, definitionsAnswer, someOffers } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import KeysSheet from '../src/app/KeysSheet.vue'
@@ -25,7 +27,7 @@ afterEach(() => {
 
 const session = {
   person: { id: 'pe_tom', name: 'Tom Okafor', email: '', role: 'member' },
-  workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true },
+  workspace: { title: 'Marrowmere Ferries', zone: 'UTC', demo: true, settingUp: false },
   now: '2026-11-25T10:00:00Z',
 }
 
@@ -134,25 +136,33 @@ describe('the keys', () => {
 })
 
 describe('finding anything', () => {
+  const status = (title: string) => ({
+    order: 'a0',
+    title,
+    phase: 'idle' as const,
+    queue: false,
+    description: '',
+  })
   const answers = () =>
     serve({
-      'GET /queries': { body: { queries: [{ id: 'qu_1', title: 'Ramps' }] } },
-      'GET /views': { body: { views: [{ id: 'vi_1', title: 'Yard board' }] } },
+      'GET /queries': { body: { queries: [aQuery('qu_1', 'Ramps')] } },
+      'GET /views': { body: { views: [aView('vi_1', 'Yard board')] } },
       'GET /dashboards': { body: { dashboards: [] } },
       'GET /definitions': {
-        body: {
+        body: definitionsAnswer({
           document: {
+            ...emptyDocument,
             statuses: {
-              st_ramped: { title: 'On the ramp' },
-              st_gone: { title: 'Ramped', retired: true },
+              st_ramped: status('On the ramp'),
+              st_gone: { ...status('Ramped'), retired: true },
             },
           },
-        },
+        }),
       },
-      'GET /labels': { body: { labels: [{ id: 'la_ramp', title: 'ramp', retired: false }] } },
+      'GET /labels': { body: { labels: [aLabel()] } },
       'POST /items/search': {
         body: {
-          items: [{ ref: 'YARD/12', title: 'Ramp hinge' }],
+          items: [anItem({ ref: 'YARD/12', title: 'Ramp hinge' })],
           total: 1,
           cannotTell: 0,
           next: null,
@@ -242,7 +252,7 @@ const whole = {
     { id: 'st_hand', title: 'In hand', mark: 'active', missing: [], says: null, asksReason: false },
   ],
   limits: [],
-  rulebook: 'rb_1',
+  rulebook: 'rb_all',
   refusals: [
     {
       id: 'st_off',
@@ -272,12 +282,13 @@ const itemAnswers = (more: Parameters<typeof serve>[0] = {}) =>
             to: null,
             by: { kind: 'person', id: '', title: 'Ilse Varga' },
             words: [[{ text: 'raised it' }]],
+            state: {},
           },
         ],
       },
     },
     'GET /items/YARD/1/comments': { body: { comments: [] } },
-    'GET /projects/YARD/offers': { body: { types: [], priorities: [], templates: [] } },
+    'GET /projects/YARD/offers': { body: someOffers() },
     ...more,
   })
 
@@ -343,7 +354,7 @@ describe('the page of a query', () => {
   it('that is new begins as text, runs everything, and is kept with what it holds', async () => {
     const asked = serve({
       'POST /items/search': { body: { items: [], total: 0, cannotTell: 7, next: null } },
-      'POST /queries': { status: 201, body: { id: 'qu_9' } },
+      'POST /queries': { status: 201, body: aQuery('qu_9', 'Ramps') },
     })
     const holder = await show({ template: '<RouterView />' }, { role: 'member' })
     holder.router.addRoute({ path: '/queries/:id', component: QueryPage })

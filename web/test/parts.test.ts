@@ -287,7 +287,7 @@ describe('calling the API', () => {
         },
       },
     })
-    const refused = await call('GET', '/items').catch((error: unknown) => error)
+    const refused = await call('GET /items').catch((error: unknown) => error)
     expect(refused).toBeInstanceOf(ApiProblem)
     expect(refused).toMatchObject({
       status: 400,
@@ -297,7 +297,7 @@ describe('calling the API', () => {
     })
     expect(document.documentElement.dataset['requests']).toBe('0')
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('refused')))
-    await expect(call('GET', '/items')).rejects.toThrow(
+    await expect(call('GET /items')).rejects.toThrow(
       'Bluestem does not answer. Your work here is kept',
     )
   })

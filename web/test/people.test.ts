@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import CalendarsChapter from '../src/definitions/calendars/CalendarsChapter.vue'
 import PeopleChapter from '../src/definitions/people/PeopleChapter.vue'
 import ProjectsChapter from '../src/definitions/projects/ProjectsChapter.vue'
-import { editsIn, shown } from './defined.ts'
+import { editsIn, living, shown } from './defined.ts'
 import { choose, control, furnish, press, rows } from './page.ts'
 
 beforeEach(furnish)
@@ -42,7 +42,7 @@ describe('people and teams', () => {
     const { wrapper, asked } = await shown(
       PeopleChapter,
       {},
-      { 'POST /people': { status: 201, body: { id: 'pe_new' } } },
+      { 'POST /people': { status: 201, body: { ...living.people[0]!, id: 'pe_new' } } },
     )
     await press(wrapper, 'Add a person')
     const dialog = wrapper.get('[role=dialog]')
@@ -88,7 +88,7 @@ describe('people and teams', () => {
     const { wrapper, asked } = await shown(
       PeopleChapter,
       {},
-      { 'PATCH /teams/tm_yard': { body: { id: 'tm_yard' } } },
+      { 'PATCH /teams/tm_yard': { body: living.teams[0] } },
     )
     await press(wrapper, '1 team')
     await wrapper.get('tbody tr').trigger('keydown', { key: 'Enter' })
@@ -111,7 +111,7 @@ describe('projects', () => {
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
     const [book, follows] = editsIn(asked)
-    expect(book!.after).toMatchObject({ title: 'Fleet Yard’s own', extends: 'rb_1', entries: {} })
+    expect(book!.after).toMatchObject({ title: 'Fleet Yard’s own', extends: 'rb_all', entries: {} })
     expect(follows).toEqual({ path: ['projects', 'pr_yard'], after: book!.path[1] })
   })
 
@@ -119,7 +119,7 @@ describe('projects', () => {
     const { wrapper, asked } = await shown(
       ProjectsChapter,
       {},
-      { 'PATCH /projects/pr_yard': { body: { id: 'pr_yard' } } },
+      { 'PATCH /projects/pr_yard': { body: { id: 'pr_yard', title: 'Fleet Yard', version: 2 } } },
     )
     await press(wrapper, 'Change')
     await control(wrapper, 'everybody may see it').setValue(false)

@@ -1,3 +1,7 @@
+import type { ShownChoice } from '@bluestem/core/schema'
+import { anItem, someOffers } from './answers.ts'
+import type { SavedMeasure } from '@bluestem/core/dashboards'
+import type { ItemAnswer, SavedQuery } from '@bluestem/core/queries'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import AddWidget from '../src/dashboards/AddWidget.vue'
@@ -14,7 +18,6 @@ import { VueDraggable } from 'vue-draggable-plus'
 import { useNotes } from '../src/parts/notes.store.ts'
 import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
-import type { Item, SavedMeasure, SavedQuery } from '../src/api/types.ts'
 import { serve, show, SilentStream, vocabulary, choose, offeredBy } from './page.ts'
 
 beforeEach(() => {
@@ -52,7 +55,7 @@ const measure: SavedMeasure = {
   version: 1,
   content: { query: 'qu_1', figure: { kind: 'count' }, unit: 'items', better: 'less', target: 120 },
 }
-const card = (ref: string, more: object = {}): Item => ({
+const card = (ref: string, more: object = {}): ItemAnswer => ({
   ref,
   title: `Card ${ref}`,
   type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
@@ -413,23 +416,27 @@ describe('a card', () => {
   })
 })
 
+const offered = (id: string, statuses: readonly ShownChoice[], moves: readonly string[] = []) => ({
+  id,
+  title: id,
+  mark: 'De1',
+  description: '',
+  start: null,
+  statuses,
+  moves,
+  item: [],
+  make: [],
+})
+const shownIn = arranged.columns.map((one) => one.shown)
 const offersOfYard = {
-  body: {
-    types: [
-      {
-        id: 'ty_defect',
-        statuses: arranged.columns.map((one) => one.shown),
-        moves: ['st_open:st_off'],
-      },
-    ],
-  },
+  body: someOffers({ types: [offered('ty_defect', shownIn, ['st_open:st_off'])] }),
 }
 
 describe('a board', () => {
   const answers = () =>
     serve({
       'GET /projects/YARD/offers': offersOfYard,
-      'PATCH /items/YARD/1': { body: card('YARD/1', { etag: '"8"' }) },
+      'PATCH /items/YARD/1': { body: anItem({ etag: '"8"' }) },
     })
 
   it('has a column for each value chosen, with its count, and ends in what stands elsewhere', async () => {
@@ -565,27 +572,29 @@ describe('arranging a view', () => {
     serve({
       'POST /views/arrange': ({ body }) => ({
         body: {
-          groups: [{ value: groups[(body as { view: { group: string } }).view.group], count: 1 }],
-        },
-      }),
-      'GET /projects/YARD/offers': {
-        body: {
-          types: [
+          query: { id: 'qu_1', title: 'Open defects' },
+          filter: true,
+          cannotTell: 0,
+          total: 1,
+          groups: [
             {
-              id: 'ty_defect',
-              statuses: [
-                { id: 'st_open', title: 'Open', mark: 'idle' },
-                { id: 'st_off', title: 'Signed off', mark: 'done' },
-              ],
-              moves: [],
-            },
-            {
-              id: 'ty_job',
-              statuses: [{ id: 'st_hand', title: 'In hand', mark: 'active' }],
-              moves: [],
+              value: groups[(body as { view: { group: string } }).view.group],
+              count: 1,
+              shown: null,
             },
           ],
         },
+      }),
+      'GET /projects/YARD/offers': {
+        body: someOffers({
+          types: [
+            offered('ty_defect', [
+              { id: 'st_open', title: 'Open', mark: 'idle' },
+              { id: 'st_off', title: 'Signed off', mark: 'done' },
+            ]),
+            offered('ty_job', [{ id: 'st_hand', title: 'In hand', mark: 'active' }]),
+          ],
+        }),
       },
     })
     const list = {

@@ -1,7 +1,8 @@
+import { definitionsAnswer, noUse, saved, summaryOf } from './answers.ts'
 import { emptyDocument, replaceAt } from '@bluestem/core/definitions'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { call } from '../src/api/http.ts'
+import { call, partsOf } from '../src/api/http.ts'
 import { isLive, onChange } from '../src/api/live.ts'
 import ConsistencyPage from '../src/consistency/ConsistencyPage.vue'
 import FieldForm from '../src/definitions/fields/FieldForm.vue'
@@ -25,10 +26,7 @@ afterEach(() => {
 describe('in a workspace where nothing is defined yet', () => {
   const nothing = {
     'GET /definitions': {
-      body: {
-        edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
-        document: emptyDocument,
-      },
+      body: definitionsAnswer({ document: emptyDocument }),
     },
   }
 
@@ -58,7 +56,7 @@ describe('in a workspace where nothing is defined yet', () => {
         ['types', 'ty_task'],
         document_.types['ty_job'] ?? Object.values(document_.types)[0],
       ),
-      ['rulebooks', 'rb_1'],
+      ['rulebooks', 'rb_all'],
       {
         order: 'a',
         title: 'Our work',
@@ -72,10 +70,7 @@ describe('in a workspace where nothing is defined yet', () => {
       { props: { id: 'new', type: 'ty_task' } },
       {
         'GET /definitions': {
-          body: {
-            edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
-            document: bare,
-          },
+          body: definitionsAnswer({ document: bare }),
         },
       },
     )
@@ -105,15 +100,12 @@ describe('what a form sends', () => {
       ),
     }
     serve({
-      'GET /definitions/drafts': { body: { drafts: [changed] } },
+      'GET /definitions/drafts': { body: { drafts: [summaryOf(changed)] } },
       'GET /definitions/drafts/dr_1': { body: changed },
       'GET /definitions': {
-        body: {
-          edition: { number: 3, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
-          document: document_,
-        },
+        body: definitionsAnswer({ document: document_ }),
       },
-      'GET /definitions/usage': { body: {} },
+      'GET /definitions/usage': { body: noUse },
       'GET /definitions/boards': { body: { boards: [], unplaced: [] } },
     })
     await definitions.load()
@@ -173,11 +165,13 @@ describe('a server that is busy or away', () => {
           : new Response('{"items":[]}', { status: 200 }),
       ),
     )
-    const read = call('POST', '/items/search', {})
+    const read = call('POST /items/search', { body: {} })
     await vi.advanceTimersByTimeAsync(4100)
-    await expect(read).resolves.toMatchObject({ body: { items: [] } })
+    await expect(read).resolves.toMatchObject({ items: [] })
     tries = 0
-    await expect(call('PATCH', '/items/YARD/1', {})).rejects.toThrow('Busy')
+    await expect(
+      call('PATCH /items/{code}/{number}', { params: partsOf('YARD/1'), body: {} }),
+    ).rejects.toThrow('Busy')
     expect(tries).toBe(1)
   })
 })
@@ -219,25 +213,21 @@ describe('the stream of changes', () => {
 
 describe('consistency', () => {
   it('tells one board that cannot be shown, and shows the others', async () => {
-    const view = (id: string, content: object) => ({
-      id,
-      title: id,
-      description: '',
-      shared: 'everyone',
-      owner: { id: 'pe_1', title: 'Mara' },
-      changedAt: '2026-11-01T00:00:00Z',
-      mayEdit: true,
-      version: 1,
-      content,
-    })
-    const board = { by: 'status', columns: [], cards: [], finishedWithin: null }
+    const content = {
+      query: 'qu_1',
+      kind: 'board',
+      columns: [],
+      order: [],
+      group: null,
+      board: { by: 'status', columns: [], cards: [], finishedWithin: null },
+    }
     serve({
       'GET /views': {
         body: {
           views: [
-            view('vi_list', { kind: 'list', board, query: 'qu_1' }),
-            view('vi_broken', { kind: 'board', board, query: 'qu_gone' }),
-            view('vi_well', { kind: 'board', board, query: 'qu_1' }),
+            saved('vi_list', 'vi_list', { ...content, kind: 'list' }),
+            saved('vi_broken', 'vi_broken', { ...content, query: 'qu_gone' }),
+            saved('vi_well', 'vi_well', content),
           ],
         },
       },
@@ -247,9 +237,17 @@ describe('consistency', () => {
           ? { status: 404, body: { detail: 'There is no query.' } }
           : {
               body: {
+                query: { id: 'qu_1', title: 'Open work' },
+                filter: true,
+                cannotTell: 0,
+                total: 3,
+                columns: [],
                 elsewhere: [
                   { value: 'st_open', count: 3, shown: { id: 'st_open', title: 'Open' } },
                 ],
+                shown: 0,
+                finishedLongAgo: 0,
+                finishedBefore: null,
               },
             },
     })

@@ -1,10 +1,11 @@
+import { definitionsAnswer } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { emptyDocument } from '@bluestem/core/definitions'
 import { starters, takeOver } from '@bluestem/core/starters'
 import StartChapter from '../src/definitions/start/StartChapter.vue'
 import { nextStep, type Progress, stepsOf } from '../src/definitions/start/steps.ts'
-import { shown } from './defined.ts'
+import { draft, shown } from './defined.ts'
 import { furnish, isDisabled, press } from './page.ts'
 
 beforeEach(furnish)
@@ -55,10 +56,7 @@ describe('the steps of setting up', () => {
 describe('setting up', () => {
   const empty = {
     'GET /definitions': {
-      body: {
-        edition: { number: 1, note: '', published_at: '2026-07-02T08:00:00Z', by: null },
-        document: emptyDocument,
-      },
+      body: definitionsAnswer({ document: emptyDocument }),
     },
     'GET /projects': { body: { projects: [] } },
     'GET /queries': { body: { queries: [] } },
@@ -70,7 +68,7 @@ describe('setting up', () => {
     const { wrapper, asked } = await shown(
       StartChapter,
       {},
-      { ...empty, 'POST /definitions/drafts': { status: 201, body: { id: 'dr_1' } } },
+      { ...empty, 'POST /definitions/drafts': { status: 201, body: draft } },
     )
     await vi.waitFor(() => expect(wrapper.text()).toContain('5 types, 7 statuses'))
     expect(isDisabled(wrapper, 'New project')).toBe(true)

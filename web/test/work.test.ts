@@ -1,9 +1,11 @@
+import { aLabel, anItem, aProject, definitionsAnswer } from './answers.ts'
+import type { OffersAnswer, OfferedType } from '@bluestem/core/projects'
+import type { ItemAnswer } from '@bluestem/core/queries'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Item, Offers, OfferedType, WholeItem } from '../src/api/types.ts'
 import ItemTable from '../src/parts/ItemTable.vue'
 import LabelPicker from '../src/parts/LabelPicker.vue'
-import { isShown } from '@bluestem/core/work'
+import { isShown, type WholeItemAnswer } from '@bluestem/core/work'
 import { heldIds } from '../src/parts/heldIds.ts'
 import ApplyTemplate from '../src/work/ApplyTemplate.vue'
 import HistoryWords from '../src/work/HistoryWords.vue'
@@ -15,7 +17,7 @@ import MakeItem from '../src/work/MakeItem.vue'
 import MoveTo from '../src/work/MoveTo.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
 import ProposeChange from '../src/work/ProposeChange.vue'
-import { document_ } from './defined.ts'
+import { document_, draft } from './defined.ts'
 import { furnish, serve, show, vocabulary, choose, offeredBy } from './page.ts'
 
 beforeEach(furnish)
@@ -46,12 +48,13 @@ const type: OfferedType = {
     { field: 'fi_cost', handle: 'cost', section: '', required: false },
   ],
 }
-const offers: Offers = {
+const offers: OffersAnswer = {
   usual: null,
   id: 'pr_yard',
   code: 'YARD',
   title: 'Fleet Yard',
-  rulebook: { id: 'rb_1', title: 'Everyone' },
+  description: 'Repairs.',
+  rulebook: { id: 'rb_all', title: 'Everyone' },
   priority: 'pi_late',
   priorities: [
     { id: 'pi_stop', title: 'Sailing stopped', mark: 1 },
@@ -61,7 +64,7 @@ const offers: Offers = {
   templates: [],
 }
 
-const item: WholeItem = {
+const item: WholeItemAnswer = {
   ref: 'YARD/1',
   type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
   title: 'Ramp hinge weeps',
@@ -72,7 +75,7 @@ const item: WholeItem = {
   holdSince: null,
   moves: [],
   limits: [],
-  rulebook: 'rb_1',
+  rulebook: 'rb_all',
   refusals: [],
   children: [],
   priority: { id: 'pi_late', title: 'When convenient', mark: 2 },
@@ -208,7 +211,7 @@ describe('what was said', () => {
 
 describe('making an item', () => {
   it('begins with the usual type and the ladder’s default, and sends what the form holds', async () => {
-    const asked = serve({ 'POST /items': { status: 201, body: { ref: 'YARD/9' } } })
+    const asked = serve({ 'POST /items': { status: 201, body: anItem({ ref: 'YARD/9' }) } })
     const wrapper = await show(MakeItem, { props: { offers } })
     expect((wrapper.get('input[type=radio]:checked').element as HTMLInputElement).value).toBe(
       'ty_defect',
@@ -256,17 +259,7 @@ describe('the projects', () => {
     serve({
       'GET /projects': {
         body: {
-          projects: [
-            {
-              id: 'pr_yard',
-              code: 'YARD',
-              title: 'Fleet Yard',
-              description: 'Repairs.',
-              open: false,
-              rulebook: 'Everyone',
-              phases: [3, 4, 1200, 5],
-            },
-          ],
+          projects: [aProject({ description: 'Repairs.', open: false, phases: [3, 4, 1200, 5] })],
         },
       },
     })
@@ -290,7 +283,7 @@ describe('the projects', () => {
 })
 
 describe('a list of items', () => {
-  const items = (from: number, count: number): Item[] =>
+  const items = (from: number, count: number): ItemAnswer[] =>
     Array.from({ length: count }, (_, index) => ({
       ref: `YARD/${from + index}`,
       type: item.type,
@@ -556,13 +549,30 @@ describe('a template', () => {
   const filled = (vessel: string) => ({
     body: {
       item: {
+        key: 'item',
+        under: null,
         title: `Refit of ${vessel}`,
         type: 'ty_job',
         values: { due: '2027-03-12' },
         fields: { cost: 9 },
       },
-      children: [{ key: 'c1', title: `Hull of ${vessel}` }],
-      left: [{ message: '“Old Harbour” is no longer offered.' }],
+      children: [
+        {
+          key: 'c1',
+          under: 'item',
+          title: `Hull of ${vessel}`,
+          type: 'ty_job',
+          values: {},
+          fields: {},
+        },
+      ],
+      left: [
+        {
+          pointer: '/item/fields/berth',
+          message: '“Old Harbour” is no longer offered.',
+          mend: 'leave it out',
+        },
+      ],
     },
   })
 
@@ -570,7 +580,10 @@ describe('a template', () => {
     const asked = serve({
       'POST /templates/te_1/fill': ({ body }) =>
         filled((body as { blanks: { vessel?: string } }).blanks.vessel ?? '[[vessel]]'),
-      'POST /templates/te_1/make': { status: 201, body: { ref: 'YARD/9' } },
+      'POST /templates/te_1/make': {
+        status: 201,
+        body: { ref: 'YARD/9', refs: ['YARD/9'], left: [] },
+      },
     })
     const wrapper = await show(MakeItem, {
       props: { offers: { ...offers, templates: [refit] }, from: 'te_1' },
@@ -639,8 +652,8 @@ describe('a template', () => {
 describe('proposing', () => {
   const opened = async () => {
     const asked = serve({
-      'GET /definitions': { body: { document: document_ } },
-      'POST /definitions/proposals': { status: 201, body: {} },
+      'GET /definitions': { body: definitionsAnswer({ document: document_ }) },
+      'POST /definitions/proposals': { status: 201, body: draft },
     })
     const wrapper = await show(ProposeChange, { props: { item }, role: 'member' })
     await flushPromises()
@@ -671,7 +684,7 @@ describe('proposing', () => {
     await wrapper.get('input[value=field]').setValue(true)
     await choose(wrapper, 'Field', 'Berth')
     expect((await sent()).edits.map((edit) => edit.path.join('/'))).toEqual([
-      'rulebooks/rb_1/entries/form:ty_defect:item:fi_berth',
+      'rulebooks/rb_all/entries/form:ty_defect:item:fi_berth',
     ])
   })
 
@@ -703,7 +716,7 @@ describe('giving labels', () => {
   const opened = async (held: string[] = []) => {
     const asked = serve({
       'GET /labels/recent': { body: { recent: ['la_dry'] } },
-      'POST /labels': { status: 201, body: { id: 'la_new' } },
+      'POST /labels': { status: 201, body: aLabel({ id: 'la_new' }) },
       'GET /vocabulary': { body: vocabulary },
     })
     const wrapper = await show(LabelPicker, { props: { held, choices, name: 'Labels' } })

@@ -27,4 +27,4 @@ export {
   type WorkingTime,
 } from './working.ts'
 export { spokenDay } from './spoken.ts'
-export { CalendarContent } from './schema.ts'
+export { CalendarContent, calendarContracts } from './schema.ts'

@@ -1,5 +1,7 @@
 import { type Static, Type } from 'typebox'
-import { text } from '../schema/index.ts'
+import { type Immutable, answer, type Contracts, text } from '../schema/index.ts'
+
+import type { Calendar } from './working.ts'
 
 const time = Type.String({ pattern: '^(?:[01]\\d|2[0-3]):[0-5]\\d$|^24:00$' })
 
@@ -25,4 +27,20 @@ export const CalendarContent = Type.Object(
   { additionalProperties: false, title: 'A calendar' },
 )
 
-export type CalendarContent = Static<typeof CalendarContent>
+export type CalendarContent = Immutable<Static<typeof CalendarContent>>
+
+export const CalendarAnswer = Type.Unsafe<Calendar>(
+  answer('A calendar as it is kept', {
+    id: Type.String(),
+    ...CalendarContent.properties,
+    standard: Type.Boolean({ description: 'whether it holds wherever no other is named' }),
+    version: Type.Integer(),
+  }),
+)
+
+export const calendarContracts = {
+  'GET /calendars': { answer: answer('Calendars', { calendars: Type.Array(CalendarAnswer) }) },
+  'POST /calendars': { body: CalendarContent, answer: CalendarAnswer },
+  'PATCH /calendars/{id}': { body: CalendarContent, answer: CalendarAnswer },
+  'DELETE /calendars/{id}': {},
+} satisfies Contracts

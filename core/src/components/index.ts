@@ -1,1 +1,7 @@
-export { ComponentMerge, NewComponent, ComponentChange } from './schema.ts'
+export {
+  type ComponentAnswer,
+  componentContracts,
+  ComponentChange,
+  ComponentMerge,
+  NewComponent,
+} from './schema.ts'

@@ -1,5 +1,15 @@
 import { type Static, Type } from 'typebox'
-import { identity, identityOrNone, merging, text } from '../schema/index.ts'
+import {
+  type Answer,
+  answer,
+  type Contracts,
+  identity,
+  identityOrNone,
+  merging,
+  orNull,
+  reference,
+  text,
+} from '../schema/index.ts'
 
 const componentParts = {
   description: Type.Optional(text(2000, 0)),
@@ -21,3 +31,24 @@ export const ComponentChange = Type.Object(
 export type ComponentMerge = Static<typeof ComponentMerge>
 export type NewComponent = Static<typeof NewComponent>
 export type ComponentChange = Static<typeof ComponentChange>
+
+export const ComponentAnswer = answer('A component', {
+  ...reference,
+  project: Type.String(),
+  keeper: orNull(answer('Who keeps it', reference)),
+  description: Type.String(),
+  retired: Type.Boolean(),
+  version: Type.Integer(),
+})
+
+export type ComponentAnswer = Answer<typeof ComponentAnswer>
+
+export const componentContracts = {
+  'GET /components': { answer: answer('Components', { components: Type.Array(ComponentAnswer) }) },
+  'POST /components': { body: NewComponent, answer: ComponentAnswer },
+  'POST /components/merge': {
+    body: ComponentMerge,
+    answer: answer('Components merged', { items: Type.Integer(), held: Type.Integer() }),
+  },
+  'PATCH /components/{id}': { body: ComponentChange, answer: ComponentAnswer },
+} satisfies Contracts

@@ -3,6 +3,7 @@ export { course, runningSums, type Bucket, type Counted } from './course.ts'
 export { mean, percentile } from './percentile.ts'
 export {
   DashboardContent,
+  dashboardContracts,
   Evaluate,
   Figure,
   fieldFigures,
@@ -14,4 +15,6 @@ export {
   type FigureKind,
   type Key,
   type MeasureAnswer,
+  type SavedDashboard,
+  type SavedMeasure,
 } from './schema.ts'

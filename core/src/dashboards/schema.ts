@@ -1,4 +1,13 @@
 import { type Static, Type } from 'typebox'
+import { savedSchemas, SavedUsage } from '../saved/schema.ts'
+import {
+  type Immutable,
+  type Answer,
+  answer,
+  type Contracts,
+  orNull,
+  reference,
+} from '../schema/index.ts'
 
 const kinds = [
   'count',
@@ -45,13 +54,13 @@ export const Figure = Type.Object(
   },
   { additionalProperties: false, title: 'Figure' },
 )
-export type Figure = Static<typeof Figure>
+export type Figure = Immutable<Static<typeof Figure>>
 
 export const Over = Type.Object(
   { from: day, to: day, step: Type.Enum(['day', 'week', 'month']) },
   { additionalProperties: false, title: 'Span and step' },
 )
-export type Over = Static<typeof Over>
+export type Over = Immutable<Static<typeof Over>>
 
 /** A measure as it is kept: one figure over one saved query. */
 export const MeasureContent = Type.Object(
@@ -64,7 +73,7 @@ export const MeasureContent = Type.Object(
   },
   { additionalProperties: false, title: 'Measure' },
 )
-export type MeasureContent = Static<typeof MeasureContent>
+export type MeasureContent = Immutable<Static<typeof MeasureContent>>
 
 export const Evaluate = Type.Object(
   {
@@ -84,25 +93,29 @@ export const Evaluate = Type.Object(
 export type Evaluate = Static<typeof Evaluate>
 
 /** One value of a grouping: a choice by identity and title, or null where the field is empty. */
-export interface Key {
-  readonly id: string
-  readonly title: string
-}
+const Key = answer('A value of a grouping', reference)
 
-export interface MeasureAnswer {
-  readonly unit: string
-  readonly by: readonly string[]
-  readonly steps: readonly string[]
-  readonly groups: readonly {
-    readonly key: readonly (Key | null)[]
-    readonly values: readonly (number | null)[]
-  }[]
-  readonly total: readonly (number | null)[]
-  /** how it was computed: `present`, `as of`, `course` (one pass over history) or `steps` (asked at each step's end, slower) */
-  readonly method: 'present' | 'as of' | 'course' | 'steps' | 'events'
-  /** the kept filter behind the figure, from which the items of any cell are asked */
-  readonly filter: unknown
-}
+export const MeasureAnswer = answer('A measure evaluated', {
+  unit: Type.String(),
+  by: Type.Array(Type.String()),
+  steps: Type.Array(Type.String()),
+  groups: Type.Array(
+    answer('A group of a measure', {
+      key: Type.Array(orNull(Key)),
+      values: Type.Array(orNull(Type.Number())),
+    }),
+  ),
+  total: Type.Array(orNull(Type.Number())),
+  method: Type.Enum(['present', 'as of', 'course', 'steps', 'events'], {
+    description:
+      'how it was computed: a course is one pass over history, steps are asked one by one and slower',
+  }),
+  filter: Type.Unknown({
+    description: 'the kept filter behind the figure, from which the items of any cell are asked',
+  }),
+})
+export type Key = Answer<typeof Key>
+export type MeasureAnswer = Answer<typeof MeasureAnswer>
 
 export const widgetKinds = ['figure', 'bars', 'course', 'list'] as const
 const cell = (largest: number) => Type.Integer({ minimum: 0, maximum: largest })
@@ -127,10 +140,31 @@ export const Widget = Type.Object(
   },
   { additionalProperties: false, title: 'Widget' },
 )
-export type Widget = Static<typeof Widget>
+export type Widget = Immutable<Static<typeof Widget>>
 
 export const DashboardContent = Type.Object(
   { widgets: Type.Array(Widget, { maxItems: 60 }) },
   { additionalProperties: false, title: 'Dashboard' },
 )
-export type DashboardContent = Static<typeof DashboardContent>
+export type DashboardContent = Immutable<Static<typeof DashboardContent>>
+
+const measure = savedSchemas('measure', MeasureContent, {})
+const dashboard = savedSchemas('dashboard', DashboardContent, {})
+export type SavedMeasure = Answer<typeof measure.Saved>
+export type SavedDashboard = Answer<typeof dashboard.Saved>
+
+export const dashboardContracts = {
+  'POST /measures/evaluate': { body: Evaluate, answer: MeasureAnswer },
+  'GET /measures': { answer: answer('Measures', { measures: Type.Array(measure.Saved) }) },
+  'POST /measures': { body: measure.New, answer: measure.Saved },
+  'GET /measures/{id}': { answer: measure.Saved },
+  'PATCH /measures/{id}': { body: measure.Change, answer: measure.Saved },
+  'DELETE /measures/{id}': {},
+  'GET /measures/{id}/usage': { answer: SavedUsage },
+  'GET /dashboards': { answer: answer('Dashboards', { dashboards: Type.Array(dashboard.Saved) }) },
+  'POST /dashboards': { body: dashboard.New, answer: dashboard.Saved },
+  'GET /dashboards/{id}': { answer: dashboard.Saved },
+  'PATCH /dashboards/{id}': { body: dashboard.Change, answer: dashboard.Saved },
+  'DELETE /dashboards/{id}': {},
+  'GET /dashboards/{id}/usage': { answer: SavedUsage },
+} satisfies Contracts

@@ -116,3 +116,19 @@ export {
   RulebookKeepers,
   Score,
 } from './schema.ts'
+export { definitionContracts } from './contract.ts'
+export {
+  type BoardOfStatuses,
+  type CurrentAnswer,
+  type DifferenceAnswer,
+  type DraftAnswer,
+  type DraftChange,
+  type DraftSummary,
+  type DroppedDraft,
+  type EditionAnswer,
+  type ImpactAnswer,
+  type LastChange,
+  type ReplayAnswer,
+  type ScoreAnswer,
+  type UsageAnswer,
+} from './answers.ts'

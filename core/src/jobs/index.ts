@@ -1,1 +1,1 @@
-export { JobAnswer, JobsAnswer, JobState } from './schema.ts'
+export { jobContracts, JobAnswer, JobsAnswer, JobState } from './schema.ts'

@@ -1,4 +1,5 @@
 import { type Static, Type } from 'typebox'
+import type { Answer, Contracts } from '../schema/index.ts'
 
 /** How a job stands: waiting for its time, at work, failed and tried again later, given up, done, refused for a reason, or cancelled. */
 export const JobState = Type.Enum([
@@ -36,5 +37,11 @@ export const JobsAnswer = Type.Object(
 )
 
 export type JobState = Static<typeof JobState>
-export type JobAnswer = Static<typeof JobAnswer>
-export type JobsAnswer = Static<typeof JobsAnswer>
+export type JobAnswer = Answer<typeof JobAnswer>
+export type JobsAnswer = Answer<typeof JobsAnswer>
+
+export const jobContracts = {
+  'GET /jobs': { answer: JobsAnswer },
+  'POST /jobs/{key}/try': {},
+  'DELETE /jobs/{key}': {},
+} satisfies Contracts

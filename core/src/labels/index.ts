@@ -1,1 +1,8 @@
-export { NewLabel, LabelChange, LabelMerge, LabelLift } from './schema.ts'
+export {
+  LabelAnswer,
+  labelContracts,
+  LabelChange,
+  LabelLift,
+  LabelMerge,
+  NewLabel,
+} from './schema.ts'

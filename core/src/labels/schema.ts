@@ -1,5 +1,15 @@
 import { type Static, Type } from 'typebox'
-import { identities, identityOrNone, merging, text } from '../schema/index.ts'
+import {
+  type Answer,
+  answer,
+  type Contracts,
+  identities,
+  identityOrNone,
+  merging,
+  orNull,
+  reference,
+  text,
+} from '../schema/index.ts'
 
 const labelParts = {
   description: Type.Optional(text(500, 0)),
@@ -29,3 +39,33 @@ export type NewLabel = Static<typeof NewLabel>
 export type LabelChange = Static<typeof LabelChange>
 export type LabelMerge = Static<typeof LabelMerge>
 export type LabelLift = Static<typeof LabelLift>
+
+export const LabelAnswer = answer('A label', {
+  ...reference,
+  family: orNull(Type.String()),
+  colour: Type.Integer(),
+  project: orNull(Type.String()),
+  description: Type.String(),
+  retired: Type.Boolean(),
+  version: Type.Integer(),
+})
+
+/** How many items hold the one that is left, how many were changed now, and how many a job still changes. */
+export const LabelMerged = answer('Labels merged', {
+  items: Type.Integer(),
+  held: Type.Integer(),
+  left: Type.Integer(),
+})
+
+export type LabelAnswer = Answer<typeof LabelAnswer>
+
+export const labelContracts = {
+  'GET /labels': { answer: answer('Labels', { labels: Type.Array(LabelAnswer) }) },
+  'GET /labels/recent': {
+    answer: answer('Labels given last', { recent: Type.Array(Type.String()) }),
+  },
+  'POST /labels': { body: NewLabel, answer: LabelAnswer },
+  'POST /labels/merge': { body: LabelMerge, answer: LabelMerged },
+  'PATCH /labels/{id}': { body: LabelChange, answer: LabelAnswer },
+  'POST /labels/{id}/lift': { body: LabelLift, answer: LabelMerged },
+} satisfies Contracts

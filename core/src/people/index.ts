@@ -2,8 +2,11 @@ export {
   NewPerson,
   Password,
   PasswordChange,
+  peopleContracts,
   PeopleAnswer,
   PersonAnswer,
   PersonChange,
   Role,
+  SessionAnswer,
+  SignIn,
 } from './schema.ts'

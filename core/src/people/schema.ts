@@ -1,5 +1,5 @@
 import { type Static, Type } from 'typebox'
-import { text } from '../schema/index.ts'
+import { type Answer, answer, type Contracts, text } from '../schema/index.ts'
 
 /** What a person may do: look, work, or define as well. */
 export const Role = Type.Enum(['viewer', 'member', 'administrator'])
@@ -61,5 +61,39 @@ export type Role = Static<typeof Role>
 export type NewPerson = Static<typeof NewPerson>
 export type PersonChange = Static<typeof PersonChange>
 export type PasswordChange = Static<typeof PasswordChange>
-export type PersonAnswer = Static<typeof PersonAnswer>
-export type PeopleAnswer = Static<typeof PeopleAnswer>
+export type PersonAnswer = Answer<typeof PersonAnswer>
+export type PeopleAnswer = Answer<typeof PeopleAnswer>
+
+export const SignIn = Type.Object(
+  { email: Type.String({ maxLength: 300 }), password: Type.String({ maxLength: 1000 }) },
+  { additionalProperties: false, title: 'Sign-in' },
+)
+
+export const SessionAnswer = answer('Who one is', {
+  person: answer('Oneself', {
+    id: Type.String(),
+    name: Type.String(),
+    email: Type.String(),
+    role: Role,
+  }),
+  workspace: answer('The workspace', {
+    title: Type.String(),
+    zone: Type.String(),
+    demo: Type.Boolean(),
+    settingUp: Type.Boolean({ description: 'whether steps are left to a working tracker' }),
+  }),
+  now: Type.String(),
+})
+
+export type SignIn = Static<typeof SignIn>
+export type SessionAnswer = Answer<typeof SessionAnswer>
+
+export const peopleContracts = {
+  'GET /session': { answer: SessionAnswer },
+  'POST /session': { body: SignIn, answer: answer('Signed in', {}) },
+  'DELETE /session': {},
+  'POST /session/password': { body: PasswordChange },
+  'GET /people': { answer: PeopleAnswer },
+  'POST /people': { body: NewPerson, answer: PersonAnswer },
+  'PATCH /people/{id}': { body: PersonChange, answer: PersonAnswer },
+} satisfies Contracts

@@ -1,1 +1,10 @@
-export { NewProject, ProjectChange } from './schema.ts'
+export {
+  type FormEntry,
+  NewProject,
+  type OfferedTemplate,
+  type OfferedType,
+  type OffersAnswer,
+  type ProjectAnswer,
+  ProjectChange,
+  projectContracts,
+} from './schema.ts'

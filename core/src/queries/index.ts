@@ -69,3 +69,17 @@ export {
   type Vocabulary,
 } from './vocabulary.ts'
 export { phases, type Phase } from '../definitions/document/phases.ts'
+export {
+  type Check,
+  type CheckAnswer,
+  type ItemAnswer,
+  type ItemsAnswer,
+  type NamedChoice,
+  Order,
+  type PropertyAnswer,
+  QueryContent,
+  queryContracts,
+  type SavedQuery,
+  type Search,
+  type VocabularyAnswer,
+} from './schema.ts'

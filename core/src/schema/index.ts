@@ -1,4 +1,39 @@
-import { Type } from 'typebox'
+import { type Static, type TProperties, type TSchema, Type } from 'typebox'
+
+/** A value that nobody changes, however deep. */
+export type Immutable<T> = T extends object ? { readonly [Key in keyof T]: Immutable<T[Key]> } : T
+
+/** What a schema of an answer tells, as whoever reads it has it. */
+export type Answer<Schema extends TSchema> = Immutable<Static<Schema>>
+
+/** An answer of exactly these parts. */
+export const answer = <Parts extends TProperties>(title: string, parts: Parts) =>
+  Type.Object(parts, { additionalProperties: false, title })
+
+export const orNull = <Schema extends TSchema>(schema: Schema) => Type.Union([schema, Type.Null()])
+
+/** Something that has an identity and a title. */
+export const reference = { id: Type.String(), title: Type.String() }
+
+/** A choice as it is shown: `mark` is what its mark needs, `family` the title of a label's family. */
+export const ShownChoice = answer('A choice', {
+  ...reference,
+  mark: Type.Optional(orNull(Type.Union([Type.String(), Type.Number()]))),
+  family: Type.Optional(Type.String()),
+})
+export type ShownChoice = Answer<typeof ShownChoice>
+
+/** What crosses HTTP at one endpoint. What it leaves out is empty: no query, no body, an answer of no content. */
+export interface Contract {
+  readonly query?: TSchema
+  readonly body?: TSchema
+  readonly answer?: TSchema
+}
+
+/** The contracts of a place, by method and path below `/api/v1`. */
+export type Contracts = Readonly<
+  Record<`${'GET' | 'POST' | 'PATCH' | 'DELETE'} /${string}`, Contract>
+>
 
 /** Text of a body, from `least` to `most` characters. */
 export const text = (most: number, least = 1) => Type.String({ minLength: least, maxLength: most })

@@ -1,1 +1,1 @@
-export { NewTeam, TeamChange } from './schema.ts'
+export { NewTeam, TeamAnswer, TeamChange, teamContracts } from './schema.ts'

@@ -1,4 +1,5 @@
 import { type Static, Type } from 'typebox'
+import type { Immutable } from '../schema/index.ts'
 
 /** A day counted from the one on which a template is used. */
 export interface RelativeDay {
@@ -53,6 +54,6 @@ export const TemplateContent = Type.Object(
   { additionalProperties: false, title: 'Content of a template' },
 )
 
-export type TemplateContent = Static<typeof TemplateContent>
+export type TemplateContent = Immutable<Static<typeof TemplateContent>>
 
-export type Node = Static<typeof TemplateItem>
+export type Node = Immutable<Static<typeof TemplateItem>>

@@ -2,6 +2,7 @@ import type { Field } from '../definitions/document/entries.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import { builtIns } from '../queries/vocabulary.ts'
 import type { Node, TemplateContent } from './content.ts'
+import type { Stale } from './schema.ts'
 import { formOf, ladderOf, mayStandBelow, typesOf } from '../definitions/rulebook/rulebook.ts'
 import { furthest, isRelative, isWithinReach } from './relativeDay.ts'
 import { givenHandles } from '../work/schema.ts'
@@ -16,13 +17,6 @@ export interface TemplateGround {
     domain: 'label' | 'component' | 'person' | 'iteration' | 'release',
     id: string,
   ) => boolean
-}
-
-/** One part of a template that no longer fits: where it stands, what is wrong, and what the mend does. */
-export interface Stale {
-  readonly pointer: string
-  readonly message: string
-  readonly mend: string | null
 }
 
 const domains: Record<string, 'label' | 'component' | 'person' | 'iteration' | 'release'> = {

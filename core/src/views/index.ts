@@ -1,4 +1,13 @@
 export { arrange, finishedBefore, notShown, type Arrangement, type Standing } from './board.ts'
 export { cardFields, columnFilter } from './cards.ts'
-export { Board, Order, QueryContent, ViewContent } from './schema.ts'
+export {
+  type ArrangedBoard,
+  type ArrangedList,
+  Board,
+  type ColumnAnswer,
+  type SavedView,
+  type StandingAnswer,
+  ViewContent,
+  viewContracts,
+} from './schema.ts'
 export { sortText } from './sortText.ts'

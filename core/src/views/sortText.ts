@@ -1,4 +1,4 @@
-import type { Order } from './schema.ts'
+import type { Order } from '../queries/schema.ts'
 
 /** An order as the API takes it: `-changed,ref`. */
 export const sortText = (order: Readonly<Order>): string =>

@@ -1,9 +1,10 @@
-import { type Static, type TSchema, Type } from 'typebox'
+import { type Static, Type } from 'typebox'
+import { ItemAnswer } from '../queries/schema.ts'
+import { type Answer, answer, type Contracts, orNull, ShownChoice } from '../schema/index.ts'
 
 const choice = Type.Union([Type.String({ maxLength: 300 }), Type.Object({ id: Type.String() })], {
   description: 'its identity or its exact name',
 })
-const orEmpty = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()])
 const several = Type.Array(choice, { maxItems: 200 })
 const number = Type.Union(
   [
@@ -19,21 +20,21 @@ const number = Type.Union(
 
 /** What may be given of an item; the kinds of custom fields are judged against their definitions. */
 const values = {
-  description: orEmpty(Type.String()),
+  description: orNull(Type.String()),
   status: choice,
-  priority: orEmpty(choice),
-  assignee: orEmpty(choice),
-  parent: orEmpty(Type.String()),
+  priority: orNull(choice),
+  assignee: orNull(choice),
+  parent: orNull(Type.String()),
   labels: several,
   components: several,
-  iteration: orEmpty(choice),
-  release: orEmpty(choice),
-  estimate: orEmpty(number),
-  remaining: orEmpty(number),
-  start: orEmpty(Type.String()),
-  due: orEmpty(Type.String()),
+  iteration: orNull(choice),
+  release: orNull(choice),
+  estimate: orNull(number),
+  remaining: orNull(number),
+  start: orNull(Type.String()),
+  due: orNull(Type.String()),
   on_hold: Type.Boolean(),
-  hold_reason: orEmpty(Type.String()),
+  hold_reason: orNull(Type.String()),
   position: Type.Object(
     { before: Type.Optional(Type.String()), after: Type.Optional(Type.String()) },
     { additionalProperties: false, description: 'refs of the neighbours it is put between' },
@@ -81,3 +82,95 @@ export const givenHandles: ReadonlySet<string> = new Set([
 export type MakeItem = Static<typeof MakeItem>
 export type EditItem = Static<typeof EditItem>
 export type MakeComment = Static<typeof MakeComment>
+
+const LimitAnswer = answer('A time limit as it stands', {
+  id: Type.String(),
+  title: Type.String(),
+  what: Type.String(),
+  state: Type.String(),
+  allowed: Type.Number({ description: 'working minutes' }),
+  used: Type.Number({ description: 'working minutes' }),
+  warning: Type.Boolean(),
+  runsOut: orNull(Type.String()),
+  calendar: Type.String(),
+  team: orNull(Type.String()),
+})
+
+/** One item whole: every value, where it may go, and how it stands to its relatives. */
+export const WholeItemAnswer = Type.Object(
+  {
+    ...ItemAnswer.properties,
+    status: ShownChoice,
+    etag: Type.String(),
+    rulebook: Type.String(),
+    statusSince: Type.String(),
+    holdSince: orNull(Type.String()),
+    moves: Type.Array(
+      answer('A move', {
+        ...ShownChoice.properties,
+        missing: Type.Array(Type.String()),
+        says: orNull(Type.String()),
+        asksReason: Type.Boolean(),
+      }),
+    ),
+    refusals: Type.Array(
+      answer('A move that is refused', { ...ShownChoice.properties, message: Type.String() }),
+    ),
+    limits: Type.Array(LimitAnswer),
+    children: Type.Array(
+      answer('An item below', {
+        ref: Type.String(),
+        title: Type.String(),
+        type: ShownChoice,
+        status: ShownChoice,
+      }),
+    ),
+  },
+  { additionalProperties: Type.Unknown(), title: 'A whole item' },
+)
+
+const AuthorAnswer = answer('Who did it', {
+  kind: Type.String({ description: 'person, edition, bulk job or program' }),
+  id: orNull(Type.String()),
+  title: Type.String(),
+})
+
+export const VersionAnswer = answer('A state of an item', {
+  from: Type.String(),
+  to: orNull(Type.String()),
+  by: AuthorAnswer,
+  words: Type.Array(
+    Type.Array(
+      answer('A piece of a sentence', {
+        text: Type.String(),
+        value: Type.Optional(Type.Literal(true)),
+      }),
+    ),
+  ),
+  state: Type.Record(Type.String(), Type.Unknown(), { description: 'the item as it was' }),
+})
+
+export const CommentAnswer = answer('A comment that was made', {
+  id: Type.Integer(),
+  body: Type.String(),
+  at: Type.String(),
+  by: AuthorAnswer,
+})
+const CommentsAnswer = answer('Comments', { comments: Type.Array(CommentAnswer) })
+
+export type WholeItemAnswer = Answer<typeof WholeItemAnswer> & Readonly<Record<string, unknown>>
+export type AuthorAnswer = Answer<typeof AuthorAnswer>
+export type VersionAnswer = Answer<typeof VersionAnswer>
+export type CommentAnswer = Answer<typeof CommentAnswer>
+
+export const workContracts = {
+  'POST /items': { body: MakeItem, answer: WholeItemAnswer },
+  'GET /items/{code}/{number}': { answer: WholeItemAnswer },
+  'PATCH /items/{code}/{number}': { body: EditItem, answer: WholeItemAnswer },
+  'DELETE /items/{code}/{number}': {},
+  'GET /items/{code}/{number}/history': {
+    answer: answer('What happened to an item', { versions: Type.Array(VersionAnswer) }),
+  },
+  'GET /items/{code}/{number}/comments': { answer: CommentsAnswer },
+  'POST /items/{code}/{number}/comments': { body: MakeComment, answer: CommentsAnswer },
+} satisfies Contracts

@@ -1,4 +1,5 @@
 import { addDays, isDay, lastDay, startOfDay } from '@bluestem/core/calendar'
+import type { AnswerOf } from '@bluestem/core/contract'
 import { cast, col, fn, Op, type Sequelize, where, type WhereOptions } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
@@ -6,10 +7,6 @@ import type { RequestContext } from '../http/endpoint.ts'
 import { invalid } from '../problems/problem.ts'
 
 interface Act {
-  readonly number: number
-  readonly at: Date
-  readonly byId: number | null
-  readonly act: string
   readonly subject: string
   readonly before: unknown
   readonly after: unknown
@@ -59,8 +56,8 @@ function onDays(zone: string, from: string | null, to: string | null): WhereOpti
 /** The audit list, latest first, narrowed by who, by the act, by words of its subject, and by days; `before` goes on below a number. */
 export async function auditList(
   database: Sequelize,
-  { world, query }: RequestContext,
-): Promise<object> {
+  { world, query }: RequestContext<'GET /audit'>,
+): Promise<AnswerOf<'GET /audit'>> {
   const person =
     query['by'] === undefined
       ? null
@@ -104,9 +101,10 @@ export async function auditList(
     raw: true,
   })
   return {
-    acts: found.slice(0, page).map(({ byId, ...act }) => ({
+    acts: found.slice(0, page).map(({ byId, at, ...act }) => ({
       ...act,
-      title: titleOf(world, { byId, ...act }),
+      at: at.toISOString(),
+      title: titleOf(world, act),
       by: world.people.find((one) => one.number === byId)?.name ?? null,
     })),
     kinds: acts.map((one) => one.act),

@@ -75,7 +75,7 @@ export async function makeCalendar(
   database: Sequelize,
   actor: ActorContext,
   given: CalendarGiven,
-): Promise<object> {
+): Promise<Calendar> {
   judgeCalendar(given)
   const id = newIdentity('ca')
   return await inTransaction(database, async () => {
@@ -91,7 +91,7 @@ export async function changeCalendar(
   id: string,
   given: CalendarGiven,
   match: string,
-): Promise<object> {
+): Promise<Calendar> {
   const calendar = calendarBy(actor.world, id)
   judgeCalendar(given)
   return await inTransaction(database, async () => {

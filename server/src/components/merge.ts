@@ -43,7 +43,7 @@ async function mergeOne(
   await replaceNamed(database, other.id, into.id)
   await changeVersion(modelsOf(database).component, other.id, '*', { retired: true })
   const change = { before: other.title, after: into.title }
-  const audience = { project: world.numbers.of('project', into.project)! }
+  const audience = { project: world.numbers.numberOf('project', into.project) }
   await recorded(database, actor, 'merged a component', other.id, change, audience)
   return mapping.total
 }

@@ -1,45 +1,33 @@
-import { ComponentChange, ComponentMerge, NewComponent } from '@bluestem/core/components'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { changeComponent, components, makeComponent } from './service.ts'
 import { mergeComponents } from './merge.ts'
 
 export const componentEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/components',
+  endpoint('GET /components', {
     role: 'viewer',
     summary: 'The components of the projects one sees.',
     answer: (context) => ({ body: components(context) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/components',
+  endpoint('POST /components', {
     role: 'member',
     summary: 'Makes a component.',
-    body: NewComponent,
     answer: async (context) => {
       const { project, ...given } = context.body
       return { status: 201, body: await makeComponent(context.database, context, project, given) }
     },
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/components/merge',
+  endpoint('POST /components/merge', {
     role: 'member',
     summary: 'Makes several components one.',
-    body: ComponentMerge,
     answer: async (context) => {
       const { into, from } = context.body
       return { body: await mergeComponents(context.database, context, into, from) }
     },
   }),
-  endpoint({
-    method: 'patch',
-    path: '/api/v1/components/{id}',
+  endpoint('PATCH /components/{id}', {
     role: 'member',
     summary: 'Changes a component.',
-    body: ComponentChange,
     answer: async (context) => ({
       body: await changeComponent(
         context.database,

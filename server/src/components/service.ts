@@ -1,4 +1,6 @@
-import type { Component } from '../workspace/world.ts'
+import type { AnswerOf } from '@bluestem/core/contract'
+import type { ComponentAnswer } from '@bluestem/core/components'
+import type { Component, World } from '../workspace/world.ts'
 import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -18,23 +20,26 @@ export interface ComponentGiven {
   readonly retired?: boolean
 }
 
-export function components({ world, person }: ActorContext): object {
+export function components({ world, person }: ActorContext): AnswerOf<'GET /components'> {
   const visible = visibleProjects(world, person)
   return {
     components: world.components
       .filter((one) => visible.includes(world.numbers.of('project', one.project) ?? -1))
-      .map(({ id, title, project, keeper, description, retired, version }) => ({
-        id,
-        title,
-        project,
-        keeper: keeper && {
-          id: keeper,
-          title: world.people.find((one) => one.id === keeper)?.name ?? keeper,
-        },
-        description,
-        retired,
-        version,
-      })),
+      .map((one) => shown(world, one)),
+  }
+}
+
+const shown = (world: World, component: Omit<Component, 'number'>): ComponentAnswer => {
+  const { id, title, project, keeper, description, retired, version } = component
+  const name = world.people.find((one) => one.id === keeper)?.name
+  return {
+    id,
+    title,
+    project,
+    keeper: keeper === null ? null : { id: keeper, title: name ?? keeper },
+    description,
+    retired,
+    version,
   }
 }
 
@@ -99,7 +104,7 @@ export async function makeComponent(
   actor: ActorContext,
   project: string,
   given: ComponentGiven & { title: string },
-): Promise<object> {
+): Promise<ComponentAnswer> {
   const number = actor.world.numbers.of('project', project)
   if (number === undefined || !visibleProjects(actor.world, actor.person).includes(number))
     throw notFound('project of this identity')
@@ -122,7 +127,9 @@ export async function makeComponent(
       { after: { ...given, project } },
       { project: number },
     )
-    return { id, project, title, retired: false, version: 1 }
+    const { keeper: keptBy = null, description = '' } = given
+    const made = { id, project, title, keeper: keptBy, description, retired: false, version: 1 }
+    return shown(actor.world, made)
   })
 }
 
@@ -142,7 +149,7 @@ export async function changeComponent(
   id: string,
   given: ComponentGiven,
   match: string,
-): Promise<object> {
+): Promise<ComponentAnswer> {
   const component = componentBy(actor, id)
   judgeKeeping(actor, component.project)
   const { title = component.title, keeper } = judged(actor, component.project, given, id)
@@ -162,8 +169,8 @@ export async function changeComponent(
         before: { title: component.title, keeper: component.keeper, retired: component.retired },
         after: given,
       },
-      { project: actor.world.numbers.of('project', component.project)! },
+      { project: actor.world.numbers.numberOf('project', component.project) },
     )
-    return { id, title, version }
+    return shown(actor.world, { ...component, ...given, title, version })
   })
 }

@@ -6,9 +6,13 @@ import {
   type Figure,
   type MeasureContent,
 } from '@bluestem/core/dashboards'
-import { type Condition, keptFilter, type Property } from '@bluestem/core/queries'
+import {
+  type Condition,
+  keptFilter,
+  type Property,
+  type QueryContent,
+} from '@bluestem/core/queries'
 import { read } from '../saved/service.ts'
-import type { QueryContent } from '@bluestem/core/views'
 import { readFilter, readSavedFilter } from '../queries/filter.ts'
 import { invalid } from '../problems/problem.ts'
 import { propertiesOf } from '../queries/properties.ts'

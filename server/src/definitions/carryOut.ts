@@ -65,7 +65,7 @@ export async function inNumbers(
     (await (model as typeof itemType).findOne({ where: { identity } }))!.number
   return {
     edition,
-    column: field ? fieldColumn(world.numbers.of('field', field)!) : `${column}_id`,
+    column: field ? fieldColumn(world.numbers.numberOf('field', field)) : `${column}_id`,
     from: await number(from),
     to: to === null ? null : await number(to),
     several: field !== undefined && document.fields[field]?.kind === 'several choices',

@@ -9,6 +9,8 @@ import {
   restingOn,
   type Touched,
   validate,
+  type DraftAnswer,
+  type DraftChange,
 } from '@bluestem/core/definitions'
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -41,7 +43,7 @@ export async function describeDraft(
   database: Sequelize,
   actor: ActorContext,
   draft: Draft,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   const { world } = actor
   const { changes, clashes } = await rebasedChanges(database, world, draft)
   const before = world.whole.document
@@ -96,7 +98,7 @@ export function told(
   document: DefinitionsDocument,
   change: Change,
   touched: CountedChange,
-): object {
+): Omit<DraftChange, 'undoable'> {
   const by = world.people.find((person) => person.id === change.by)?.name ?? change.by
   return {
     id: change.id,
@@ -112,7 +114,7 @@ export function told(
 }
 
 /** Everything kept that any change of a draft concerns, counted by its kind. */
-export function namedBy(changes: readonly Touched[]): object {
+export function namedBy(changes: readonly Touched[]): Pick<DraftAnswer['touched'], 'named'> {
   const named = new Map(
     changes
       .flatMap((change) => change.named)

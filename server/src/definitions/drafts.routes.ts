@@ -1,5 +1,4 @@
 import { daysOf } from '../http/span.ts'
-import { ClashChoice, DraftEdit, NewDraft, Proposal, Publishing } from '@bluestem/core/definitions'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { droppedDrafts, dropDraft, takeBackDraft } from './droppedDrafts.ts'
@@ -11,62 +10,45 @@ import { publishLater } from './publishLater.ts'
 import { replayDraft } from './replay.ts'
 
 export const draftEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/drafts',
+  endpoint('GET /definitions/drafts', {
     role: 'viewer',
     summary: 'The open drafts.',
     answer: async (context) => ({ body: await drafts(context.database, context) }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/dropped-drafts',
+  endpoint('GET /definitions/dropped-drafts', {
     role: 'member',
     summary: 'The drafts that were dropped in the last 30 days.',
     answer: async (context) => ({ body: await droppedDrafts(context.database, context) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/dropped-drafts/{id}/take-back',
+  endpoint('POST /definitions/dropped-drafts/{id}/take-back', {
     role: 'member',
     summary: 'Takes a dropped draft back, as it was.',
     answer: async (context) => await takeBackDraft(context.database, context, context.params.id),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/drafts',
+  endpoint('POST /definitions/drafts', {
     role: 'member',
     summary: 'Opens a draft.',
-    body: NewDraft,
     answer: async (context) => {
       const { title: named, edits: first } = context.body
       return { status: 201, ...(await makeDraft(context.database, context, named, first)) }
     },
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/proposals',
+  endpoint('POST /definitions/proposals', {
     role: 'member',
     summary: 'Proposes a change, which waits in a draft for those who may publish it.',
-    body: Proposal,
     answer: async (context) => {
       const { title: named, edits: wished } = context.body
       return { status: 201, ...(await propose(context.database, context, named, wished)) }
     },
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/drafts/{id}',
+  endpoint('GET /definitions/drafts/{id}', {
     role: 'viewer',
     summary: 'A draft with its changes in words.',
     answer: async (context) => await readDraft(context.database, context, context.params.id),
   }),
-  endpoint({
-    method: 'patch',
-    path: '/api/v1/definitions/drafts/{id}',
+  endpoint('PATCH /definitions/drafts/{id}', {
     role: 'member',
     summary: 'Adds edits to a draft, answers what it must context, and places statuses on boards.',
-    body: DraftEdit,
     answer: async (context) =>
       await editDraft(
         context.database,
@@ -76,9 +58,7 @@ export const draftEndpoints: readonly Endpoint[] = [
         matchOf(context.request),
       ),
   }),
-  endpoint({
-    method: 'delete',
-    path: '/api/v1/definitions/drafts/{id}',
+  endpoint('DELETE /definitions/drafts/{id}', {
     role: 'member',
     summary: 'Drops a draft.',
     answer: async (context) => (
@@ -86,12 +66,9 @@ export const draftEndpoints: readonly Endpoint[] = [
       {}
     ),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/drafts/{id}/rebase',
+  endpoint('POST /definitions/drafts/{id}/rebase', {
     role: 'member',
     summary: 'Puts a draft on the current edition, with what clashes decided.',
-    body: ClashChoice,
     answer: async (context) =>
       await rebaseDraft(
         context.database,
@@ -101,9 +78,7 @@ export const draftEndpoints: readonly Endpoint[] = [
         matchOf(context.request),
       ),
   }),
-  endpoint({
-    method: 'delete',
-    path: '/api/v1/definitions/drafts/{id}/changes/{change}',
+  endpoint('DELETE /definitions/drafts/{id}/changes/{change}', {
     role: 'member',
     summary: 'Undoes one change of a draft.',
     answer: async (context) =>
@@ -115,18 +90,14 @@ export const draftEndpoints: readonly Endpoint[] = [
         matchOf(context.request),
       ),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/drafts/{id}/impact',
+  endpoint('GET /definitions/drafts/{id}/impact', {
     role: 'viewer',
     summary: 'What a draft touches, and what it must context.',
     answer: async (context) => ({
       body: await impactOf(context.database, context, context.params.id),
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/drafts/{id}/replay',
+  endpoint('GET /definitions/drafts/{id}/replay', {
     role: 'viewer',
     summary: 'What a draft would have done to the moves of the last days.',
     answer: async (context) => ({
@@ -142,13 +113,10 @@ export const draftEndpoints: readonly Endpoint[] = [
 
 /** @param mapAtOnce items that publishing rewrites at once; more are left to a job */
 export const publishEndpoint = (mapAtOnce: number | undefined): Endpoint =>
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/drafts/{id}/publish',
+  endpoint('POST /definitions/drafts/{id}/publish', {
     role: 'member',
     timeout: 90_000,
     summary: 'Publishes a draft as the next edition, now or at a set time.',
-    body: Publishing,
     answer: async (context) => {
       const { note = '', at } = context.body
       const publishing = {

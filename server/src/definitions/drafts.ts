@@ -1,3 +1,4 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import {
   addEdits,
   type Change,
@@ -11,6 +12,8 @@ import {
   judgeSuccession,
   overtaken,
   rebase,
+  type DraftAnswer,
+  type ImpactAnswer,
 } from '@bluestem/core/definitions'
 import { type InferAttributes, type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -78,7 +81,10 @@ export async function rebasedChanges(
 }
 
 /** The open drafts, each by what it is: what is in one, and what it touches, is told when it is read. */
-export async function drafts(database: Sequelize, { world }: ActorContext): Promise<object> {
+export async function drafts(
+  database: Sequelize,
+  { world }: ActorContext,
+): Promise<AnswerOf<'GET /definitions/drafts'>> {
   const open = await modelsOf(database).draft.findAll({ where: { closedAt: null }, order: ['id'] })
   return {
     drafts: open.map((draft) => ({
@@ -98,7 +104,7 @@ export async function readDraft(
   database: Sequelize,
   actor: ActorContext,
   identity: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   return await describeDraft(database, actor, await draftBy(database, identity))
 }
 
@@ -108,7 +114,7 @@ export async function makeDraft(
   actor: ActorContext,
   title: string,
   edits: readonly Edit[] = [],
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   judgeDrafting(actor)
   judgeRight(
     actor,
@@ -123,7 +129,7 @@ export async function propose(
   actor: ActorContext,
   title: string,
   edits: readonly Edit[],
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   const waiting = await modelsOf(database).draft.count({
     where: { closedAt: null, proposed: true, madeBy: actor.person.number },
   })
@@ -138,7 +144,7 @@ async function begin(
   title: string,
   edits: readonly Edit[],
   proposed: boolean,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   const { world, person, now } = actor
   return await inTransaction(database, async () => {
     const changes = added(actor, [], edits)
@@ -195,7 +201,7 @@ export async function impactOf(
   database: Sequelize,
   actor: ActorContext,
   identity: string,
-): Promise<object> {
+): Promise<ImpactAnswer> {
   const draft = await draftBy(database, identity)
   const { changes } = await rebasedChanges(database, actor.world, draft)
   const { document: before } = actor.world.whole

@@ -1,3 +1,5 @@
+import type { AnswerOf } from '@bluestem/core/contract'
+import type { DraftAnswer } from '@bluestem/core/definitions'
 import { Op, type Sequelize, type WhereOptions } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
@@ -49,7 +51,7 @@ const dropped = (now: Date): WhereOptions => ({
 export async function droppedDrafts(
   database: Sequelize,
   { world, now }: ActorContext,
-): Promise<object> {
+): Promise<AnswerOf<'GET /definitions/dropped-drafts'>> {
   const found = await modelsOf(database).draft.findAll({
     where: dropped(now),
     order: [['closedAt', 'DESC']],
@@ -70,7 +72,7 @@ export async function takeBackDraft(
   database: Sequelize,
   actor: ActorContext,
   identity: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   return await inTransaction(database, async () => {
     const drafts = modelsOf(database).draft
     const draft = await drafts.findOne({ where: { ...dropped(actor.now), identity }, lock: true })

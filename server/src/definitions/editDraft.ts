@@ -7,6 +7,7 @@ import {
   inWords,
   type MappingChoices,
   restingOn,
+  type DraftAnswer,
 } from '@bluestem/core/definitions'
 import type { Placing } from '../database/models/draft.ts'
 import type { Sequelize } from 'sequelize'
@@ -38,7 +39,7 @@ export async function editDraft(
   identity: string,
   { edits = [], ...given }: DraftEditing,
   match: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   judgeDrafting(actor)
   judgeRight(
     actor,
@@ -85,7 +86,7 @@ export async function undoChange(
   identity: string,
   change: string,
   match: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   const { world } = actor
   const before = world.whole.document
   judgeDrafting(actor)
@@ -119,7 +120,7 @@ export async function changing(
   match: string,
   change: (draft: Draft, changes: readonly Change[]) => Promise<Draft>,
   choices: ClashChoices = {},
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   return await inTransaction(database, async () => {
     const draft = await draftBy(database, identity, 'for update')
     judgeVersion(draft, match)

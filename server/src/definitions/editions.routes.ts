@@ -14,9 +14,7 @@ import {
 } from './editions.ts'
 
 export const editionEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions',
+  endpoint('GET /definitions', {
     role: 'viewer',
     summary: 'The current document.',
     answer: async (context) => ({
@@ -26,32 +24,24 @@ export const editionEndpoints: readonly Endpoint[] = [
       },
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/file',
+  endpoint('GET /definitions/file', {
     role: 'viewer',
     summary: 'All definitions as a file.',
     answer: ({ world }) => ({ body: world.document }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/editions',
+  endpoint('GET /definitions/editions', {
     role: 'viewer',
     summary: 'Every edition.',
     answer: async ({ database, world }) => ({ body: await editions(database, world) }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/editions/{number}',
+  endpoint('GET /definitions/editions/{number}', {
     role: 'viewer',
     summary: 'One edition with its document.',
     answer: async (context) => ({
       body: await edition(context.database, context.world, Number(context.params.number)),
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/editions/{number}/compare/{to}',
+  endpoint('GET /definitions/editions/{number}/compare/{to}', {
     role: 'viewer',
     summary: 'What is different from one edition to another, in words.',
     answer: async (context) => ({
@@ -63,9 +53,7 @@ export const editionEndpoints: readonly Endpoint[] = [
       ),
     }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/editions/{number}/draft',
+  endpoint('POST /definitions/editions/{number}/draft', {
     role: 'member',
     summary: 'Opens a draft that goes back to an edition.',
     answer: async (context) => ({
@@ -78,23 +66,17 @@ export const editionEndpoints: readonly Endpoint[] = [
       )),
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/rulebooks/{id}',
+  endpoint('GET /definitions/rulebooks/{id}', {
     role: 'viewer',
     summary: 'One rulebook as a file, with everything it names.',
     answer: (context) => ({ body: rulebookFile(context.world, context.params.id) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/differences',
+  endpoint('POST /definitions/differences', {
     role: 'viewer',
     summary: 'What a file would change; nothing is kept.',
     answer: (context) => ({ body: differencesOf(context.world, context.body) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/import',
+  endpoint('POST /definitions/import', {
     role: 'member',
     summary: 'Opens a draft with what a file changes.',
     answer: async (context) => {

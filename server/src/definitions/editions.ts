@@ -1,3 +1,4 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import {
   apply,
   chainOf,
@@ -8,6 +9,8 @@ import {
   sections,
   succeed,
   validate,
+  type CurrentAnswer,
+  type DifferenceAnswer,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import type { EditionModel } from '../database/models/edition.ts'
@@ -18,7 +21,10 @@ import { invalid, notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** The current document, its edition, and what was published last. */
-export async function current(database: Sequelize, world: World): Promise<object> {
+export async function current(
+  database: Sequelize,
+  world: World,
+): Promise<Omit<CurrentAnswer, 'keeps'>> {
   const { edition: editionModel, person } = modelsOf(database)
   const found = await editionModel.findOne({
     where: { number: world.edition },
@@ -26,7 +32,12 @@ export async function current(database: Sequelize, world: World): Promise<object
     include: [{ model: person, as: 'by' }],
   })
   const { number, note, publishedAt, by: publisher } = found!
-  const edition = { number, note, published_at: publishedAt, by: publisher?.name ?? null }
+  const edition = {
+    number,
+    note,
+    published_at: publishedAt.toISOString(),
+    by: publisher?.name ?? null,
+  }
   const mapping = world.mappings.map(({ edition: by, total, moved }) => ({
     edition: by,
     total,
@@ -49,7 +60,10 @@ const seenChanges = ({ hidden }: World, { changes, paths }: PublishedChanges): s
   )
 
 /** Every edition: who published it, when, why, and what it changed, in words. */
-export async function editions(database: Sequelize, world: World): Promise<object> {
+export async function editions(
+  database: Sequelize,
+  world: World,
+): Promise<AnswerOf<'GET /definitions/editions'>> {
   const { edition: editionModel, person } = modelsOf(database)
   const all = await editionModel.findAll({
     attributes: ['number', 'note', 'publishedAt', 'changes', 'paths'],
@@ -60,7 +74,7 @@ export async function editions(database: Sequelize, world: World): Promise<objec
     editions: all.map((one) => ({
       number: one.number,
       note: one.note,
-      published_at: one.publishedAt,
+      published_at: one.publishedAt.toISOString(),
       by: one.by?.name ?? null,
       changes: seenChanges(world, one),
     })),
@@ -80,10 +94,20 @@ export const documentOf = async (
   number: number,
 ): Promise<DefinitionsDocument> => (await editionBy(database, number)).document
 
-export async function edition(database: Sequelize, world: World, number: number): Promise<object> {
+export async function edition(
+  database: Sequelize,
+  world: World,
+  number: number,
+): Promise<AnswerOf<'GET /definitions/editions/{number}'>> {
   const found = await editionBy(database, number)
   const { document, note, publishedAt } = found
-  return { number, note, published_at: publishedAt, changes: seenChanges(world, found), document }
+  return {
+    number,
+    note,
+    published_at: publishedAt.toISOString(),
+    changes: seenChanges(world, found),
+    document,
+  }
 }
 
 export const projectTitles =
@@ -97,7 +121,7 @@ export async function compareEditions(
   { world }: ActorContext,
   from: number,
   to: number,
-): Promise<object> {
+): Promise<AnswerOf<'GET /definitions/editions/{number}/compare/{to}'>> {
   const [a, b] = [await documentOf(database, from), await documentOf(database, to)]
   return { from, to, changes: told(world, a, b, diff(a, b)) }
 }
@@ -107,7 +131,7 @@ const told = (
   a: DefinitionsDocument,
   b: DefinitionsDocument,
   differences: readonly Difference[],
-): object[] =>
+): DifferenceAnswer[] =>
   differences.map((one) => ({
     path: one.path,
     words: inWords(a, b, one, projectTitles(world)),
@@ -155,7 +179,10 @@ function sound(world: World, document: unknown): DefinitionsDocument {
 }
 
 /** One rulebook as a file: itself, those it extends, and every entry it names. */
-export function rulebookFile(world: World, rulebook: string): object {
+export function rulebookFile(
+  world: World,
+  rulebook: string,
+): AnswerOf<'GET /definitions/rulebooks/{id}'> {
   const { document } = world
   if (!document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
   const rulebooks = Object.fromEntries(
@@ -180,7 +207,10 @@ export function rulebookFile(world: World, rulebook: string): object {
 }
 
 /** What a file would change, in words; nothing is kept. */
-export function differencesOf(world: World, file: unknown): object {
+export function differencesOf(
+  world: World,
+  file: unknown,
+): AnswerOf<'POST /definitions/differences'> {
   const differences = leadingTo(world, documentInFile(world, file))
   const { document } = world.whole
   return { changes: told(world, document, apply(document, differences), differences) }

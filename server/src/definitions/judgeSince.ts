@@ -25,8 +25,8 @@ export async function judgeSince(
   const held = await heldSince(database, xmin)
   const holdings = held.flatMap(({ project_id, type_id, status_id, priority_id }): Holding[] => {
     const [project, type] = [
-      world.numbers.identity('project', project_id)!,
-      world.numbers.identity('type', type_id)!,
+      world.numbers.identityOf('project', project_id),
+      world.numbers.identityOf('type', type_id),
     ]
     const of = (column: 'type' | 'status' | 'priority', value: string | undefined): Holding[] =>
       value === undefined ? [] : [{ column, project, type, value, items: 1 }]

@@ -1,3 +1,4 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import type { Person } from '../workspace/world.ts'
 import { type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -13,7 +14,7 @@ export async function keepersOf(
   database: Sequelize,
   { world }: ActorContext,
   rulebook: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: AnswerOf<'GET /definitions/rulebooks/{id}/keepers'>; etag: string }> {
   const keepers = world.rulebookKeepers.get(rulebook) ?? new Set()
   return {
     body: {
@@ -77,7 +78,7 @@ export async function setKeepers(
   rulebook: string,
   ids: readonly string[],
   match: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: AnswerOf<'GET /definitions/rulebooks/{id}/keepers'>; etag: string }> {
   const { world, person, now } = actor
   if (!world.document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
   const people = keepersAmong(world.people, ids)

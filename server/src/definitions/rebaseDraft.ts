@@ -1,4 +1,4 @@
-import type { ClashChoices } from '@bluestem/core/definitions'
+import type { ClashChoices, DraftAnswer } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { audit } from '../sql/audit.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -14,7 +14,7 @@ export async function rebaseDraft(
   identity: string,
   choices: ClashChoices,
   match: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: DraftAnswer; etag: string }> {
   judgeDrafting(actor)
   return await changing(
     database,

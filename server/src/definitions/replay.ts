@@ -1,4 +1,10 @@
-import { fold, newlyRefused, type Refused, replay } from '@bluestem/core/definitions'
+import {
+  fold,
+  newlyRefused,
+  type Refused,
+  replay,
+  type ReplayAnswer,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { askedBy, pastMoves } from '../items/pastMoves.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -17,7 +23,7 @@ export async function replayDraft(
   actor: ActorContext,
   identity: string,
   days: number,
-): Promise<object> {
+): Promise<ReplayAnswer> {
   const draft = await draftBy(database, identity)
   const { changes } = await rebasedChanges(database, actor.world, draft)
   const { document: before } = actor.world.whole

@@ -1,5 +1,4 @@
 import { daysOf } from '../http/span.ts'
-import { RulebookKeepers, Score } from '@bluestem/core/definitions'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { statusBoards, unplacedStatuses } from './boards.ts'
@@ -10,9 +9,7 @@ import { previewScore } from './scores.ts'
 import { lastChanged, movesMade } from './usage.ts'
 
 export const definitionEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/usage',
+  endpoint('GET /definitions/usage', {
     role: 'viewer',
     summary:
       'How much everything defined is used, when it was last, and which edition changed it last.',
@@ -34,9 +31,7 @@ export const definitionEndpoints: readonly Endpoint[] = [
       }
     },
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/moves/{type}',
+  endpoint('GET /definitions/moves/{type}', {
     role: 'viewer',
     summary: 'How often each move of a type was made in the last days.',
     answer: async (context) => ({
@@ -51,9 +46,7 @@ export const definitionEndpoints: readonly Endpoint[] = [
       },
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/boards',
+  endpoint('GET /definitions/boards', {
     role: 'viewer',
     summary: 'The boards whose columns are statuses, and the statuses no shared board shows.',
     answer: async (context) => ({
@@ -63,29 +56,21 @@ export const definitionEndpoints: readonly Endpoint[] = [
       },
     }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/definitions/scores/preview',
+  endpoint('POST /definitions/scores/preview', {
     role: 'viewer',
     summary: 'The order a score would give to open work.',
-    body: Score,
     answer: async (context) => ({
       body: await previewScore(context.database, context, context.body),
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/definitions/rulebooks/{id}/keepers',
+  endpoint('GET /definitions/rulebooks/{id}/keepers', {
     role: 'viewer',
     summary: 'Who keeps a rulebook.',
     answer: async (context) => await keepersOf(context.database, context, context.params.id),
   }),
-  endpoint({
-    method: 'patch',
-    path: '/api/v1/definitions/rulebooks/{id}/keepers',
+  endpoint('PATCH /definitions/rulebooks/{id}/keepers', {
     role: 'administrator',
     summary: 'Sets who keeps a rulebook.',
-    body: RulebookKeepers,
     answer: async (context) =>
       await setKeepers(
         context.database,

@@ -1,3 +1,4 @@
+import type { ScoreAnswer } from '@bluestem/core/definitions'
 import { type Property, readCondition, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer } from '../queries/answers.ts'
@@ -19,7 +20,7 @@ export async function previewScore(
   database: Sequelize,
   { world, person, now }: ActorContext,
   { formula, empty = null }: ScoreGiven,
-): Promise<object> {
+): Promise<ScoreAnswer> {
   const read = readScore(formula, world.vocabulary)
   if (!read.ok) return { items: [], without: 0, errors: read.errors }
   const property: Property = {
@@ -56,9 +57,9 @@ export async function previewScore(
   )
   return {
     items: items.map((item) => ({
-      ref: item['ref'],
-      title: item['title'],
-      score: (item['fields'] as Record<string, unknown> | undefined)?.[handle] ?? null,
+      ref: item.ref,
+      title: item.title,
+      score: (item.fields?.[handle] ?? null) as number | string | null,
     })),
     without,
     errors: [],

@@ -170,7 +170,7 @@ async function clocksOfLimit(
   const lives = await livesOf(database, world, items)
   const isLate = (item: LimitedRow): boolean => {
     const allowed = allowedOf(world, document, item.priority_id, item.labels)
-    const calendar = calendarOf(world, world.numbers.identity('project', item.project_id)!)
+    const calendar = calendarOf(world, world.numbers.identityOf('project', item.project_id))
     const life = lives.get(item.id) ?? []
     const definition = document.limits[limit]!
     const clock = clockOf(definition, life, allowed, now.getTime(), calendar, world.zone)

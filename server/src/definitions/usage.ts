@@ -67,8 +67,8 @@ function hold(
   { project_id, type_id, count }: Pick<HoldingRow, 'project_id' | 'type_id' | 'count'>,
 ): void {
   const [project, type] = [
-    world.numbers.identity('project', project_id)!,
-    world.numbers.identity('type', type_id)!,
+    world.numbers.identityOf('project', project_id),
+    world.numbers.identityOf('type', type_id),
   ]
   const key = `${column} ${project} ${type} ${value}`
   held.set(key, { column, project, type, value, items: (held.get(key)?.items ?? 0) + count })
@@ -86,7 +86,7 @@ async function countFields(
     .filter((field) => !isComputed(field.kind))
     .map((field) => ({
       id: field.id,
-      column: fieldColumn(world.numbers.of('field', field.id)!),
+      column: fieldColumn(world.numbers.numberOf('field', field.id)),
       several: field.kind === 'several choices' || field.kind === 'people',
     }))
   if (fields.length === 0) return
@@ -112,7 +112,7 @@ async function countOptionsOf(
   const column = { column: fieldColumn(number), several: kind === 'several choices' }
   const counted = await countOptions(database, column, visible)
   for (const one of counted) {
-    const value = world.numbers.identity(`option:${field}`, one.option)!
+    const value = world.numbers.identityOf(`option:${field}`, one.option)
     items[value] = (items[value] ?? 0) + one.count
     hold(world, held, `option:${field}`, value, one)
   }

@@ -1,4 +1,4 @@
-import type { QueryContent } from '@bluestem/core/views'
+import type { QueryContent } from '@bluestem/core/queries'
 
 /** The shared queries: what people at Marrowmere ask every week. */
 export const queries: Record<

@@ -1,56 +1,73 @@
 import type { Express, Request, Response } from 'express'
 import type { Sequelize } from 'sequelize'
-import type { Static, TSchema, TUnknown } from 'typebox'
+import {
+  type AnswerOf,
+  type BodyOf,
+  type ParamsOf,
+  type QueryOf,
+  type Route,
+  contractOf,
+} from '@bluestem/core/contract'
+import type { Contract } from '@bluestem/core/schema'
 import type { ActorContext } from '../workspace/actor.ts'
 import { hideIdentities } from '../workspace/hidden.ts'
 import { forbidden, notFound, Problem } from '../problems/problem.ts'
-import { judge } from './judge.ts'
+import { judge, judgeAnswer } from './judge.ts'
 import { answerInTime } from './answerInTime.ts'
 
 const roles = ['viewer', 'member', 'administrator'] as const
 
-/** The parameters that a path such as `/labels/{id}` names. */
-type PathParams<Path extends string> = Path extends `${string}{${infer Name}}${infer Rest}`
-  ? { readonly [Key in Name]: string } & PathParams<Rest>
-  : unknown
-
-/** What a handler is given: who asks, in which world, when, and what the request holds. */
-export interface RequestContext<Params = unknown, Body = unknown> extends ActorContext {
+/** What a handler is given: who asks, in which world, when, and what the request holds, judged by the endpoint's contract. */
+export interface RequestContext<Of extends Route = Route> extends ActorContext {
   readonly database: Sequelize
-  readonly params: Params
-  readonly query: Readonly<Record<string, string>>
-  /** judged by the endpoint's schema where it has one */
-  readonly body: Body
+  readonly params: ParamsOf<Of>
+  readonly query: QueryOf<Of>
+  readonly body: BodyOf<Of>
   readonly request: Request
 }
 
-/** What a handler answers; a body of undefined is answered 204. */
-export interface Answer {
+interface AnswerHead {
   readonly status?: number
-  readonly body?: unknown
   readonly etag?: string
   readonly headers?: Readonly<Record<string, string>>
 }
 
-interface Definition<Path extends string, Body extends TSchema> {
-  readonly method: 'get' | 'post' | 'patch' | 'delete'
-  readonly path: Path
+/** What a handler answers; a body of undefined is answered 204. */
+export type Answer<Body = unknown> = AnswerHead &
+  (undefined extends Body ? { readonly body?: Body } : { readonly body: Body })
+
+interface Definition<Of extends Route> {
   /** the least role that may call it */
   readonly role: (typeof roles)[number]
   readonly summary: string
-  readonly body?: Body
   /** milliseconds after which it is ended; for what ends by itself */
   readonly timeout?: number
-  answer(context: RequestContext<PathParams<Path>, Static<Body>>): Promise<Answer> | Answer
+  answer(context: RequestContext<Of>): Promise<Answer<AnswerOf<Of>>> | Answer<AnswerOf<Of>>
 }
 
-/** An endpoint as it is mounted, whatever its path and body. */
-export type Endpoint = Definition<string, TSchema>
+/** An endpoint as it is mounted. */
+export interface Endpoint extends Omit<Definition<Route>, 'answer'> {
+  readonly route: Route
+  /** such as `/labels/{id}`, below `/api/v1` */
+  readonly path: string
+  readonly method: 'get' | 'post' | 'patch' | 'delete'
+  readonly contract: Contract
+  answer(context: RequestContext): Promise<Answer> | Answer
+}
 
-/** Types the handler of an endpoint by its path and by the schema of its body. */
-export const endpoint = <const Path extends string, Body extends TSchema = TUnknown>(
-  definition: Definition<Path, Body>,
-): Endpoint => definition
+/** An endpoint: its contract says what crosses; this says who may call it, and what answers. */
+export const endpoint = <const Of extends Route>(route: Of, definition: Definition<Of>): Endpoint =>
+  endpointOf(route, definition)
+
+/** An endpoint of which only the kind of its route is known where it is made. */
+export function endpointOf(
+  route: Route,
+  definition: Omit<Endpoint, 'route' | 'path' | 'method' | 'contract'>,
+): Endpoint {
+  const [verb, path] = route.split(' ') as [string, string]
+  const method = verb.toLowerCase() as Endpoint['method']
+  return { ...definition, route, path, method, contract: contractOf(route) }
+}
 
 /** What stands in an address for an identity looks like one, so that nothing else is ever looked up. */
 const identityShape = /^[a-z]{2}_[a-z0-9_]{1,60}$/
@@ -77,6 +94,15 @@ const mayTryAgain = (error: unknown): boolean =>
 
 const mostTries = 5
 
+/** What a request sends, once it is what the contract asks for. */
+function judged(contract: Contract, request: Request): { body: unknown; query: object } {
+  const body: unknown = request.body
+  const query = queryOf(request)
+  if (contract.body) judge(contract.body, body)
+  if (contract.query) judge(contract.query, query)
+  return { body, query }
+}
+
 /** Answers one request in the world of the moment: role, parameters and body are judged first. */
 async function answerOnce(
   served: Endpoint,
@@ -90,9 +116,8 @@ async function answerOnce(
     throw forbidden(`This takes the role ${served.role}; you are ${person.role}.`)
   const params = paramsOf(request)
   judgeParams(params)
-  const body: unknown = request.body
-  if (served.body) judge(served.body, body)
-  const context = { ...actor, database, params, query: queryOf(request), body, request }
+  const { body, query } = judged(served.contract, request)
+  const context = { ...actor, database, params, query, body, request } as RequestContext
   const answer = await answerInTime(
     served,
     person,
@@ -102,22 +127,28 @@ async function answerOnce(
   return { ...answer, body: hideIdentities(answer.body, world.hidden) }
 }
 
-/** Puts endpoints on the application. */
+/** Puts endpoints on the application. @param strict whether every answer is judged by its contract, as in tests */
 export function mount(
   app: Express,
   database: Sequelize,
   endpoints: readonly Endpoint[],
   actorOf: (request: Request) => Promise<ActorContext>,
+  strict: boolean,
 ): void {
   for (const served of endpoints) {
-    const path = served.path.replaceAll(/\{(\w+)\}/g, ':$1')
+    const path = `/api/v1${served.path.replaceAll(/\{(\w+)\}/g, ':$1')}`
     app[served.method](path, async (request: Request, response: Response) => {
       for (let tries = 1; ; tries += 1) {
         try {
-          return send(
+          const answer = await answerOnce(
+            served,
+            database,
+            await actorOf(request),
+            request,
             response,
-            await answerOnce(served, database, await actorOf(request), request, response),
           )
+          if (strict) judgeAnswer(served, answer.body)
+          return send(response, answer)
         } catch (error) {
           if (!mayTryAgain(error) || tries >= mostTries) throw error
         }

@@ -1,5 +1,6 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js'
-import type { TSchema } from 'typebox'
+import type { Contract } from '@bluestem/core/schema'
+import { type TSchema, Type } from 'typebox'
 import { invalid, type ProblemDetail } from '../problems/problem.ts'
 
 /** Stops at the first part that is wrong: a body of a thousand wrong parts takes no longer than one. */
@@ -58,4 +59,16 @@ export function inWords(error: ErrorObject): ProblemDetail {
     message: `${name} ${error.message ?? 'is not valid'}.`,
     expected: error.message ?? '',
   }
+}
+
+/** Judges what is answered by its contract. @throws Error that names the first part that is wrong, for it is a defect of ours */
+export function judgeAnswer(
+  { route, contract }: { readonly route: string; readonly contract: Contract },
+  body: unknown,
+): void {
+  if (body === undefined && contract.answer === undefined) return
+  const validate = validatorOf(quick, contract.answer ?? Type.Undefined())
+  if (validate(JSON.parse(JSON.stringify(body ?? null)))) return
+  const [error] = worst(validate.errors ?? [])
+  throw new Error(`${route} answers something else than its contract: ${JSON.stringify(error)}`)
 }

@@ -1,3 +1,5 @@
+import type { Contract } from '@bluestem/core/schema'
+import type { TSchema } from 'typebox'
 import type { Endpoint } from './endpoint.ts'
 
 /** The OpenAPI document of all endpoints; schemas are the ones requests are judged by. */
@@ -7,25 +9,24 @@ export function openApi(endpoints: readonly Endpoint[]): object {
     description: 'What is wrong (RFC 9457)',
     content: { 'application/problem+json': { schema: { type: 'object' } } },
   }
-  for (const { method, path, role, summary, body } of endpoints) {
-    const parameters = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
-      name,
-      in: 'path',
-      required: true,
-      schema: { type: 'string' },
-    }))
-    paths[path] = {
-      ...paths[path],
+  for (const { method, path, role, summary, contract } of endpoints) {
+    const address = `/api/v1${path}`
+    const parameters = [...pathParameters(path), ...queryParameters(contract)]
+    paths[address] = {
+      ...paths[address],
       [method]: {
         summary,
-        operationId: `${method}${path.replaceAll(/[^a-zA-Z]+(\w?)/g, (_, letter: string) => letter.toUpperCase())}`,
+        operationId: `${method}${address.replaceAll(/[^a-zA-Z]+(\w?)/g, (_, letter: string) => letter.toUpperCase())}`,
         description: `Takes the role ${role}.`,
-        tags: [path.split('/')[3] ?? 'session'],
+        tags: [path.split('/')[1] ?? 'session'],
         ...(parameters.length > 0 ? { parameters } : {}),
-        ...(body
-          ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } }
-          : {}),
-        responses: { '200': { description: 'Done' }, '4XX': problem },
+        ...(contract.body ? { requestBody: { required: true, content: json(contract.body) } } : {}),
+        responses: {
+          ...(contract.answer
+            ? { '2XX': { description: 'What is told', content: json(contract.answer) } }
+            : { '204': { description: 'Done' } }),
+          '4XX': problem,
+        },
       },
     }
   }
@@ -39,4 +40,19 @@ export function openApi(endpoints: readonly Endpoint[]): object {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'bluestem' } },
     },
   }
+}
+
+const json = (schema: TSchema): object => ({ 'application/json': { schema } })
+
+const pathParameters = (path: string): object[] =>
+  [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }))
+
+function queryParameters({ query }: Contract): object[] {
+  const { properties = {} } = (query ?? {}) as { properties?: Readonly<Record<string, TSchema>> }
+  return Object.entries(properties).map(([name, schema]) => ({ name, in: 'query', schema }))
 }

@@ -58,7 +58,7 @@ export async function copyStates(
   loaded: readonly LoadedItem[],
 ): Promise<void> {
   const { columns } = world
-  const several = listColumns(world.document, (field) => world.numbers.of('field', field)!)
+  const several = listColumns(world.document, (field) => world.numbers.numberOf('field', field))
   await copy(
     client,
     `item (id, row_from, ${columns.join(', ')})`,

@@ -137,9 +137,9 @@ export async function pastMoves(
     return {
       refs: row.numbers.map((number) => `${project.code}/${number}`),
       project: project.id,
-      type: world.numbers.identity('type', row.type_id)!,
-      from: world.numbers.identity('status', row.before)!,
-      to: world.numbers.identity('status', row.status_id)!,
+      type: world.numbers.identityOf('type', row.type_id),
+      from: world.numbers.identityOf('status', row.before),
+      to: world.numbers.identityOf('status', row.status_id),
       roles: requiredRoles.filter((role) => has(`role:${role}`)),
       filled: (field) => has(`filled:${field}`),
       openBelow: has('open below') ? 1 : 0,

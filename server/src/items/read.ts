@@ -3,7 +3,7 @@ import { rows } from '../database/connect.ts'
 import { holdTree } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
 import type { ItemPlace } from './around.ts'
-import type { ItemRow } from './row.ts'
+import type { ItemRow, PastRow } from './row.ts'
 
 type Columns = Pick<World, 'columns'>
 
@@ -106,8 +106,8 @@ export async function statesOfItem(
   { columns }: Columns,
   id: number,
   projects: readonly number[],
-): Promise<ItemRow[]> {
-  return await rows<ItemRow>(
+): Promise<PastRow[]> {
+  return await rows<PastRow>(
     database,
     `SELECT s.valid_from, s.valid_to, ${columns.map((column) => `s.${column}`).join(', ')}, t.description,
       (SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number

@@ -3,19 +3,20 @@ import type { PendingMapping } from '../workspace/mappings.ts'
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
 import { phaseSets, writeVersions } from './write.ts'
+import type { StateRow } from './row.ts'
 import { byKinds } from '../workspace/author.ts'
 
 /** Whether a row still holds what a mapping replaces. */
-export function concerns(mapping: PendingMapping, row: Readonly<Record<string, unknown>>): boolean {
+export function concerns(mapping: PendingMapping, row: StateRow): boolean {
   if (
-    row['deleted'] === true ||
-    !mapping.projects.includes(row['project_id'] as number) ||
-    !mapping.types.includes(row['type_id'] as number)
+    row.deleted ||
+    !mapping.projects.includes(row.project_id) ||
+    !mapping.types.includes(row.type_id)
   )
     return false
   // A status that stays itself in another phase is carried out once the phase is the new one.
   if (mapping.to === mapping.from)
-    return row[mapping.column] === mapping.from && row['phase'] !== mapping.phase
+    return row[mapping.column] === mapping.from && row.phase !== mapping.phase
   return mapping.several
     ? (row[mapping.column] as number[]).includes(mapping.from)
     : row[mapping.column] === mapping.from

@@ -1,11 +1,64 @@
 import { instantText } from '@bluestem/core/calendar'
-import { type Facts, type FactValue, isExact, phases, type Property } from '@bluestem/core/queries'
+import {
+  type Facts,
+  type FactValue,
+  isExact,
+  phases,
+  type Property,
+  type ItemAnswer,
+} from '@bluestem/core/queries'
+import type { AuthorAnswer } from '@bluestem/core/work'
 import { byKinds } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
 import type { Binds, QueryContext } from '../sql/statement.ts'
 
-export type ItemRow = Readonly<Record<string, unknown>>
+/** What names an item, and the other columns of its row by name. */
+interface NamedRow {
+  readonly project_id: number
+  readonly number: number
+  readonly [column: string]: unknown
+}
+
+/** What a list reads of an item beside the properties asked for, which stand under their handles. */
+export interface ListRow extends NamedRow {
+  readonly id: number
+  readonly type_id: number
+  readonly title: string
+  readonly on_hold: boolean
+  readonly state_from: Date
+}
+
+/** A state of an item; the columns of custom fields are those of the edition. */
+export interface StateRow extends NamedRow {
+  readonly type_id: number
+  readonly status_id: number
+  readonly priority_id: number | null
+  readonly parent_id: number | null
+  readonly title: string
+  readonly phase: number
+  readonly on_hold: boolean
+  readonly labels: readonly number[]
+  readonly link_kinds: readonly number[]
+  readonly comment_count: number
+  readonly deleted: boolean
+  readonly by_kind: number
+  readonly by_id: number | null
+}
+
+/** A state that was, with its span; it goes on where `valid_to` is no moment. */
+export interface PastRow extends StateRow {
+  readonly valid_from: Date
+  readonly valid_to: unknown
+  readonly description: string | null
+}
+
+/** The present state of an item. */
+export interface ItemRow extends StateRow {
+  readonly id: number
+  readonly row_from: Date
+  readonly held_since: Date | null
+}
 
 /** A choice as it travels: `mark` carries what its mark on screen needs (a phase, a tier and monogram, a rung, a colour). */
 export interface Chosen {
@@ -15,6 +68,9 @@ export interface Chosen {
   readonly family?: string
 }
 
+/** Properties that are told of every item, whatever is asked for. */
+const alwaysRead: ReadonlySet<string> = new Set(['ref', 'title', 'on_hold'])
+
 /** Which expressions a row of items is read by: a column for each property asked for. */
 export function itemColumns(queryContext: QueryContext, properties: readonly Property[]) {
   return (alias: string, binds: Binds): string[] => [
@@ -22,10 +78,11 @@ export function itemColumns(queryContext: QueryContext, properties: readonly Pro
     `${alias}.number`,
     `${alias}.project_id`,
     `${alias}.type_id`,
+    `${alias}.title`,
     `${alias}.on_hold`,
     `${alias}.${queryContext.asOf ? 'valid_from' : 'row_from'} AS state_from`,
     ...properties
-      .filter((property) => property.handle !== 'ref')
+      .filter(({ handle }) => !alwaysRead.has(handle))
       .map(
         (property) => `${readSql(queryContext, binds, property, alias)} AS "${property.handle}"`,
       ),
@@ -43,8 +100,8 @@ const readSql = (
     ? parentRefSql(queryContext, binds, alias)
     : propertySql(queryContext, binds, property, alias)
 
-export const refOf = (world: World, row: ItemRow): string =>
-  `${world.projects.find((project) => project.number === row['project_id'])?.code ?? '?'}/${String(row['number'])}`
+export const refOf = (world: World, row: Pick<ItemRow, 'project_id' | 'number'>): string =>
+  `${world.projects.find((project) => project.number === row.project_id)?.code ?? '?'}/${row.number}`
 
 /** A value as items hold it: choices by identity, numbers as decimal text, moments in milliseconds. */
 export function valueOf(world: World, property: Property, value: unknown): FactValue {
@@ -133,21 +190,13 @@ function labelled(world: World, id: string, title: string): Chosen {
 }
 
 /** An item as it travels: built-in properties by handle, custom ones under `fields`. */
-export function itemOf(
-  world: World,
-  row: ItemRow,
-  properties: readonly Property[],
-): Record<string, unknown> {
-  const project = world.numbers.identity('project', row['project_id'] as number) ?? ''
-  const type = world.numbers.identity('type', row['type_id'] as number) ?? ''
-  const item: Record<string, unknown> = {
-    ref: refOf(world, row),
-    type: choiceShown(world, 'type', type, project),
-    on_hold: row['on_hold'],
-  }
+export function itemOf(world: World, row: ListRow, properties: readonly Property[]): ItemAnswer {
+  const project = world.numbers.identity('project', row.project_id) ?? ''
+  const type = world.numbers.identity('type', row.type_id) ?? ''
+  const item: Record<string, unknown> = {}
   const fields: Record<string, unknown> = {}
   for (const property of properties) {
-    if (property.handle === 'ref') continue
+    if (alwaysRead.has(property.handle)) continue
     const value = displayValue(
       world,
       property,
@@ -157,14 +206,20 @@ export function itemOf(
     if (property.builtIn) item[property.handle] = value
     else fields[property.handle] = value
   }
-  if (properties.some((property) => !property.builtIn)) item['fields'] = fields
-  return item
+  return {
+    ...item,
+    ref: refOf(world, row),
+    type: choiceShown(world, 'type', type, project),
+    title: row.title,
+    on_hold: row.on_hold,
+    ...(properties.some((property) => !property.builtIn) ? { fields } : {}),
+  }
 }
 
 /** What a state held, by handle, for the evaluator and for history in words. */
-export function factsOf(world: World, row: ItemRow): Facts {
+export function factsOf(world: World, row: StateRow & Pick<PastRow, 'description'>): Facts {
   const facts: Record<string, FactValue> = {
-    deleted: row['deleted'] as boolean,
+    deleted: row.deleted,
     ref: refOf(world, row),
   }
   const queryContext = { world } as QueryContext
@@ -177,8 +232,8 @@ export function factsOf(world: World, row: ItemRow): Facts {
         row[property.handle === 'parent' ? 'parent_ref' : column],
       )
   }
-  facts['phase'] = phases[row['phase'] as number]!
-  facts['description'] = (row['description'] as string | null | undefined) ?? null
+  facts['phase'] = phases[row.phase]!
+  facts['description'] = row.description
   return facts
 }
 
@@ -203,10 +258,9 @@ export function itemOfFacts(world: World, facts: Facts): Record<string, unknown>
 /** Who a state is by, as it travels. */
 export function authorOf(
   world: World,
-  row: ItemRow,
-): { kind: string; id: string | null; title: string } {
-  const kind = byKinds[row['by_kind'] as number] ?? 'program'
-  const number = row['by_id'] as number | null
+  { by_kind, by_id: number }: Pick<StateRow, 'by_kind' | 'by_id'>,
+): AuthorAnswer {
+  const kind = byKinds[by_kind] ?? 'program'
   if (kind === 'edition') return { kind, id: String(number), title: `Edition ${number}` }
   const person = world.people.find((one) => one.number === number)
   return {

@@ -1,14 +1,17 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import type { ItemRow } from './row.ts'
+import type { StateRow } from './row.ts'
+
+type TypeRow = Pick<StateRow, 'number' | 'project_id' | 'type_id'>
+type ChildRow = TypeRow & Pick<StateRow, 'status_id' | 'title'>
 
 /** What stands directly below an item in projects that may be seen, in hand order, at most two hundred. */
 export async function childrenOf(
   database: Sequelize,
   id: number,
   projects: readonly number[],
-): Promise<ItemRow[]> {
-  return await rows<ItemRow>(
+): Promise<ChildRow[]> {
+  return await rows<ChildRow>(
     database,
     `SELECT number, project_id, type_id, status_id, title FROM item
     WHERE parent_id = $1 AND NOT deleted AND project_id = ANY($2::int[])
@@ -18,8 +21,8 @@ export async function childrenOf(
 }
 
 /** What stands directly below an item, in any project: its place and its type. */
-export async function typesBelow(database: Sequelize, id: number): Promise<ItemRow[]> {
-  return await rows<ItemRow>(
+export async function typesBelow(database: Sequelize, id: number): Promise<TypeRow[]> {
+  return await rows<TypeRow>(
     database,
     `SELECT number, project_id, type_id FROM item
     WHERE parent_id = $1 AND NOT deleted ORDER BY id`,
@@ -28,8 +31,8 @@ export async function typesBelow(database: Sequelize, id: number): Promise<ItemR
 }
 
 /** The place and the type of an item. */
-export async function typeOf(database: Sequelize, id: number): Promise<ItemRow> {
-  const [found] = await rows<ItemRow>(
+export async function typeOf(database: Sequelize, id: number): Promise<TypeRow> {
+  const [found] = await rows<TypeRow>(
     database,
     'SELECT id, type_id, number, project_id FROM item WHERE id = $1',
     [id],

@@ -3,24 +3,18 @@ import { listJobs } from './list.ts'
 import { cancelJob, tryAgain } from './service.ts'
 
 export const jobEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/jobs',
+  endpoint('GET /jobs', {
     role: 'administrator',
     summary:
       'What Bluestem does by itself: at work, waiting, failed, and over in the last 30 days.',
     answer: async (context) => ({ body: { jobs: await listJobs(context.database, context) } }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/jobs/{key}/try',
+  endpoint('POST /jobs/{key}/try', {
     role: 'administrator',
     summary: 'Tries a job again now that failed.',
     answer: async (context) => (await tryAgain(context.database, context, context.params.key), {}),
   }),
-  endpoint({
-    method: 'delete',
-    path: '/api/v1/jobs/{key}',
+  endpoint('DELETE /jobs/{key}', {
     role: 'administrator',
     summary: 'Cancels a job that has not begun and may be left.',
     answer: async (context) => (await cancelJob(context.database, context, context.params.key), {}),

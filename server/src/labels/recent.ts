@@ -1,3 +1,4 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -6,7 +7,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 export async function recentLabels(
   database: Sequelize,
   { person, world }: ActorContext,
-): Promise<object> {
+): Promise<AnswerOf<'GET /labels/recent'>> {
   const found = await modelsOf(database).labelRecent.findAll({
     where: { personId: person.number },
     order: [['at', 'DESC']],

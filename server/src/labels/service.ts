@@ -1,3 +1,5 @@
+import type { LabelAnswer } from '@bluestem/core/labels'
+import type { AnswerOf } from '@bluestem/core/contract'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
@@ -19,8 +21,6 @@ export interface LabelGiven {
   readonly retired?: boolean
 }
 
-type ShownLabel = Omit<Label, 'number'>
-
 const shown = ({
   id,
   title,
@@ -30,7 +30,7 @@ const shown = ({
   description,
   retired,
   version,
-}: Omit<Label, 'number'>): ShownLabel => ({
+}: Omit<Label, 'number'>): LabelAnswer => ({
   id,
   title,
   family,
@@ -42,7 +42,7 @@ const shown = ({
 })
 
 /** The labels a person may know: all but those of projects they do not see. */
-export function labels({ world, person }: ActorContext): object {
+export function labels({ world, person }: ActorContext): AnswerOf<'GET /labels'> {
   const visible = visibleProjects(world, person)
   return {
     labels: world.labels
@@ -59,7 +59,7 @@ export async function makeLabel(
   database: Sequelize,
   actor: ActorContext,
   given: LabelGiven & { title: string },
-): Promise<object> {
+): Promise<LabelAnswer> {
   const { family = null, project = null, colour = 1, description = '' } = given
   judgeMaking(actor, family, project)
   const title = cleanLabel(given.title)
@@ -107,7 +107,7 @@ export async function changeLabel(
   id: string,
   given: LabelGiven,
   match: string,
-): Promise<ShownLabel> {
+): Promise<LabelAnswer> {
   const label = labelBy(actor, id)
   judgeChanging(actor, label)
   const next = {

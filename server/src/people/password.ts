@@ -14,7 +14,7 @@ const recorded = auditorOf('person')
 /** Changes one's own password. @throws Problem 400 where the one before is not right */
 export async function changePassword(
   database: Sequelize,
-  context: RequestContext,
+  context: RequestContext<'POST /session/password'>,
   { before, after }: PasswordChange,
 ): Promise<void> {
   const { person, request } = context

@@ -1,6 +1,4 @@
-import { NewPerson, PasswordChange, PersonChange } from '@bluestem/core/people'
 import type { Sequelize } from 'sequelize'
-import { Type } from 'typebox'
 import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
@@ -8,19 +6,12 @@ import { matchOf } from '../http/headers.ts'
 import { changePassword } from './password.ts'
 import { addPerson, changePerson, listPeople } from './service.ts'
 
-export const SignIn = Type.Object(
-  { email: Type.String({ maxLength: 300 }), password: Type.String({ maxLength: 1000 }) },
-  { additionalProperties: false, title: 'Sign-in' },
-)
-
 /** Whether steps are left from nothing to a working tracker: the last of them is a dashboard. */
 const isSettingUp = async (database: Sequelize, { whole }: World): Promise<boolean> =>
   whole.projects.length === 0 || (await modelsOf(database).dashboard.count()) === 0
 
 export const peopleEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/session',
+  endpoint('GET /session', {
     role: 'viewer',
     summary: 'Who one is.',
     answer: async ({ database, world, person, now }) => ({
@@ -36,30 +27,22 @@ export const peopleEndpoints: readonly Endpoint[] = [
       },
     }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/people',
+  endpoint('GET /people', {
     role: 'viewer',
     summary: 'Everybody.',
     answer: (context) => ({ body: listPeople(context) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/people',
+  endpoint('POST /people', {
     role: 'administrator',
     summary: 'Adds a person, with a role and a first password.',
-    body: NewPerson,
     answer: async (context) => ({
       status: 201,
       body: await addPerson(context.database, context, context.body),
     }),
   }),
-  endpoint({
-    method: 'patch',
-    path: '/api/v1/people/{id}',
+  endpoint('PATCH /people/{id}', {
     role: 'administrator',
     summary: 'Changes a person: name, address, role, whether they may sign in, their password.',
-    body: PersonChange,
     answer: async (context) => ({
       body: await changePerson(
         context.database,
@@ -70,12 +53,9 @@ export const peopleEndpoints: readonly Endpoint[] = [
       ),
     }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/session/password',
+  endpoint('POST /session/password', {
     role: 'viewer',
     summary: 'Changes one’s own password; every other session of one’s own ends.',
-    body: PasswordChange,
     answer: async (context) => (await changePassword(context.database, context, context.body), {}),
   }),
 ]

@@ -1,9 +1,10 @@
+import type { OffersAnswer } from '@bluestem/core/projects'
 import { defaultPriority, flowOf, formOf, typesOf } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { usualType } from '../items/counts.ts'
 import type { World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import { templatesFor } from '../templates/service.ts'
+import { templatesFor } from '../templates/read.ts'
 import { notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
@@ -22,7 +23,7 @@ export async function offersOf(
   database: Sequelize,
   context: ActorContext,
   code: string,
-): Promise<object> {
+): Promise<OffersAnswer> {
   const { world, person } = context
   const project = world.projects.find((one) => one.code === code)
   const rulebook = project && world.document.projects[project.id]

@@ -1,3 +1,4 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import { holdEdition } from '../workspace/edition.ts'
 import { recordEdition } from '../definitions/recordEdition.ts'
 import { inWords, replaceAt } from '@bluestem/core/definitions'
@@ -101,7 +102,7 @@ export async function makeProject(
   database: Sequelize,
   actor: ActorContext,
   given: ProjectGiven,
-): Promise<object> {
+): Promise<AnswerOf<'POST /projects'>> {
   const { world, person, now } = actor
   const wrong = [
     ...judgeCode(actor, given.code),
@@ -208,7 +209,7 @@ export async function changeProject(
   id: string,
   given: ProjectChange,
   match: string,
-): Promise<object> {
+): Promise<AnswerOf<'PATCH /projects/{id}'>> {
   const { world, person, now } = actor
   const project = world.projects.find((one) => one.id === id)
   if (!project) throw notFound('project of this identity')

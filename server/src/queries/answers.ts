@@ -1,11 +1,11 @@
-import type { Condition } from '@bluestem/core/queries'
+import type { Condition, ItemAnswer } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { count, queryRows } from '../sql/run.ts'
 import { invalid } from '../problems/problem.ts'
 import { cannotTellStatement, countStatement, pageStatement } from '../sql/answers.ts'
 import type { QueryContext } from '../sql/statement.ts'
 import { etagOf } from '../items/etag.ts'
-import { itemColumns, itemOf, type ItemRow } from '../items/row.ts'
+import { itemColumns, itemOf, type ListRow } from '../items/row.ts'
 import { orderOf, propertiesOf } from './properties.ts'
 import { readCursor, writeCursor } from './cursor.ts'
 
@@ -24,7 +24,7 @@ export interface Question {
 const usual = ['ref', 'title', 'status', 'priority', 'assignee', 'changed']
 
 export interface Answers {
-  readonly items: readonly Record<string, unknown>[]
+  readonly items: readonly ItemAnswer[]
   readonly total: number
   readonly cannotTell: number
   readonly next: string | null
@@ -76,7 +76,7 @@ export async function pageOfAnswers(
     { limit, offset, ...(after ? { after } : {}) },
     itemColumns(queryContext, properties),
   )
-  const found = await queryRows<ItemRow & { total: number }>(database, page)
+  const found = await queryRows<ListRow & { total: number }>(database, page)
   const total =
     found[0]?.total ??
     (offset > 0 || after ? await count(database, countStatement(queryContext, condition)) : 0)
@@ -92,8 +92,8 @@ export async function pageOfAnswers(
 }
 
 /** The version an item of the present is at, for which a change of it is meant. */
-const versionOf = ({ world, asOf }: QueryContext, row: ItemRow): { etag?: string } =>
-  asOf ? {} : { etag: etagOf(world, { row_from: row['state_from'] }) }
+const versionOf = ({ world, asOf }: QueryContext, row: ListRow): { etag?: string } =>
+  asOf ? {} : { etag: etagOf(world, { row_from: row.state_from }) }
 
 export function answersOf(
   given: number | string | undefined,

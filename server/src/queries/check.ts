@@ -1,18 +1,8 @@
-import { readQuery } from '@bluestem/core/queries'
-import { type Static, Type } from 'typebox'
-import type { RequestContext } from '../http/endpoint.ts'
+import { type Check, type CheckAnswer, readQuery } from '@bluestem/core/queries'
+import type { World } from '../workspace/world.ts'
 
-export const Check = Type.Object(
-  {
-    filter: Type.Unknown(),
-    filterLang: Type.Optional(Type.Enum(['cql2-text', 'cql2-json'])),
-    kept: Type.Optional(Type.Boolean()),
-  },
-  { additionalProperties: false, title: 'A query to check' },
-)
 /** A query in all its forms, or what is wrong with it: a check always answers. */
-export function checked({ world, body }: RequestContext<unknown, Static<typeof Check>>): object {
-  const { filter, filterLang, kept } = body
+export function checked(world: World, { filter, filterLang, kept }: Check): CheckAnswer {
   const text =
     filterLang === 'cql2-text' || (filterLang === undefined && typeof filter === 'string')
   const outcome = readQuery(

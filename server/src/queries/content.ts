@@ -1,10 +1,9 @@
-import { keptFilter } from '@bluestem/core/queries'
-import type { QueryContent } from '@bluestem/core/views'
-import type { RequestContext } from '../http/endpoint.ts'
+import { keptFilter, type QueryContent } from '@bluestem/core/queries'
+import type { ActorContext } from '../workspace/actor.ts'
 import { orderOf, propertiesOf } from './properties.ts'
 import { readFilter, readSavedFilter } from './filter.ts'
 
-export function takeQuery({ world }: RequestContext, content: QueryContent): QueryContent {
+export function takeQuery({ world }: ActorContext, content: QueryContent): QueryContent {
   const condition =
     typeof content.filter === 'string'
       ? readFilter(world, content.filter, 'cql2-text')

@@ -1,11 +1,11 @@
 import { invalid } from '../problems/problem.ts'
-import type { ItemRow } from '../items/row.ts'
+import type { ListRow } from '../items/row.ts'
 
 /** A cursor holds the sort keys of the last row and its id. */
-export function writeCursor(row: ItemRow): string {
+export function writeCursor(row: ListRow): string {
   const keys: unknown[] = []
   for (let index = 0; `k${index}` in row; index += 1) keys.push(row[`k${index}`])
-  return Buffer.from(JSON.stringify([...keys, row['id']])).toString('base64url')
+  return Buffer.from(JSON.stringify([...keys, row.id])).toString('base64url')
 }
 
 export function readCursor(cursor: string): (string | number | null)[] {

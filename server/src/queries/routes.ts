@@ -1,41 +1,29 @@
-import { search, Search } from './search.ts'
-import { Type } from 'typebox'
-import type { Cql2Json } from '@bluestem/core/queries'
-import { QueryContent } from '@bluestem/core/views'
+import { search } from './search.ts'
+import type { Cql2Json, QueryContent } from '@bluestem/core/queries'
 import { savedEndpoints } from '../saved/endpoints.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { filterForms } from './filter.ts'
-import { Check, checked } from './check.ts'
+import { checked } from './check.ts'
 import { vocabulary } from './vocabulary.ts'
 import { takeQuery } from './content.ts'
 
 export const queryEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/items',
+  endpoint('GET /items', {
     role: 'viewer',
     summary: 'The answers of a filter.',
     answer: async (context) => ({ body: await search(context.database, context, context.query) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/items/search',
+  endpoint('POST /items/search', {
     role: 'viewer',
     summary: 'The answers of a filter of any length.',
-    body: Search,
     answer: async (context) => ({ body: await search(context.database, context, context.body) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/queries/check',
+  endpoint('POST /queries/check', {
     role: 'viewer',
     summary: 'A query in all its forms, or its errors with their places.',
-    body: Check,
-    answer: (context) => ({ body: checked(context) }),
+    answer: (context) => ({ body: checked(context.world, context.body) }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/vocabulary',
+  endpoint('GET /vocabulary', {
     role: 'viewer',
     summary: 'Everything a query can name.',
     answer: (context) => ({
@@ -45,7 +33,6 @@ export const queryEndpoints: readonly Endpoint[] = [
   ...savedEndpoints<QueryContent>({
     kind: 'query',
     plural: 'queries',
-    content: Type.Unsafe<QueryContent>(QueryContent),
     take: takeQuery,
     show: ({ world }, kept) => ({
       ...kept,

@@ -1,4 +1,10 @@
-import { type Domain, functionNames, functions } from '@bluestem/core/queries'
+import {
+  type Domain,
+  functionNames,
+  functions,
+  type NamedChoice,
+  type VocabularyAnswer,
+} from '@bluestem/core/queries'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { World } from '../workspace/world.ts'
 import { choiceShown } from '../items/row.ts'
@@ -29,7 +35,7 @@ function projectsOf({ labels, components }: World): (id: string) => { project?: 
 }
 
 /** The choices of every domain that a person may see, as they are shown and as they are spelled. */
-function visibleChoices(world: World, visible: readonly number[]): Record<string, object[]> {
+function visibleChoices(world: World, visible: readonly number[]): VocabularyAnswer['choices'] {
   const projectOf = projectsOf(world)
   const isVisible = (domain: Domain, id: string): boolean => {
     const belongs = domain === 'component' || domain === 'label'
@@ -37,7 +43,7 @@ function visibleChoices(world: World, visible: readonly number[]): Record<string
     return project === undefined || visible.includes(world.numbers.of('project', project) ?? -1)
   }
   const options = Object.keys(world.document.fields).map((id): Domain => `option:${id}`)
-  const choicesOf = (domain: Domain): object[] =>
+  const choicesOf = (domain: Domain): NamedChoice[] =>
     world.vocabulary
       .choices(domain)
       .filter((choice) => isVisible(domain, choice.id))
@@ -47,16 +53,16 @@ function visibleChoices(world: World, visible: readonly number[]): Record<string
         qualified: choice.qualified,
         ...(choice.own ? { own: choice.own } : {}),
         ...(choice.family ? { familyId: choice.family } : {}),
-        ...(choice.retired ? { retired: true } : {}),
+        ...(choice.retired ? { retired: true as const } : {}),
         ...projectOf(choice.id),
       }))
   return Object.fromEntries(
     [...fixedDomains, ...options].map((domain) => [domain, choicesOf(domain)]),
-  )
+  ) as unknown as VocabularyAnswer['choices']
 }
 
 /** What editors complete with: every property, function and value by its name. People and items are many; they are searched. */
-export function vocabulary({ world, person, now }: ActorContext): object {
+export function vocabulary({ world, person, now }: ActorContext): VocabularyAnswer {
   const visible = visibleProjects(world, person)
   return {
     edition: world.edition,
@@ -64,7 +70,7 @@ export function vocabulary({ world, person, now }: ActorContext): object {
     workspace: world.title,
     today: now.toISOString(),
     properties: [...world.vocabulary.properties.values()].map(({ computed, ...property }) =>
-      computed ? { ...property, computed: computed.kind } : property,
+      computed ? { ...property, computedBy: computed.kind } : property,
     ),
     functions: functionNames.map((name) => ({ name, ...functions[name] })),
     choices: visibleChoices(world, visible),

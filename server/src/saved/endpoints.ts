@@ -1,7 +1,8 @@
-import { type TUnsafe, Type } from 'typebox'
-import { endpoint, type Endpoint, type RequestContext } from '../http/endpoint.ts'
+import type { SavedKind, SavedThing } from '@bluestem/core/saved'
+import { type Endpoint, endpointOf, type RequestContext } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { invalid } from '../problems/problem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import {
   change,
   discard,
@@ -9,24 +10,20 @@ import {
   list,
   read,
   save,
+  type NewThing,
   type SavedChange,
-  type SavedKind,
-  type SavedThing,
 } from './service.ts'
 import { usersOf } from './users.ts'
 
-const shared = Type.Enum(['me', 'everyone'])
-const title = Type.String({ minLength: 1, maxLength: 120 })
-const description = Type.String({ maxLength: 2000 })
+type Plural = 'queries' | 'views' | 'measures' | 'dashboards'
 
 /** How a kind of kept thing differs from the others: what comes in, and what is told beside it. */
 export interface SavedPlace<Content> {
   readonly kind: SavedKind
-  readonly plural: string
-  readonly content: TUnsafe<Content>
+  readonly plural: Plural
   /** judges and completes what is given, for example a filter written as text */
-  readonly take: (context: RequestContext, content: Content) => Content | Promise<Content>
-  readonly show: (context: RequestContext, kept: SavedThing<Content>) => object
+  readonly take: (context: ActorContext, content: Content) => Content | Promise<Content>
+  readonly show: (context: ActorContext, kept: SavedThing<Content>) => object
 }
 
 /** What a person may not see stands masked in what they read; kept so, it would be lost. */
@@ -42,23 +39,6 @@ function judgeNamed(content: unknown): void {
     ])
 }
 
-/** The body of a new one, and of changes to one. */
-const bodiesOf = <Content>(content: TUnsafe<Content>) => ({
-  New: Type.Object(
-    { title, description: Type.Optional(description), shared: Type.Optional(shared), content },
-    { additionalProperties: false },
-  ),
-  Change: Type.Object(
-    {
-      title: Type.Optional(title),
-      description: Type.Optional(description),
-      shared: Type.Optional(shared),
-      content: Type.Optional(content),
-    },
-    { additionalProperties: false },
-  ),
-})
-
 /** The endpoints of one kind of saved thing: list, create, read, change, delete and where it is used. */
 export const savedEndpoints = <Content>(keeper: SavedPlace<Content>): readonly Endpoint[] => [
   ...readEndpoints(keeper),
@@ -66,11 +46,8 @@ export const savedEndpoints = <Content>(keeper: SavedPlace<Content>): readonly E
 ]
 
 function readEndpoints<Content>({ kind, plural, show }: SavedPlace<Content>): readonly Endpoint[] {
-  const path = `/api/v1/${plural}`
   return [
-    endpoint({
-      method: 'get',
-      path,
+    endpointOf(`GET /${plural}`, {
       role: 'viewer',
       summary: `The ${plural} a person may see.`,
       answer: async (context) => {
@@ -78,23 +55,20 @@ function readEndpoints<Content>({ kind, plural, show }: SavedPlace<Content>): re
         return { body: { [plural]: found.map((one) => show(context, one)) } }
       },
     }),
-    endpoint({
-      method: 'get',
-      path: `${path}/{id}`,
+    endpointOf(`GET /${plural}/{id}`, {
       role: 'viewer',
       summary: `One ${kind}.`,
-      answer: async (context) => {
+      answer: async (context: RequestContext<`GET /${Plural}/{id}`>) => {
         const found = await read<Content>(context.database, context, kind, context.params.id)
         return { body: show(context, found), etag: etagOfSaved(found) }
       },
     }),
-    endpoint({
-      method: 'get',
-      path: `${path}/{id}/usage`,
+    endpointOf(`GET /${plural}/{id}/usage`, {
       role: 'viewer',
       summary: `What rests on a ${kind}.`,
-      answer: async ({ database, person, params, ...context }) => {
-        await read(database, { ...context, person }, kind, params.id)
+      answer: async (context: RequestContext<`GET /${Plural}/{id}/usage`>) => {
+        const { database, person, params } = context
+        await read(database, context, kind, params.id)
         const users = await usersOf(database, kind, params.id)
         const usedBy = users
           .filter((user) => user.shared === 'everyone' || user.owner === person.number)
@@ -105,34 +79,26 @@ function readEndpoints<Content>({ kind, plural, show }: SavedPlace<Content>): re
   ]
 }
 
-function writeEndpoints<Content>(keeper: SavedPlace<Content>): readonly Endpoint[] {
-  const { kind, plural, take, show } = keeper
-  const { New, Change } = bodiesOf(keeper.content)
-  const path = `/api/v1/${plural}`
+function writeEndpoints<Content>(place: SavedPlace<Content>): readonly Endpoint[] {
+  const { kind, plural, take, show } = place
   return [
-    endpoint({
-      method: 'post',
-      path,
+    endpointOf(`POST /${plural}`, {
       role: 'member',
       summary: `Keeps a new ${kind}.`,
-      body: New,
-      answer: async (context) => {
-        const given: SavedChange<Content> & { title: string; content: Content } = context.body
+      answer: async (context: RequestContext<`POST /${Plural}`>) => {
+        const given = context.body as NewThing<Content>
         judgeNamed(given.content)
         const content = await take(context, given.content)
         const made = await save(context.database, context, kind, { ...given, content })
         return { status: 201, body: show(context, made), etag: etagOfSaved(made) }
       },
     }),
-    endpoint({
-      method: 'patch',
-      path: `${path}/{id}`,
+    endpointOf(`PATCH /${plural}/{id}`, {
       role: 'member',
       summary: `Changes a ${kind}.`,
-      body: Change,
-      answer: async (context) => {
+      answer: async (context: RequestContext<`PATCH /${Plural}/{id}`>) => {
         const { database, params } = context
-        const given: SavedChange<Content> = context.body
+        const given = context.body as SavedChange<Content>
         judgeNamed(given.content)
         const taken =
           given.content === undefined
@@ -143,12 +109,10 @@ function writeEndpoints<Content>(keeper: SavedPlace<Content>): readonly Endpoint
         return { body: show(context, changed), etag: etagOfSaved(changed) }
       },
     }),
-    endpoint({
-      method: 'delete',
-      path: `${path}/{id}`,
+    endpointOf(`DELETE /${plural}/{id}`, {
       role: 'member',
       summary: `Deletes a ${kind} that nothing rests on.`,
-      answer: async (context) => {
+      answer: async (context: RequestContext<`DELETE /${Plural}/{id}`>) => {
         const { database, params } = context
         await discard(database, context, kind, params.id, matchOf(context.request))
         return {}

@@ -1,3 +1,4 @@
+import { savedKinds, type SavedKind, type SavedThing } from '@bluestem/core/saved'
 import {
   type InferAttributes,
   literal,
@@ -16,22 +17,6 @@ import { newIdentity } from '../workspace/identity.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeSharing, namesOf, usersOf } from './users.ts'
-
-/** The kinds of things people keep: each has its table, and they all have the same columns. */
-export const savedKinds = { query: 'qu', view: 'vi', measure: 'me', dashboard: 'da' } as const
-export type SavedKind = keyof typeof savedKinds
-
-export interface SavedThing<Content> {
-  readonly id: string
-  readonly title: string
-  readonly description: string
-  readonly shared: 'me' | 'everyone'
-  readonly owner: { readonly id: string; readonly title: string }
-  readonly changedAt: string
-  readonly mayEdit: boolean
-  readonly version: number
-  readonly content: Content
-}
 
 type SavedRow = Readonly<InferAttributes<SavedModel>>
 
@@ -94,11 +79,16 @@ export interface SavedChange<Content> {
   readonly content?: Content
 }
 
+export type NewThing<Content> = SavedChange<Content> & {
+  readonly title: string
+  readonly content: Content
+}
+
 export async function save<Content>(
   database: Sequelize,
   actor: ActorContext,
   kind: SavedKind,
-  given: SavedChange<Content> & { title: string; content: Content },
+  given: NewThing<Content>,
 ): Promise<SavedThing<Content>> {
   const { person, now } = actor
   return await inTransaction(database, async () => {

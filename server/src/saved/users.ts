@@ -1,6 +1,7 @@
 import { Op, type Sequelize, Transaction } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
-import { type SavedKind, seenBy } from './service.ts'
+import type { SavedKind } from '@bluestem/core/saved'
+import { seenBy } from './service.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { invalid, refused } from '../problems/problem.ts'
 

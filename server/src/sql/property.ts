@@ -114,7 +114,7 @@ function onFormSql(
   for (const project of world.projects) {
     const having = types
       .filter((type) => world.vocabulary.isOnForm(project.id, type, handle))
-      .map((type) => world.numbers.of('type', type)!)
+      .map((type) => world.numbers.numberOf('type', type))
     if (having.length === 0) continue
     const key = having.join(' ')
     branches.set(key, {

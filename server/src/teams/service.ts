@@ -1,3 +1,5 @@
+import type { TeamAnswer } from '@bluestem/core/teams'
+import type { AnswerOf } from '@bluestem/core/contract'
 import type { Calendar } from '@bluestem/core/calendar'
 import { changingWith, type Cql2Json, readCondition, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
@@ -22,11 +24,11 @@ import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion, deleteVersion } from '../database/versioned.ts'
 
 /** Teams as they are told: the remit as text and as a sentence, or what is wrong with it since something it names is gone. */
-export const teams = ({ world }: ActorContext): object => ({
+export const teams = ({ world }: ActorContext): AnswerOf<'GET /teams'> => ({
   teams: world.teams.map((team) => shown(world, team)),
 })
 
-function shown(world: World, { id, title, people, remit, calendar, version }: Team): object {
+function shown(world: World, { id, title, people, remit, calendar, version }: Team): TeamAnswer {
   const told = {
     kept: remit,
     ...(remit === null ? { text: '', sentence: [], errors: [] } : filterForms(world, remit)),
@@ -126,7 +128,7 @@ export async function makeTeam(
   database: Sequelize,
   actor: ActorContext,
   given: TeamGiven,
-): Promise<object> {
+): Promise<TeamAnswer> {
   const taken = take(actor.world, given)
   const id = newIdentity('tm')
   return await inTransaction(database, async () => {
@@ -141,7 +143,7 @@ export async function changeTeam(
   id: string,
   given: TeamGiven,
   match: string,
-): Promise<object> {
+): Promise<TeamAnswer> {
   const team = teamBy(actor.world, id)
   const taken = take(actor.world, given, team)
   return await inTransaction(
@@ -191,7 +193,7 @@ async function store(
   taken: Taken,
   act: string,
   change: object,
-): Promise<object> {
+): Promise<TeamAnswer> {
   const { title, remit, calendar, people } = taken
   const models = modelsOf(database)
   const version = await changeVersion(models.team, id, match, {

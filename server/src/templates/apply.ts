@@ -4,9 +4,9 @@ import { readItem } from '../work/readItem.ts'
 import { editItem } from '../work/editItem.ts'
 import { modelsOf } from '../database/models/models.ts'
 import type { Sequelize } from 'sequelize'
-import { fillInto } from '@bluestem/core/templates'
+import { type ApplicationAnswer, fillInto } from '@bluestem/core/templates'
 import { filledFor, type Using, withMe } from './fill.ts'
-import { templateBy } from './service.ts'
+import { templateBy } from './read.ts'
 
 export interface Applying extends Omit<Using, 'project'> {
   readonly ref: string
@@ -21,17 +21,14 @@ export async function applyTo(
   id: string,
   { ref, how, keep, blanks }: Applying,
   match: string,
-): Promise<object> {
+): Promise<ApplicationAnswer> {
   const row = await templateBy(database, actor, id)
   const { project } = await findItem(database, actor, ref)
   const {
     items: [item],
     left,
   } = filledFor(actor, row, { project: project.code, ...(blanks ? { blanks } : {}) })
-  const { body } = await readItem(database, actor, ref)
-  const held = body as Readonly<Record<string, unknown>> & {
-    fields?: Readonly<Record<string, unknown>>
-  }
+  const { body: held } = await readItem(database, actor, ref)
   const plain = (of: Readonly<Record<string, unknown>>): Record<string, unknown> =>
     Object.fromEntries(Object.entries(of).map(([handle, value]) => [handle, bare(value)]))
   const values = fillInto(

@@ -1,3 +1,4 @@
+import type { WholeItemAnswer } from '@bluestem/core/work'
 import { isComputed } from '@bluestem/core/definitions'
 import {
   mendTemplate,
@@ -12,14 +13,6 @@ import { findItem } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { bare } from './apply.ts'
 import { groundOf } from './service.ts'
-
-interface ReadItem {
-  readonly title: string
-  readonly type: { readonly id: string }
-  readonly description: string | null
-  readonly fields?: Readonly<Record<string, unknown>>
-  readonly children: readonly { readonly ref: string }[]
-}
 
 /** What a template takes of an item beside its title, type and description. */
 const takenHandles = ['priority', 'labels', 'components', 'assignee', 'estimate']
@@ -40,22 +33,22 @@ async function nodeOf(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-): Promise<Pick<TemplateContent, 'item'> & { children: ReadItem['children'] }> {
+): Promise<Pick<TemplateContent, 'item'> & { children: WholeItemAnswer['children'] }> {
   const { body } = await readItem(database, actor, ref)
-  const item = body as ReadItem & Readonly<Record<string, unknown>>
-  const { title, type, description, children } = item
+  const { title, type, children } = body
+  const description = body['description'] as string | null
   const computed = new Set(
     Object.values(actor.world.document.fields)
       .filter((field) => isComputed(field.kind))
       .map((field) => field.handle),
   )
-  const own = Object.entries(item.fields ?? {}).filter(([handle]) => !computed.has(handle))
+  const own = Object.entries(body.fields ?? {}).filter(([handle]) => !computed.has(handle))
   return {
     item: {
       title,
       type: type.id,
       ...(description ? { description } : {}),
-      values: filled(takenHandles.map((handle) => [handle, item[handle]])),
+      values: filled(takenHandles.map((handle) => [handle, body[handle]])),
       fields: filled(own),
     },
     children,

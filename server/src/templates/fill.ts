@@ -1,6 +1,8 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import { dayOf } from '@bluestem/core/calendar'
 import {
   type Filled,
+  type FillingAnswer,
   fillTemplate,
   mendTemplate,
   type Stale,
@@ -11,7 +13,8 @@ import { calendarOf } from '../calendars/service.ts'
 import { notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { World } from '../workspace/world.ts'
-import { groundOf, seen, templateBy, type TemplateRow } from './service.ts'
+import { groundOf } from './service.ts'
+import { seen, templateBy, type TemplateRow } from './read.ts'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
@@ -66,9 +69,9 @@ export async function fill(
   actor: ActorContext,
   id: string,
   using: Using,
-): Promise<object> {
+): Promise<FillingAnswer> {
   const { items, left } = filledFor(actor, await templateBy(database, actor, id), using)
-  return { item: items[0], children: items.slice(1), left }
+  return { item: items[0]!, children: items.slice(1), left }
 }
 
 /** Makes a template's item with everything below it: all of them, or none. */
@@ -77,7 +80,7 @@ export async function makeFrom(
   actor: ActorContext,
   id: string,
   using: Using,
-): Promise<object> {
+): Promise<AnswerOf<'POST /templates/{id}/make'>> {
   const row = await templateBy(database, actor, id)
   const { project, items, left, content } = filledFor(actor, row, using)
   return await inTransaction(database, async () => {
@@ -105,7 +108,7 @@ export async function makeFrom(
     for (const link of content.links)
       await linkItems(database, actor, link.kind, refs.get(link.from)!, refs.get(link.to)!)
     await modelsOf(database).template.update({ usedAt: actor.now }, { where: { identity: id } })
-    return { ref: refs.get('item'), refs: [...refs.values()], left }
+    return { ref: refs.get('item')!, refs: [...refs.values()], left }
   })
 }
 

@@ -1,10 +1,3 @@
-import {
-  NewTemplate,
-  TemplateApplication,
-  TemplateChange,
-  TemplateSource,
-  TemplateUse,
-} from '@bluestem/core/templates'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
 import { changeTemplate, makeTemplate, mend, readTemplate, templates } from './service.ts'
@@ -13,48 +6,35 @@ import { applyTo } from './apply.ts'
 import { fill, makeFrom } from './fill.ts'
 
 export const templateEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'get',
-    path: '/api/v1/templates',
+  endpoint('GET /templates', {
     role: 'viewer',
     summary: 'The templates, each with what of it no longer fits.',
     answer: async (context) => ({ body: await templates(context.database, context) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/templates',
+  endpoint('POST /templates', {
     role: 'member',
     summary: 'Makes a template.',
-    body: NewTemplate,
     answer: async (context) => ({
       status: 201,
       ...(await makeTemplate(context.database, context, context.body)),
     }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/templates/from',
+  endpoint('POST /templates/from', {
     role: 'member',
     summary: 'What a template made from an item would hold.',
-    body: TemplateSource,
     answer: async (context) => {
       const { ref, children } = context.body
       return { body: await contentFrom(context.database, context, ref, children) }
     },
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/templates/{id}',
+  endpoint('GET /templates/{id}', {
     role: 'viewer',
     summary: 'One template.',
     answer: async (context) => await readTemplate(context.database, context, context.params.id),
   }),
-  endpoint({
-    method: 'patch',
-    path: '/api/v1/templates/{id}',
+  endpoint('PATCH /templates/{id}', {
     role: 'member',
     summary: 'Changes or retires a template.',
-    body: TemplateChange,
     answer: async (context) =>
       await changeTemplate(
         context.database,
@@ -64,41 +44,30 @@ export const templateEndpoints: readonly Endpoint[] = [
         matchOf(context.request),
       ),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/templates/{id}/mend',
+  endpoint('POST /templates/{id}/mend', {
     role: 'member',
     summary: 'Takes out of a template what no longer fits.',
     answer: async (context) =>
       await mend(context.database, context, context.params.id, matchOf(context.request)),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/templates/{id}/fill',
+  endpoint('POST /templates/{id}/fill', {
     role: 'viewer',
     summary: 'What a form is filled with.',
-    body: TemplateUse,
     answer: async (context) => ({
       body: await fill(context.database, context, context.params.id, context.body),
     }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/templates/{id}/make',
+  endpoint('POST /templates/{id}/make', {
     role: 'member',
     summary: 'Makes a template’s items.',
-    body: TemplateUse,
     answer: async (context) => ({
       status: 201,
       body: await makeFrom(context.database, context, context.params.id, context.body),
     }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/templates/{id}/apply',
+  endpoint('POST /templates/{id}/apply', {
     role: 'member',
     summary: 'Applies a template to an item, or tells what that would change.',
-    body: TemplateApplication,
     answer: async (context) => ({
       body: await applyTo(
         context.database,

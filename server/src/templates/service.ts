@@ -1,45 +1,25 @@
-import { chainOf } from '@bluestem/core/definitions'
+import { find, seen, seenTemplates, templateBy, type TemplateRow } from './read.ts'
+import type { AnswerOf } from '@bluestem/core/contract'
 import {
   blanksOf,
   mendTemplate,
   type NewTemplate,
   type Stale,
   staleParts,
+  type TemplateAnswer,
   type TemplateContent,
   type TemplateGround,
 } from '@bluestem/core/templates'
-import {
-  type FindOptions,
-  type InferAttributes,
-  literal,
-  Op,
-  type Sequelize,
-  Transaction,
-} from 'sequelize'
+import { type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
-import type { TemplateModel } from '../database/models/template.ts'
 import { changeVersion } from '../database/versioned.ts'
 import type { World } from '../workspace/world.ts'
-import { visibleProjects } from '../workspace/visibility.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { isKeeperOfProject, rulebooksKeptBy } from '../workspace/rights.ts'
-
-export interface TemplateRow {
-  readonly identity: string
-  readonly title: string
-  readonly description: string
-  readonly rulebook: string | null
-  readonly project: string | null
-  readonly content: TemplateContent
-  readonly retired: boolean
-  readonly version: number
-  readonly usedAt: Date | null
-  readonly changedAt: Date
-}
 
 const recorded = auditorOf('template')
 
@@ -83,7 +63,7 @@ function mayKeep(
     : isKeeperOfProject(world, person, template.project)
 }
 
-function shown(actor: ActorContext, row: TemplateRow): object {
+function shown(actor: ActorContext, row: TemplateRow): TemplateAnswer {
   const stales: readonly Stale[] = row.retired
     ? []
     : staleParts(row.content, groundOf(actor.world, row))
@@ -104,83 +84,19 @@ function shown(actor: ActorContext, row: TemplateRow): object {
   }
 }
 
-export const seen = (actor: ActorContext): readonly number[] =>
-  visibleProjects(actor.world, actor.person)
-
-/** Templates as they are read, with the project each belongs to. */
-async function find(
+export async function templates(
   database: Sequelize,
-  options: FindOptions<InferAttributes<TemplateModel>>,
-): Promise<TemplateRow[]> {
-  const { project, template } = modelsOf(database)
-  const found = await template.findAll({
-    ...options,
-    include: [{ model: project, as: 'project', attributes: ['identity'] }],
-    order: [literal('template.title COLLATE "und-x-icu"'), 'id'],
-  })
-  return found.map((one) => ({
-    identity: one.identity,
-    title: one.title,
-    description: one.description,
-    rulebook: one.rulebook,
-    project: one.project?.identity ?? null,
-    content: one.content,
-    retired: one.retired,
-    version: one.version,
-    usedAt: one.usedAt,
-    changedAt: one.changedAt,
-  }))
-}
-
-/** Templates of rulebooks, and of the projects whoever asks sees. */
-const seenTemplates = (actor: ActorContext) => ({
-  projectId: { [Op.or]: [null, [...seen(actor)]] },
-})
-
-export async function templates(database: Sequelize, actor: ActorContext): Promise<object> {
+  actor: ActorContext,
+): Promise<AnswerOf<'GET /templates'>> {
   const found = await find(database, { where: seenTemplates(actor) })
   return { templates: found.map((row) => shown(actor, row)) }
-}
-
-/** The templates that may be used in a project: its own, and those of the rulebooks it rests on. */
-export async function templatesFor(
-  database: Sequelize,
-  actor: ActorContext,
-  project: World['projects'][number],
-): Promise<object[]> {
-  const { document } = actor.world
-  const rulebooks = chainOf(document, document.projects[project.id] ?? '')
-  const found = await find(database, {
-    where: {
-      retired: false,
-      [Op.or]: [{ projectId: project.number }, { rulebook: rulebooks }],
-    },
-  })
-  return found.map((row) => ({
-    id: row.identity,
-    title: row.title,
-    description: row.description,
-    type: row.content.item.type,
-    below: row.content.children.length,
-    blanks: blanksOf(row.content),
-  }))
-}
-
-export async function templateBy(
-  database: Sequelize,
-  actor: ActorContext,
-  id: string,
-): Promise<TemplateRow> {
-  const [row] = await find(database, { where: { identity: id, ...seenTemplates(actor) } })
-  if (!row) throw notFound('template of this identity')
-  return row
 }
 
 export async function readTemplate(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: TemplateAnswer; etag: string }> {
   const row = await templateBy(database, actor, id)
   return { body: shown(actor, row), etag: templateEtag(row) }
 }
@@ -244,7 +160,7 @@ export async function makeTemplate(
   database: Sequelize,
   actor: ActorContext,
   given: NewTemplate,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: TemplateAnswer; etag: string }> {
   const { person, now } = actor
   const { title, description = '', rulebook = null, content } = given
   const owner = { rulebook, project: given.project ?? null }
@@ -273,7 +189,7 @@ export async function changeTemplate(
   id: string,
   given: TemplateGiven,
   match: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: TemplateAnswer; etag: string }> {
   const { person, now } = actor
   return await inTransaction(database, async () => {
     await modelsOf(database).template.findOne({
@@ -311,7 +227,7 @@ export async function mend(
   actor: ActorContext,
   id: string,
   match: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: TemplateAnswer; etag: string }> {
   const row = await templateBy(database, actor, id)
   const content = mendTemplate(row.content, groundOf(actor.world, row))
   const left = staleParts(content, groundOf(actor.world, row))

@@ -1,18 +1,26 @@
+import type { ShownChoice } from '@bluestem/core/schema'
 import { dayOf } from '@bluestem/core/calendar'
-import { type Condition, type Cql2Json, keptFilter } from '@bluestem/core/queries'
+import {
+  type Condition,
+  type Cql2Json,
+  keptFilter,
+  type Order,
+  type QueryContent,
+} from '@bluestem/core/queries'
 import {
   arrange,
   type Board,
   cardFields,
   columnFilter,
   finishedBefore,
-  type Order,
-  type QueryContent,
   sortText,
   type ViewContent,
+  type ArrangedBoard,
+  type ArrangedList,
+  type ColumnAnswer,
 } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
-import type { RequestContext } from '../http/endpoint.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { answer, pageOfAnswers } from '../queries/answers.ts'
 import { count } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
@@ -28,7 +36,7 @@ import { standings } from './standings.ts'
 /** A view's question, as whoever asks sees it. */
 interface Arranging {
   readonly database: Sequelize
-  readonly context: RequestContext
+  readonly context: ActorContext
   readonly queryContext: QueryContext
   readonly condition: Condition
   /** the condition with identities */
@@ -39,39 +47,36 @@ interface Arranging {
  * What a view shows: for a list its groups with counts, for a board its columns with counts and cards, *elsewhere*, and what is not
  * shown.
  *
- * @param most how many cards of each column are told
+ * @param options.most how many cards of each column are told
+ * @param options.asOf the moment that is looked at, now where it is left out
  */
 export async function arranged(
   database: Sequelize,
-  context: RequestContext,
+  context: ActorContext,
   given: ViewContent,
-  most: number,
-): Promise<object> {
+  { most, asOf }: { readonly most: number; readonly asOf?: string | undefined },
+): Promise<ArrangedList | ArrangedBoard> {
   // A list of before may still hold the board it once was; that shows nothing.
   const view = given.kind === 'list' ? { ...given, board: null } : given
   takeView(context, view)
   const query = await read<QueryContent>(database, context, 'query', view.query)
   const condition = readSavedFilter(context.world, query.content.filter)
   const { world, person, now } = context
-  const queryContext = queryContextOf(world, person, now, context.query['as-of'])
+  const queryContext = queryContextOf(world, person, now, asOf)
   const unknown = cannotTellStatement(queryContext, condition)
   const cannotTell = unknown ? await count(database, unknown) : 0
   const filter = keptFilter(condition, world.vocabulary)
   const arranging = { database, context, queryContext, condition, filter }
-  return {
-    query: { id: query.id, title: query.title },
-    filter,
-    cannotTell,
-    ...(view.board
-      ? await boardOf(arranging, view.board, view.order, most)
-      : await listOf(arranging, view.group)),
-  }
+  const common = { query: { id: query.id, title: query.title }, filter, cannotTell }
+  return view.board
+    ? { ...common, ...(await boardOf(arranging, view.board, view.order, most)) }
+    : { ...common, ...(await listOf(arranging, view.group)) }
 }
 
 async function listOf(
   { database, context, queryContext, condition }: Arranging,
   group: string | null,
-): Promise<object> {
+): Promise<Pick<ArrangedList, 'total' | 'groups'>> {
   if (!group) {
     const { total } = await answer(database, queryContext, condition, { limit: 1, fields: 'ref' })
     return { total, groups: null }
@@ -85,13 +90,13 @@ async function boardOf(
   board: Board,
   order: Order,
   most: number,
-): Promise<object> {
+): Promise<Omit<ArrangedBoard, 'query' | 'filter' | 'cannotTell'>> {
   const { database, context, queryContext, condition, filter } = arranging
   const { world } = context
   const before = finishedBefore(board, dayOf(queryContext.moment, world.zone), world.zone)
   const found = await standings(database, queryContext, condition, context, board.by, before)
   const [property] = propertiesOf(world, [board.by], '/view')
-  const shown = (value: string | null): object | null => {
+  const shown = (value: string | null): ShownChoice | null => {
     if (value === null) return null
     const known = found.find((one) => one.value === value)?.shown
     if (known) return known
@@ -101,7 +106,7 @@ async function boardOf(
   }
   const arrangement = arrange(board, found)
   const finished = before === null ? null : new Date(before).toISOString()
-  const columns: object[] = []
+  const columns: ColumnAnswer[] = []
   for (const column of arrangement.columns) {
     const own = columnFilter(filter, property, column.value, finished)
     const { items } = await pageOfAnswers(database, queryContext, readSavedFilter(world, own), {

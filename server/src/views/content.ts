@@ -1,9 +1,9 @@
 import type { ViewContent } from '@bluestem/core/views'
-import type { RequestContext } from '../http/endpoint.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { invalid } from '../problems/problem.ts'
 import { propertiesOf } from '../queries/properties.ts'
 
-export function takeView(context: RequestContext, content: ViewContent): ViewContent {
+export function takeView(context: ActorContext, content: ViewContent): ViewContent {
   propertiesOf(
     context.world,
     [
@@ -32,7 +32,7 @@ export function takeView(context: RequestContext, content: ViewContent): ViewCon
 }
 
 /** Only a property with one value from a list can be grouped by. */
-export function groupable({ world }: RequestContext, handle: string, pointer: string) {
+export function groupable({ world }: ActorContext, handle: string, pointer: string) {
   const [property] = propertiesOf(world, [handle], pointer)
   const { kind } = property!.type
   if ((kind !== 'choice' && kind !== 'boolean' && kind !== 'number') || handle === 'parent')

@@ -1,6 +1,6 @@
 import type { Condition } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
-import type { RequestContext } from '../http/endpoint.ts'
+import type { ActorContext } from '../workspace/actor.ts'
 import { queryRows } from '../sql/run.ts'
 import { standingStatement } from '../sql/answers.ts'
 import type { QueryContext } from '../sql/statement.ts'
@@ -18,7 +18,7 @@ export async function standings(
   database: Sequelize,
   queryContext: QueryContext,
   condition: Condition,
-  context: RequestContext,
+  context: ActorContext,
   handle: string,
   before: number | null,
 ) {

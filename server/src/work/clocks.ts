@@ -1,3 +1,4 @@
+import type { WholeItemAnswer } from '@bluestem/core/work'
 import type { World } from '../workspace/world.ts'
 import { type DefinitionsDocument, offeredOf } from '@bluestem/core/definitions'
 import { type Allowed, clockOf, type ClockState } from '@bluestem/core/work'
@@ -21,7 +22,7 @@ function limitsOf(document: DefinitionsDocument, project: string): Limit[] {
 export const clockStateOf = (
   { numbers }: World,
   { valid_from: from, status_id: status, on_hold: onHold }: ClockRow,
-): ClockState => ({ from: from.getTime(), status: numbers.identity('status', status)!, onHold })
+): ClockState => ({ from: from.getTime(), status: numbers.identityOf('status', status), onHold })
 
 /** Every state of an item, as a clock counts it. */
 async function statesOf(database: Sequelize, world: World, id: number): Promise<ClockState[]> {
@@ -36,11 +37,11 @@ export function allowedOf(
   priorityId: number | null,
   labels: readonly number[],
 ): Allowed {
-  const priority = priorityId === null ? null : numbers.identity('priority', priorityId)!
+  const priority = priorityId === null ? null : numbers.identityOf('priority', priorityId)
   return {
     priority,
     urgency: priorities[priority ?? '']?.urgency ?? null,
-    labels: labels.map((number) => numbers.identity('label', number)!),
+    labels: labels.map((number) => numbers.identityOf('label', number)),
   }
 }
 
@@ -51,17 +52,12 @@ export async function clocksOf(
   id: number,
   project: string,
   row: ItemRow,
-): Promise<object[]> {
+): Promise<WholeItemAnswer['limits']> {
   const { world, now } = actor
   const limits = limitsOf(world.document, project)
   if (limits.length === 0) return []
   const states = await statesOf(database, world, id)
-  const allowed = allowedOf(
-    world,
-    world.document,
-    row['priority_id'] as number | null,
-    row['labels'] as number[],
-  )
+  const allowed = allowedOf(world, world.document, row.priority_id, row.labels)
   const { calendar, team } = await calendarOfItem(database, actor, id, project)
   return limits.flatMap((limit) => {
     const clock = clockOf(limit, states, allowed, now.getTime(), calendar, world.zone)

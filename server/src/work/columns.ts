@@ -12,13 +12,13 @@ function storedValue(
 ): unknown {
   if (type.kind === 'array')
     return ((value ?? []) as readonly string[])
-      .map((id) => numbers.of(type.domain, id)!)
+      .map((id) => numbers.numberOf(type.domain, id))
       .sort((a, b) => a - b)
   if (value === null) return null
   if (handle === 'phase') return phaseNumber(String(value))
   if (handle === 'parent') return idOf(String(value))!
   if (type.kind === 'timestamp') return new Date(value as number)
-  return type.kind === 'choice' ? numbers.of(type.domain, String(value))! : value
+  return type.kind === 'choice' ? numbers.numberOf(type.domain, String(value)) : value
 }
 
 /** Values of an item by column; what has no column, such as its description, is left out. */

@@ -1,3 +1,4 @@
+import type { AnswerOf } from '@bluestem/core/contract'
 import type { Sequelize } from 'sequelize'
 import { stale } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -23,7 +24,7 @@ export async function judgeRead(
   match: string,
 ): Promise<void> {
   const meant = stateMeant(match)
-  if (meant === undefined || meant === (row['row_from'] as Date).getTime()) return
+  if (meant === undefined || meant === row.row_from.getTime()) return
   const changed = await changedSince(database, actor, id, meant)
   if (
     changed.length === 0 ||
@@ -57,7 +58,7 @@ export async function addComment(
       database,
       actor.world,
       [id],
-      { comment_count: (row['comment_count'] as number) + 1 },
+      { comment_count: row.comment_count + 1 },
       personAuthor(actor.person),
       actor.now,
     )
@@ -70,7 +71,7 @@ export async function comments(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-): Promise<object> {
+): Promise<AnswerOf<'GET /items/{code}/{number}/comments'>> {
   const { id } = await findItem(database, actor, ref)
   const found = await modelsOf(database).comment.findAll({
     where: { itemId: id, validTo: holdsNow },

@@ -35,9 +35,7 @@ function writeOf(
   if (changed.length === 0 && comment === undefined) return undefined
   const values = columnValues(world, after, changed, idOf)
   const counted =
-    comment === undefined
-      ? values
-      : { ...values, comment_count: (row['comment_count'] as number) + 1 }
+    comment === undefined ? values : { ...values, comment_count: row.comment_count + 1 }
   const text = changed.includes('title') || changed.includes('description')
   return {
     id,
@@ -45,7 +43,7 @@ function writeOf(
     project: project.number,
     row,
     values: counted,
-    labels: added(after, before, 'labels').map((label) => world.numbers.of('label', label)!),
+    labels: added(after, before, 'labels').map((label) => world.numbers.numberOf('label', label)),
     ...(text ? { text: textOf(after) } : {}),
     ...(comment === undefined ? {} : { comment }),
   }

@@ -100,7 +100,7 @@ function knownItems(
     items: new Map(
       items.map(({ row, id }) => {
         const description = described.get(id) ?? null
-        const parent = refs.get(row['parent_id'] as number) ?? null
+        const parent = row.parent_id === null ? null : (refs.get(row.parent_id) ?? null)
         const facts = factsOf(world, { ...row, description, parent_ref: parent })
         return [String(facts['ref']), facts]
       }),
@@ -120,7 +120,7 @@ const relativeOf = (
   visible: readonly number[],
 ): Relative => ({
   ref: refs.get(id)!,
-  type: numbers.identity('type', type)!,
+  type: numbers.identityOf('type', type),
   parent: parent === null ? null : (refs.get(parent) ?? null),
   visible: visible.includes(project) && !deleted,
 })
@@ -138,7 +138,7 @@ function belowOf(
       row.project_id === null || row.number === null
         ? null
         : wholeRef(world, { project_id: row.project_id, number: row.number })
-    const type = world.numbers.identity('type', row.type_id)!
+    const type = world.numbers.identityOf('type', row.type_id)
     all.set(parent, {
       open: (known?.open ?? 0) + row.open,
       types: new Map([...(known?.types ?? []), [type, { count: row.count, ref }]]),
@@ -149,5 +149,5 @@ function belowOf(
 
 const pastOf = ({ numbers }: World, { commented, been }: PastRow): Past => ({
   commented,
-  been: new Set(been.map((status) => numbers.identity('status', status)!)),
+  been: new Set(been.map((status) => numbers.identityOf('status', status))),
 })

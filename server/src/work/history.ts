@@ -1,4 +1,5 @@
-import { changeInWords } from '@bluestem/core/work'
+import type { AnswerOf } from '@bluestem/core/contract'
+import { changeInWords, type VersionAnswer } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { idByNumber, statesOfItem } from '../items/read.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
@@ -12,7 +13,7 @@ export async function history(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-): Promise<object> {
+): Promise<AnswerOf<'GET /items/{code}/{number}/history'>> {
   const { world, person } = actor
   const [code, number] = ref.split('/')
   const project = world.projects.find((one) => one.code === code)
@@ -30,12 +31,12 @@ async function versions(
   { world }: ActorContext,
   id: number,
   visible: readonly number[],
-): Promise<object[]> {
+): Promise<VersionAnswer[]> {
   const states = await statesOfItem(database, world, id, visible)
   const facts = states.map((row) => factsOf(world, row))
   return states.map((row, index) => ({
-    from: (row['valid_from'] as Date).toISOString(),
-    to: row['valid_to'] instanceof Date ? row['valid_to'].toISOString() : null,
+    from: row.valid_from.toISOString(),
+    to: row.valid_to instanceof Date ? row.valid_to.toISOString() : null,
     by: authorOf(world, row),
     words: changeInWords(facts[index - 1], facts[index]!, world.vocabulary, world.zone),
     state: itemOfFacts(world, facts[index]!),
@@ -48,12 +49,8 @@ export async function changedSince(
   actor: ActorContext,
   id: number,
   since: number,
-): Promise<{ from: string; by: { kind: string }; words: object }[]> {
-  const all = (await versions(database, actor, id, visibleProjects(actor.world, actor.person))) as {
-    from: string
-    by: { kind: string }
-    words: object
-  }[]
+): Promise<Pick<VersionAnswer, 'from' | 'by' | 'words'>[]> {
+  const all = await versions(database, actor, id, visibleProjects(actor.world, actor.person))
   return all
     .filter((version) => Date.parse(version.from) > since)
     .map(({ from, by, words }) => ({ from, by, words }))

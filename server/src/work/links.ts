@@ -32,8 +32,7 @@ export async function linkItems(
     await findItem(database, actor, to, 'FOR UPDATE'),
   ]
   if (a.id === b.id) throw refused('An item is not linked with itself.')
-  const type = (row: typeof a): string =>
-    world.numbers.identity('type', row.row['type_id'] as number)!
+  const type = (row: typeof a): string => world.numbers.identityOf('type', row.row.type_id)
   for (const [end, item] of [
     ['from', a],
     ['to', b],
@@ -44,7 +43,7 @@ export async function linkItems(
         `“${definition.title}” does not join a ${world.document.types[type(item)]!.title} at this end; it takes ${allowed.map((id) => world.document.types[id]?.title ?? id).join(', ')}.`,
       )
   }
-  const number = world.numbers.of('linkKind', kind)!
+  const number = world.numbers.numberOf('linkKind', kind)
   if (definition.refusesCircles) await judgeCircle(database, number, a.id, b.id, definition.title)
   // Both items are locked, so nobody else links them meanwhile.
   const { link } = modelsOf(database)
@@ -52,7 +51,7 @@ export async function linkItems(
   if ((await link.count({ where: { ...ends, validTo: holdsNow } })) > 0) return
   await link.create({ ...ends, byId: person.number, validFrom: now })
   for (const item of [a, b]) {
-    const held = item.row['link_kinds'] as number[]
+    const held = item.row.link_kinds
     if (!held.includes(number))
       await changeItems(
         database,

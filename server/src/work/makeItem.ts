@@ -81,7 +81,7 @@ export async function makeInside(
   const id = await makeItem(database, world, row, personAuthor(person), now)
   const { title, description, labels } = item
   await saveText(database, id, title as string, description as string | null, now)
-  const given = (labels as readonly string[]).map((label) => world.numbers.of('label', label)!)
+  const given = (labels as readonly string[]).map((label) => world.numbers.numberOf('label', label))
   await rememberLabels(database, person.number, given, now)
   const ref = `${project.code}/${number}`
   if (key) await modelsOf(database).answered.create({ byId: person.number, key, subject: ref })

@@ -1,6 +1,14 @@
+import type { ItemAnswer } from '@bluestem/core/queries'
+import type { ShownChoice } from '@bluestem/core/schema'
 import type { Project, World } from '../workspace/world.ts'
 import { flowOf, movesFrom } from '@bluestem/core/definitions'
-import { type Entering, enteringOf, missingFor, refuseMove } from '@bluestem/core/work'
+import {
+  type Entering,
+  enteringOf,
+  missingFor,
+  refuseMove,
+  type WholeItemAnswer,
+} from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { statusSince } from '../items/read.ts'
@@ -11,18 +19,12 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { clocksOf } from './clocks.ts'
 import { loadGround } from './ground.ts'
 import { rulesFor } from './rules.ts'
-import { itemColumns, itemOf, type ItemRow, refOf } from '../items/row.ts'
+import { itemColumns, itemOf, type ItemRow, type ListRow, refOf } from '../items/row.ts'
 import { findItem } from './storedItem.ts'
 import { itemStatement } from '../sql/answers.ts'
 import type { QueryContext } from '../sql/statement.ts'
 
-interface ChosenStatus {
-  readonly id: string
-  readonly title: string
-  readonly mark: string
-}
-
-const chosenStatus = ({ document }: World, id: string): ChosenStatus => ({
+const chosenStatus = ({ document }: World, id: string): ShownChoice => ({
   id,
   title: document.statuses[id]!.title,
   mark: document.statuses[id]!.phase,
@@ -33,9 +35,9 @@ async function listBelow(database: Sequelize, { world, visible }: QueryContext, 
   const children = await childrenOf(database, id, visible)
   return children.map((child) => ({
     ref: refOf(world, child),
-    title: child['title'],
+    title: child.title,
     type: chosenType(world, child),
-    status: chosenStatus(world, world.numbers.identity('status', child['status_id'] as number)!),
+    status: chosenStatus(world, world.numbers.identityOf('status', child.status_id)),
   }))
 }
 
@@ -46,7 +48,7 @@ async function enteringNow(
   project: Project,
   row: ItemRow,
 ): Promise<Entering> {
-  const item = { row, id: row['id'] as number, project }
+  const item = { row, id: row.id, project }
   const { ground } = await loadGround(database, actor, [item], { parents: [], around: true })
   return enteringOf(rulesFor(actor), ground, ground.item(refOf(actor.world, row)), false)
 }
@@ -57,10 +59,10 @@ async function movesOf(
   actor: ActorContext,
   project: Project,
   row: ItemRow,
-): Promise<{ moves: object[]; refusals: object[] }> {
+): Promise<Pick<WholeItemAnswer, 'moves' | 'refusals'>> {
   const { world } = actor
-  const status = world.numbers.identity('status', row['status_id'] as number)!
-  const type = world.numbers.identity('type', row['type_id'] as number)!
+  const status = world.numbers.identityOf('status', row.status_id)
+  const type = world.numbers.identityOf('type', row.type_id)
   const flow = flowOf(world.document, world.document.projects[project.id]!, type)
   const entering =
     flow.requirements.size > 0 ? await enteringNow(database, actor, project, row) : undefined
@@ -85,20 +87,21 @@ export async function readItem(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-): Promise<{ body: object; etag: string }> {
+): Promise<{ body: WholeItemAnswer; etag: string }> {
   const { world } = actor
   const { row, id, project } = await findItem(database, actor, ref)
   const queryContext = queryContextOf(world, actor.person, actor.now)
-  const since = await statusSince(database, id, row['status_id'])
+  const since = await statusSince(database, id, row.status_id)
   const etag = etagOf(world, row)
   return {
     etag,
     body: {
       ...(await rowOfItem(database, queryContext, id)),
       etag,
-      rulebook: world.document.projects[project.id],
+      status: chosenStatus(world, world.numbers.identityOf('status', row.status_id)),
+      rulebook: world.document.projects[project.id] ?? '',
       statusSince: since.toISOString(),
-      holdSince: row['held_since'],
+      holdSince: row.held_since instanceof Date ? row.held_since.toISOString() : null,
       ...(await movesOf(database, actor, project, row)),
       limits: await clocksOf(database, actor, id, project.id, row),
       children: await listBelow(database, queryContext, id),
@@ -106,8 +109,8 @@ export async function readItem(
   }
 }
 
-export const chosenType = (world: World, row: ItemRow): object => {
-  const id = world.numbers.identity('type', row['type_id'] as number)!
+export const chosenType = (world: World, row: Pick<ItemRow, 'type_id'>): ShownChoice => {
+  const id = world.numbers.identityOf('type', row.type_id)
   const type = world.document.types[id]!
   return { id, title: type.title, mark: `${type.monogram}${type.tier}` }
 }
@@ -116,10 +119,10 @@ export async function rowOfItem(
   database: Sequelize,
   queryContext: QueryContext,
   id: number,
-): Promise<Record<string, unknown>> {
+): Promise<ItemAnswer> {
   const properties = [...queryContext.world.vocabulary.properties.values()]
   const columns = itemColumns(queryContext, properties)
   const { sql, bind } = itemStatement(columns, id)
-  const [row] = await rows<ItemRow>(database, sql, bind)
+  const [row] = await rows<ListRow>(database, sql, bind)
   return itemOf(queryContext.world, row!, properties)
 }

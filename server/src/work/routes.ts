@@ -1,5 +1,4 @@
-import { EditItem, MakeComment, MakeItem } from '@bluestem/core/work'
-import { endpoint, type Endpoint, type RequestContext } from '../http/endpoint.ts'
+import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { keyOf, matchOf } from '../http/headers.ts'
 import { history } from './history.ts'
 import { addComment, comments } from './comments.ts'
@@ -8,16 +7,16 @@ import { editItem } from './editItem.ts'
 import { makeItemOnce } from './makeItem.ts'
 import { readItem } from './readItem.ts'
 
-const ref = ({ params }: RequestContext<{ code: string; number: string }>): string =>
-  `${params.code}/${params.number}`
+const ref = ({
+  params,
+}: {
+  readonly params: { readonly code: string; readonly number: string }
+}): string => `${params.code}/${params.number}`
 
 export const workEndpoints: readonly Endpoint[] = [
-  endpoint({
-    method: 'post',
-    path: '/api/v1/items',
+  endpoint('POST /items', {
     role: 'member',
     summary: 'Makes an item.',
-    body: MakeItem,
     answer: async (context) => {
       const made = await makeItemOnce(
         context.database,
@@ -34,19 +33,14 @@ export const workEndpoints: readonly Endpoint[] = [
       }
     },
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/items/{code}/{number}',
+  endpoint('GET /items/{code}/{number}', {
     role: 'viewer',
     summary: 'One item.',
     answer: async (context) => await readItem(context.database, context, ref(context)),
   }),
-  endpoint({
-    method: 'patch',
-    path: '/api/v1/items/{code}/{number}',
+  endpoint('PATCH /items/{code}/{number}', {
     role: 'member',
     summary: 'Changes an item.',
-    body: EditItem,
     answer: async (context) => {
       await editItem(
         context.database,
@@ -58,9 +52,7 @@ export const workEndpoints: readonly Endpoint[] = [
       return await readItem(context.database, context, ref(context))
     },
   }),
-  endpoint({
-    method: 'delete',
-    path: '/api/v1/items/{code}/{number}',
+  endpoint('DELETE /items/{code}/{number}', {
     role: 'member',
     summary: 'Deletes an item; its history stays.',
     answer: async (context) => (
@@ -68,26 +60,19 @@ export const workEndpoints: readonly Endpoint[] = [
       {}
     ),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/items/{code}/{number}/history',
+  endpoint('GET /items/{code}/{number}/history', {
     role: 'viewer',
     summary: 'Everything that happened to an item.',
     answer: async (context) => ({ body: await history(context.database, context, ref(context)) }),
   }),
-  endpoint({
-    method: 'get',
-    path: '/api/v1/items/{code}/{number}/comments',
+  endpoint('GET /items/{code}/{number}/comments', {
     role: 'viewer',
     summary: 'What was said about an item.',
     answer: async (context) => ({ body: await comments(context.database, context, ref(context)) }),
   }),
-  endpoint({
-    method: 'post',
-    path: '/api/v1/items/{code}/{number}/comments',
+  endpoint('POST /items/{code}/{number}/comments', {
     role: 'member',
     summary: 'Says something about an item.',
-    body: MakeComment,
     answer: async (context) => {
       await addComment(context.database, context, ref(context), context.body.body)
       return { status: 201, body: await comments(context.database, context, ref(context)) }

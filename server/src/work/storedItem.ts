@@ -80,7 +80,7 @@ async function toEdit(
   project: Project,
 ): Promise<StoredItem> {
   judgeEdition(world, edition)
-  return await settle(database, world, { row, id: row['id'] as number, project }, now)
+  return await settle(database, world, { row, id: row.id, project }, now)
 }
 
 /** The present row of an item by its ref, if the person may see it, locked when it is about to be changed. */
@@ -94,7 +94,7 @@ export async function findItem(
   const { project, number } = placeOf(actor, ref)
   const row = await rowByNumber(database, world, project.number, number, lock)
   if (!row) throw notFound(`item ${ref}`)
-  const found = { row, id: row['id'] as number, project }
+  const found = { row, id: row.id, project }
   return lock === ''
     ? { ...found, row: asMapped(world, row) }
     : await settle(database, world, found, now)

@@ -136,7 +136,7 @@ async function read(
   const setting = await readSetting(database)
   const living = await readLiving(database)
   const numbers = numbersOf(await identitiesByDomain(database, living))
-  const numberOfField = (identity: string): number => numbers.of('field', identity)!
+  const numberOfField = (identity: string): number => numbers.numberOf('field', identity)
   const { projects, people, labels, components, iterations, releases } = living
   const source: Living = { projects, people, labels, components, iterations, releases }
   const world = {

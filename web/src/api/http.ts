@@ -1,3 +1,6 @@
+import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@bluestem/core/contract'
+import type { Immutable } from '@bluestem/core/schema'
+
 export interface ProblemPart {
   readonly pointer?: string
   readonly message: string
@@ -74,26 +77,62 @@ async function send(method: string, path: string, init: RequestInit): Promise<Re
   }
 }
 
-/** Calls the API. @throws ApiProblem with the server's words, or with what a person can do when it does not answer */
-export async function call<T>(
-  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
-  path: string,
-  body?: unknown,
-  headers: Readonly<Record<string, string>> = {},
-): Promise<Answered<T>> {
+/** What a request to a route holds: its parameters and body where the contract has any. */
+export type RequestOf<Of extends Route> = (unknown extends ParamsOf<Of>
+  ? unknown
+  : { readonly params: Readonly<Record<keyof ParamsOf<Of>, string | number>> }) &
+  ([BodyOf<Of>] extends [undefined] ? unknown : { readonly body: Immutable<BodyOf<Of>> }) & {
+    readonly query?: QueryOf<Of>
+    /** the version that is meant: an ETag, or the number in one */
+    readonly match?: string | number
+    readonly headers?: Readonly<Record<string, string>>
+  }
+
+/** A request that may be left out where the contract asks for nothing. */
+export type RequestArguments<Of extends Route> =
+  Readonly<Record<never, never>> extends RequestOf<Of>
+    ? [request?: RequestOf<Of>]
+    : [request: RequestOf<Of>]
+
+interface LooseRequest {
+  readonly params?: Readonly<Record<string, string | number>>
+  readonly query?: Readonly<Record<string, string>>
+  readonly body?: unknown
+  readonly match?: string | number
+  readonly headers?: Readonly<Record<string, string>>
+}
+
+const addressOf = (path: string, { params = {}, query = {} }: LooseRequest): string => {
+  const filled = path.replaceAll(/\{(\w+)\}/g, (_, name: string) =>
+    encodeURIComponent(params[name] ?? ''),
+  )
+  const asked = new URLSearchParams(query).toString()
+  return asked === '' ? filled : `${filled}?${asked}`
+}
+
+const headersOf = ({ body, match, headers }: LooseRequest): Record<string, string> => ({
+  ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+  ...(match === undefined ? {} : { 'If-Match': typeof match === 'number' ? `"${match}"` : match }),
+  ...headers,
+})
+
+/** Calls the API, and tells the version of what it answers. @throws ApiProblem with the server's words, or with what a person can do when it does not answer */
+export async function callForVersion<const Of extends Route>(
+  route: Of,
+  ...[request = {} as RequestOf<Of>]: RequestArguments<Of>
+): Promise<Answered<AnswerOf<Of>>> {
+  const [method, path] = route.split(' ') as [string, string]
+  const given: LooseRequest = request
   counted(1)
   try {
-    const response = await send(method, path, {
+    const response = await send(method, addressOf(path, given), {
       method,
-      headers: {
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-        ...headers,
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      headers: headersOf(given),
+      ...(given.body === undefined ? {} : { body: JSON.stringify(given.body) }),
     })
     const text = await response.text()
     const read = text === '' ? undefined : (JSON.parse(text) as unknown)
-    if (response.ok) return { body: read as T, etag: response.headers.get('etag') ?? '' }
+    if (response.ok) return { body: read as AnswerOf<Of>, etag: response.headers.get('etag') ?? '' }
     const { detail, errors, ...more } = read as { detail: string; errors?: ProblemPart[] } & Record<
       string,
       unknown
@@ -105,12 +144,17 @@ export async function call<T>(
   }
 }
 
-export const get = async <T>(path: string): Promise<T> => (await call<T>('GET', path)).body
-export const post = async <T>(
-  path: string,
-  body: unknown,
-  headers?: Readonly<Record<string, string>>,
-): Promise<T> => (await call<T>('POST', path, body, headers)).body
+/** Calls the API. @throws ApiProblem with the server's words, or with what a person can do when it does not answer */
+export const call = async <const Of extends Route>(
+  route: Of,
+  ...request: RequestArguments<Of>
+): Promise<AnswerOf<Of>> => (await callForVersion(route, ...request)).body
+
+/** A ref as the parameters of a path. */
+export function partsOf(ref: string): { readonly code: string; readonly number: string } {
+  const [code = '', number = ''] = ref.split('/')
+  return { code, number }
+}
 
 /** Every part of what was refused, each in the server's words; one message where it has no parts. */
 export const messagesOf = (error: unknown): readonly string[] =>

@@ -1,8 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { namesOf, type Choice, type Domain, type Property } from '@bluestem/core/queries'
-import { get } from './http.ts'
-import type { NamedChoice, Vocabulary } from './types.ts'
+import {
+  namesOf,
+  type Choice,
+  type Domain,
+  type PropertyAnswer,
+  type NamedChoice,
+  type VocabularyAnswer,
+} from '@bluestem/core/queries'
+import { call } from './http.ts'
 
 /** A choice as queries name it: a label's family by identity. */
 const asNamed = ({ id, name, qualified, title, own, retired, familyId }: NamedChoice): Choice => ({
@@ -17,14 +23,14 @@ const asNamed = ({ id, name, qualified, title, own, retired, familyId }: NamedCh
 
 /** Everything a query can name, as it is defined now; read once and again after an edition was published. */
 export const useVocabulary = defineStore('vocabulary', () => {
-  const vocabulary = ref<Vocabulary>()
+  const vocabulary = ref<VocabularyAnswer>()
   const load = async (): Promise<void> => {
-    vocabulary.value = await get<Vocabulary>('/vocabulary')
+    vocabulary.value = await call('GET /vocabulary')
   }
   const byHandle = computed(
     () => new Map(vocabulary.value?.properties.map((property) => [property.handle, property])),
   )
-  const property = (handle: string): Property | undefined => byHandle.value.get(handle)
+  const property = (handle: string): PropertyAnswer | undefined => byHandle.value.get(handle)
   const title = (handle: string): string => property(handle)?.title ?? handle
   const choices = (handle: string): readonly NamedChoice[] => {
     const type = property(handle)?.type

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import type { SavedThing } from '@bluestem/core/saved'
 import AutoComplete from 'primevue/autocomplete'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { post, get } from '../api/http.ts'
-import type { Answers, SavedThing } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { acts, administratorActs, openChapters, type Destination } from './destinations.ts'
 import { useSession } from './session.store.ts'
 import { quoteText } from '@bluestem/core/queries'
@@ -16,26 +16,24 @@ const found = ref<readonly Destination[]>([])
 let kept: Promise<readonly Destination[]> | undefined
 
 /** In which chapter entries of the document stand, and what one is called. */
-const chapterOf = {
-  types: ['types', 'type'],
-  fields: ['fields', 'field'],
-  statuses: ['flows', 'status'],
-  priorities: ['priorities', 'priority'],
-  linkKinds: ['links', 'link kind'],
-  limits: ['limits', 'time limit'],
-  rulebooks: ['rulebooks', 'rulebook'],
-} as const
+const chapterOf = [
+  ['types', 'types', 'type'],
+  ['fields', 'fields', 'field'],
+  ['statuses', 'flows', 'status'],
+  ['priorities', 'priorities', 'priority'],
+  ['linkKinds', 'links', 'link kind'],
+  ['limits', 'limits', 'time limit'],
+  ['rulebooks', 'rulebooks', 'rulebook'],
+] as const
 
 /** Everything defined, and the labels beside it. */
 async function definedThings(): Promise<readonly Destination[]> {
   const [{ document }, { labels }] = await Promise.all([
-    get<{ document: Record<string, Record<string, { title: string; retired?: boolean }>> }>(
-      '/definitions',
-    ),
-    get<{ labels: readonly { id: string; title: string; retired: boolean }[] }>('/labels'),
+    call('GET /definitions'),
+    call('GET /labels'),
   ])
-  const entries = Object.entries(chapterOf).flatMap(([section, [chapter, kind]]) =>
-    Object.entries(document[section] ?? {})
+  const entries = chapterOf.flatMap(([section, chapter, kind]) =>
+    Object.entries<{ readonly title: string; readonly retired?: boolean }>(document[section])
       .filter(([, one]) => !one.retired)
       .map(([id, { title }]) => ({ to: `/definitions/${chapter}?id=${id}`, kind, title })),
   )
@@ -49,29 +47,36 @@ async function definedThings(): Promise<readonly Destination[]> {
 
 /** Chapters, acts, queries, views, dashboards and definitions are few: they are read once and looked through here. */
 async function keptThings(): Promise<readonly Destination[]> {
-  const lists = await Promise.all(
-    (['queries', 'views', 'dashboards'] as const).map(async (place) => {
-      const answered = await get<Record<string, readonly SavedThing<unknown>[]>>(`/${place}`)
-      return (answered[place] ?? []).map((one) => ({
-        to: `/${place}/${one.id}`,
-        kind: place === 'queries' ? 'query' : place.slice(0, -1),
-        title: one.title,
-      }))
-    }),
-  )
+  const [{ queries }, { views }, { dashboards }] = await Promise.all([
+    call('GET /queries'),
+    call('GET /views'),
+    call('GET /dashboards'),
+  ])
+  const listed = (place: string, kind: string, all: readonly SavedThing<unknown>[]) =>
+    all.map(({ id, title }) => ({ to: `/${place}/${id}`, kind, title }))
   const administrator = session.mayDefine ? administratorActs : []
-  return [...openChapters, ...acts, ...administrator, ...lists.flat(), ...(await definedThings())]
+  return [
+    ...openChapters,
+    ...acts,
+    ...administrator,
+    ...listed('queries', 'query', queries),
+    ...listed('views', 'view', views),
+    ...listed('dashboards', 'dashboard', dashboards),
+    ...(await definedThings()),
+  ]
 }
 
 async function look(text: string): Promise<void> {
   const ref_ = /^[A-Za-z][A-Za-z0-9]+\/\d+$/.test(text) ? text.toUpperCase() : undefined
   const pattern = quoteText(`%${text.replace(/[\\%_]/g, (char) => `\\${char}`)}%`)
   const [items, things] = await Promise.all([
-    post<Answers>('/items/search', {
-      filter: ref_ ? `ref = ${quoteText(ref_)}` : `CASEI(title) LIKE CASEI(${pattern})`,
-      sort: '-changed',
-      fields: 'title',
-      limit: 7,
+    call('POST /items/search', {
+      body: {
+        filter: ref_ ? `ref = ${quoteText(ref_)}` : `CASEI(title) LIKE CASEI(${pattern})`,
+        sort: '-changed',
+        fields: 'title',
+        limit: 7,
+      },
     }),
     (kept ??= keptThings()),
   ])

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { reactive } from 'vue'
-import { post } from '../api/http.ts'
+import { call } from '../api/http.ts'
 import Labelled from '../parts/Labelled.vue'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -15,7 +15,8 @@ const { attempt, at, words, busy } = useRefusal()
 const form = reactive({ before: '', after: '' })
 
 async function save(): Promise<void> {
-  if (!(await attempt(async () => await post('/session/password', { ...form })))) return
+  if (!(await attempt(async () => await call('POST /session/password', { body: { ...form } }))))
+    return
   notes.show(
     'well',
     'Your password is changed. Wherever else you were signed in, you no longer are.',

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { call, get } from '../api/http.ts'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { setZone } from '../parts/zone.ts'
 
@@ -33,7 +33,7 @@ export const useSession = defineStore('session', () => {
   const now = computed(() => (session.value ? new Date(session.value.now) : new Date()))
   async function load(): Promise<boolean> {
     try {
-      session.value = await get<Session>('/session')
+      session.value = await call('GET /session')
       setZone(session.value.workspace.zone)
       await useVocabulary().load()
       return true
@@ -43,11 +43,11 @@ export const useSession = defineStore('session', () => {
     }
   }
   async function signIn(email: string, password: string): Promise<void> {
-    await call('POST', '/session', { email, password })
+    await call('POST /session', { body: { email, password } })
     await load()
   }
   async function signOut(): Promise<void> {
-    await call('DELETE', '/session')
+    await call('DELETE /session')
     session.value = undefined
   }
   return { session, mayEdit, mayDefine, isSettingUp, now, load, signIn, signOut }

@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import type { SavedView, ArrangedBoard } from '@bluestem/core/views'
+import type { SavedQuery } from '@bluestem/core/queries'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import { onMounted, ref } from 'vue'
-import { get, post } from '../api/http.ts'
-import type { SavedQuery, SavedView } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import { counted } from '../parts/words.ts'
 import { messageOf } from '../api/http.ts'
-import type { Arranged } from '../views/arranged.ts'
 
 const session = useSession()
 /** What drifted, as far as it can be told from what exists: boards that leave work out, and queries that no longer make sense. */
@@ -16,7 +16,7 @@ const broken = ref<readonly SavedQuery[]>([])
 
 interface Readable {
   readonly view: SavedView
-  readonly arranged: Arranged
+  readonly elsewhere: ArrangedBoard['elsewhere']
 }
 interface Unreadable {
   readonly view: SavedView
@@ -27,29 +27,27 @@ const unreadable = ref<readonly Unreadable[]>([])
 /** One board that cannot be read is told as such; the others are looked at all the same. */
 async function arrangedOrNot(view: SavedView): Promise<Readable | Unreadable> {
   try {
-    return { view, arranged: await post<Arranged>('/views/arrange', { view: view.content }) }
+    const arranged = await call('POST /views/arrange', { body: { view: view.content } })
+    return { view, elsewhere: 'elsewhere' in arranged ? arranged.elsewhere : [] }
   } catch (error) {
     return { view, reason: messageOf(error) }
   }
 }
 
 onMounted(async () => {
-  const [{ views }, { queries }] = await Promise.all([
-    get<{ views: readonly SavedView[] }>('/views'),
-    get<{ queries: readonly SavedQuery[] }>('/queries'),
-  ])
+  const [{ views }, { queries }] = await Promise.all([call('GET /views'), call('GET /queries')])
   broken.value = queries.filter((query) => query.errors.length > 0)
   const boards = await Promise.all(
     views.filter((view) => view.content.kind === 'board').map(arrangedOrNot),
   )
   unreadable.value = boards.filter((one): one is Unreadable => 'reason' in one)
   hidden.value = boards
-    .filter((one): one is Readable => 'arranged' in one)
-    .filter(({ arranged }) => arranged.elsewhere.length > 0)
-    .map(({ view, arranged }) => ({
+    .filter((one): one is Readable => 'elsewhere' in one)
+    .filter(({ elsewhere }) => elsewhere.length > 0)
+    .map(({ view, elsewhere }) => ({
       view,
-      count: arranged.elsewhere.reduce((sum, one) => sum + one.count, 0),
-      names: arranged.elsewhere.map((one) => one.shown?.title ?? 'none').join(', '),
+      count: elsewhere.reduce((sum, one) => sum + one.count, 0),
+      names: elsewhere.map((one) => one.shown?.title ?? 'none').join(', '),
     }))
     .sort((a, b) => b.count - a.count)
 })

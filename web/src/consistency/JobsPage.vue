@@ -4,8 +4,8 @@ import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import ProgressBar from 'primevue/progressbar'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import type { JobAnswer, JobsAnswer, JobState } from '@bluestem/core/jobs'
-import { call, get, post } from '../api/http.ts'
+import type { JobAnswer, JobState } from '@bluestem/core/jobs'
+import { call } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
@@ -27,7 +27,7 @@ const isTryable = ({ state }: JobAnswer): boolean => state === 'given up' || sta
 
 async function load(): Promise<void> {
   await notes.attempt(async () => {
-    jobs.value = (await get<JobsAnswer>('/jobs')).jobs
+    jobs.value = (await call('GET /jobs')).jobs
   })
 }
 
@@ -52,13 +52,13 @@ const percent = ({ done, total }: JobAnswer): number =>
 
 async function tryNow(job: JobAnswer): Promise<void> {
   await notes.attempt(async () => {
-    await post(`/jobs/${encodeURIComponent(job.key)}/try`, {})
+    await call('POST /jobs/{key}/try', { params: { key: job.key } })
     await load()
   })
 }
 async function cancel(job: JobAnswer): Promise<void> {
   await notes.attempt(async () => {
-    await call('DELETE', `/jobs/${encodeURIComponent(job.key)}`)
+    await call('DELETE /jobs/{key}', { params: { key: job.key } })
     await load()
     notes.show('well', `${job.title}: cancelled. The draft is kept.`)
   })

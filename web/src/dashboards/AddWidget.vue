@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import type { SavedQuery } from '@bluestem/core/queries'
 import Choice from '../parts/Choice.vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import type { Widget } from '@bluestem/core/dashboards'
-import type { SavedMeasure, SavedQuery } from '../api/types.ts'
+import type { Widget, SavedMeasure } from '@bluestem/core/dashboards'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import MakeMeasure from './MakeMeasure.vue'

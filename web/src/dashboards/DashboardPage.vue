@@ -1,12 +1,17 @@
 <script setup lang="ts">
+import type { SavedQuery } from '@bluestem/core/queries'
 import Button from 'primevue/button'
 import 'gridstack/dist/gridstack.min.css'
 import { GridStack, type GridStackNode } from 'gridstack'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { DashboardContent, Widget } from '@bluestem/core/dashboards'
-import { ApiProblem, call, get, post } from '../api/http.ts'
-import type { SavedDashboard, SavedMeasure, SavedQuery } from '../api/types.ts'
+import type {
+  DashboardContent,
+  Widget,
+  SavedDashboard,
+  SavedMeasure,
+} from '@bluestem/core/dashboards'
+import { ApiProblem, call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
@@ -42,9 +47,9 @@ const changed = computed(
 onMounted(async () => {
   try {
     const [dashboard, all, asked] = await Promise.all([
-      get<SavedDashboard>(`/dashboards/${id}`),
-      get<{ measures: readonly SavedMeasure[] }>('/measures'),
-      get<{ queries: readonly SavedQuery[] }>('/queries'),
+      call('GET /dashboards/{id}', { params: { id } }),
+      call('GET /measures'),
+      call('GET /queries'),
     ])
     measures.value = all.measures
     queries.value = asked.queries
@@ -145,12 +150,11 @@ function keys(event: KeyboardEvent, widget: Widget): void {
 async function keep(): Promise<void> {
   await notes.attempt(async () => {
     const content: DashboardContent = { widgets: widgets.value }
-    const { body } = await call<SavedDashboard>(
-      'PATCH',
-      `/dashboards/${id}`,
-      { content },
-      { 'If-Match': `"${kept.value!.version}"` },
-    )
+    const body = await call('PATCH /dashboards/{id}', {
+      params: { id },
+      body: { content },
+      match: kept.value!.version,
+    })
     kept.value = body
     widgets.value = body.content.widgets.map((widget) => ({ ...widget }))
     arrange(false)
@@ -173,8 +177,10 @@ async function rename(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const { body } = await call<SavedDashboard>('PATCH', `/dashboards/${id}`, given, {
-    'If-Match': `"${kept.value!.version}"`,
+  const body = await call('PATCH /dashboards/{id}', {
+    params: { id },
+    body: given,
+    match: kept.value!.version,
   })
   kept.value = body
   renaming.value = false
@@ -183,9 +189,7 @@ async function rename(given: {
 async function discard(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await call('DELETE', `/dashboards/${id}`, undefined, {
-        'If-Match': `"${kept.value!.version}"`,
-      })
+      await call('DELETE /dashboards/{id}', { params: { id }, match: kept.value!.version })
     })
   )
     await router.push('/dashboards')
@@ -193,10 +197,12 @@ async function discard(): Promise<void> {
 
 async function copy(): Promise<void> {
   await notes.attempt(async () => {
-    const made = await post<SavedDashboard>('/dashboards', {
-      title: `${kept.value!.title} (copy)`,
-      shared: 'me',
-      content: { widgets: widgets.value },
+    const made = await call('POST /dashboards', {
+      body: {
+        title: `${kept.value!.title} (copy)`,
+        shared: 'me',
+        content: { widgets: widgets.value },
+      },
     })
     await router.push(`/dashboards/${made.id}`)
   })

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import type { SavedDashboard } from '@bluestem/core/dashboards'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { get, post } from '../api/http.ts'
-import type { SavedDashboard } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { agoWords, counted } from '../parts/words.ts'
@@ -15,9 +15,7 @@ const router = useRouter()
 const dashboards = ref<readonly SavedDashboard[]>()
 const making = ref(false)
 onMounted(async () => {
-  dashboards.value = (
-    await get<{ dashboards: readonly SavedDashboard[] }>('/dashboards')
-  ).dashboards
+  dashboards.value = (await call('GET /dashboards')).dashboards
 })
 
 async function make(given: {
@@ -25,7 +23,7 @@ async function make(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const made = await post<SavedDashboard>('/dashboards', { ...given, content: { widgets: [] } })
+  const made = await call('POST /dashboards', { body: { ...given, content: { widgets: [] } } })
   await router.push(`/dashboards/${made.id}`)
 }
 </script>

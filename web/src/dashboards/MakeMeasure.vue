@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import type { SavedQuery } from '@bluestem/core/queries'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Choice from '../parts/Choice.vue'
 import RadioButton from 'primevue/radiobutton'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { fieldFigures, type FigureKind } from '@bluestem/core/dashboards'
-import { messageOf, post } from '../api/http.ts'
-import type { SavedMeasure, SavedQuery } from '../api/types.ts'
+import { fieldFigures, type FigureKind, type SavedMeasure } from '@bluestem/core/dashboards'
+import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 
@@ -49,15 +49,17 @@ async function make(): Promise<void> {
     }
     emit(
       'made',
-      await post<SavedMeasure>('/measures', {
-        title: title.value,
-        shared: shared.value,
-        content: {
-          query: query.value,
-          figure,
-          unit: unit.value,
-          better: better.value || null,
-          target: target.value === '' ? null : Number(target.value),
+      await call('POST /measures', {
+        body: {
+          title: title.value,
+          shared: shared.value,
+          content: {
+            query: query.value,
+            figure,
+            unit: unit.value,
+            better: better.value || null,
+            target: target.value === '' ? null : Number(target.value),
+          },
         },
       }),
     )

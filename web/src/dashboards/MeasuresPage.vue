@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import type { SavedQuery } from '@bluestem/core/queries'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
-import type { MeasureAnswer } from '@bluestem/core/dashboards'
-import { get } from '../api/http.ts'
-import type { SavedMeasure, SavedQuery } from '../api/types.ts'
+import type { MeasureAnswer, SavedMeasure } from '@bluestem/core/dashboards'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { numberWords } from '../parts/words.ts'
@@ -21,10 +21,7 @@ const values = ref<Record<string, MeasureAnswer>>({})
 const making = ref(false)
 
 async function load(): Promise<void> {
-  const [all, asked] = await Promise.all([
-    get<{ measures: readonly SavedMeasure[] }>('/measures'),
-    get<{ queries: readonly SavedQuery[] }>('/queries'),
-  ])
+  const [all, asked] = await Promise.all([call('GET /measures'), call('GET /queries')])
   measures.value = all.measures
   queries.value = asked.queries
   for (const measure of all.measures)

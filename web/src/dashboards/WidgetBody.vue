@@ -2,11 +2,15 @@
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
-import { cellFilter, type MeasureAnswer, type Widget } from '@bluestem/core/dashboards'
-import type { Cql2Json } from '@bluestem/core/queries'
+import {
+  cellFilter,
+  type MeasureAnswer,
+  type Widget,
+  type SavedMeasure,
+} from '@bluestem/core/dashboards'
+import type { Cql2Json, ItemsAnswer, SavedQuery } from '@bluestem/core/queries'
 import { sortText } from '@bluestem/core/views'
-import { messageOf, post } from '../api/http.ts'
-import type { Answers, SavedMeasure, SavedQuery } from '../api/types.ts'
+import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import TypeMark from '../parts/TypeMark.vue'
@@ -30,7 +34,7 @@ const vocabulary = useVocabulary()
 const session = useSession()
 const answer = ref<MeasureAnswer>()
 const present = ref<MeasureAnswer>()
-const list = ref<Answers>()
+const list = ref<ItemsAnswer>()
 const told = ref('')
 
 async function load(): Promise<void> {
@@ -40,12 +44,14 @@ async function load(): Promise<void> {
       if (!query)
         return void (told.value =
           'The query behind this list may not be seen by you, or was deleted.')
-      list.value = await post<Answers>('/items/search', {
-        filter: query.content.filter,
-        kept: true,
-        sort: sortText(query.content.order),
-        fields: 'title,status,priority,due,assignee',
-        limit: 40,
+      list.value = await call('POST /items/search', {
+        body: {
+          filter: query.content.filter,
+          kept: true,
+          sort: sortText(query.content.order),
+          fields: 'title,status,priority,due,assignee',
+          limit: 40,
+        },
       })
       return
     }

@@ -1,6 +1,5 @@
-import type { MeasureAnswer } from '@bluestem/core/dashboards'
-import type { SavedMeasure } from '../api/types.ts'
-import { post } from '../api/http.ts'
+import type { MeasureAnswer, SavedMeasure } from '@bluestem/core/dashboards'
+import { call } from '../api/http.ts'
 import { dayAfter, dayIn } from '../parts/zone.ts'
 
 /** A figure in words: “sum of estimate”. */
@@ -20,7 +19,7 @@ export const evaluate = async (asked: {
   measure: string
   by?: string[]
   over?: { from: string; to: string; step: 'day' | 'week' | 'month' }
-}): Promise<MeasureAnswer> => await post<MeasureAnswer>('/measures/evaluate', asked)
+}): Promise<MeasureAnswer> => await call('POST /measures/evaluate', { body: asked })
 
 /** The span of so many days that ends today. */
 export function spanOf(days: number, now: Date): { from: string; to: string } {

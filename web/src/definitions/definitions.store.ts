@@ -15,9 +15,12 @@ import {
   setEntry,
   type Section,
   valueAt,
+  type BoardOfStatuses,
+  type DraftAnswer,
+  type DraftSummary,
+  type UsageAnswer,
 } from '@bluestem/core/definitions'
-import { call, get } from '../api/http.ts'
-import type { BoardOfStatuses, Draft, DraftSummary, Usage } from './types.ts'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
@@ -35,7 +38,7 @@ interface Mapping {
   readonly moved: number
 }
 
-const emptyUsage: Usage = { items: {}, held: [], named: {}, last: {}, changed: {} }
+const emptyUsage: UsageAnswer = { items: {}, held: [], named: {}, last: {}, changed: {} }
 
 /** The definitions as they are, the drafts that would change them, and how much they are used. */
 export const useDefinitions = defineStore('definitions', () => {
@@ -47,10 +50,10 @@ export const useDefinitions = defineStore('definitions', () => {
   const mapping = ref<readonly Mapping[]>([])
   const keeps = ref<readonly string[]>([])
   const drafts = shallowRef<readonly DraftSummary[]>([])
-  const opened = shallowRef<Draft>()
+  const opened = shallowRef<DraftAnswer>()
   const chosenDraft = ref<string | null>(null)
   const chosenRulebook = ref('')
-  const usage = shallowRef<Usage>(emptyUsage)
+  const usage = shallowRef<UsageAnswer>(emptyUsage)
   const boards = shallowRef<readonly BoardOfStatuses[]>([])
   const unplaced = shallowRef<readonly string[]>([])
   const loaded = ref(false)
@@ -81,17 +84,10 @@ export const useDefinitions = defineStore('definitions', () => {
 
   async function load(): Promise<void> {
     const [current, open, used, shown] = await Promise.all([
-      get<{
-        edition: Edition
-        document: DefinitionsDocument
-        mapping?: readonly Mapping[]
-        keeps?: readonly string[]
-      }>('/definitions'),
-      get<{ drafts: readonly DraftSummary[] }>('/definitions/drafts'),
-      get<Usage>('/definitions/usage'),
-      get<{ boards: readonly BoardOfStatuses[]; unplaced: readonly string[] }>(
-        '/definitions/boards',
-      ),
+      call('GET /definitions'),
+      call('GET /definitions/drafts'),
+      call('GET /definitions/usage'),
+      call('GET /definitions/boards'),
     ])
     published.value = current.document
     edition.value = current.edition
@@ -109,7 +105,7 @@ export const useDefinitions = defineStore('definitions', () => {
   async function openDraft(): Promise<void> {
     const wanted = atHand.value
     if (!wanted || (opened.value?.id === wanted.id && opened.value.etag === wanted.etag)) return
-    const read = await get<Draft>(`/definitions/drafts/${wanted.id}`)
+    const read = await call('GET /definitions/drafts/{id}', { params: { id: wanted.id } })
     if (atHand.value?.id === read.id) opened.value = read
   }
   watch(
@@ -117,7 +113,7 @@ export const useDefinitions = defineStore('definitions', () => {
     () => void notes.attempt(openDraft),
   )
 
-  function keepDraft(next: Draft): void {
+  function keepDraft(next: DraftAnswer): void {
     const summary = { ...next, count: next.changes.length }
     drafts.value = drafts.value.some((one) => one.id === next.id)
       ? drafts.value.map((one) => (one.id === next.id ? summary : one))
@@ -126,9 +122,7 @@ export const useDefinitions = defineStore('definitions', () => {
     chosenDraft.value = next.id
   }
   const patch = async (id: string, etag: string, body: object): Promise<void> => {
-    keepDraft(
-      (await call<Draft>('PATCH', `/definitions/drafts/${id}`, body, { 'If-Match': etag })).body,
-    )
+    keepDraft(await call('PATCH /definitions/drafts/{id}', { params: { id }, body, match: etag }))
   }
 
   /**
@@ -139,16 +133,14 @@ export const useDefinitions = defineStore('definitions', () => {
    */
   async function edit(
     given: readonly Edit[],
-    placed: Draft['boards'] = [],
+    placed: DraftAnswer['boards'] = [],
     opened = document.value,
   ): Promise<boolean> {
     const edits = withRulebook(changedSince(opened, given))
     if (edits.length === 0 && placed.length === 0) return true
     return await notes.attempt(async () => {
       if (!draft.value)
-        keepDraft(
-          (await call<Draft>('POST', '/definitions/drafts', { title: 'Changes in hand' })).body,
-        )
+        keepDraft(await call('POST /definitions/drafts', { body: { title: 'Changes in hand' } }))
       await patch(draft.value!.id, placed.length > 0 ? draft.value!.etag : '*', {
         edits,
         ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}),
@@ -194,18 +186,19 @@ export const useDefinitions = defineStore('definitions', () => {
         after,
       }))
       if (edits.length === 0) return
-      const { body } = await call<Draft>('POST', '/definitions/drafts', {
-        title: note || 'A small change',
-        edits,
+      const body = await call('POST /definitions/drafts', {
+        body: {
+          title: note || 'A small change',
+          edits,
+        },
       })
       try {
-        const { body: made } = await call<{ edition: number }>(
-          'POST',
-          `/definitions/drafts/${body.id}/publish`,
-          { note },
-          { 'If-Match': body.etag },
-        )
-        notes.show('well', `Edition ${made.edition} is published.`)
+        const made = await call('POST /definitions/drafts/{id}/publish', {
+          params: { id: body.id },
+          body: { note },
+          match: body.etag,
+        })
+        if ('edition' in made) notes.show('well', `Edition ${made.edition} is published.`)
       } catch (error) {
         // What cannot be published at once stays as a draft, with what it must still be asked.
         keepDraft(body)
@@ -235,37 +228,38 @@ export const useDefinitions = defineStore('definitions', () => {
   const decide = async (choices: Readonly<Record<string, 'mine' | 'theirs'>>): Promise<boolean> =>
     await notes.attempt(async () =>
       keepDraft(
-        (
-          await call<Draft>(
-            'POST',
-            `/definitions/drafts/${draft.value!.id}/rebase`,
-            { choices },
-            { 'If-Match': draft.value!.etag },
-          )
-        ).body,
+        await call('POST /definitions/drafts/{id}/rebase', {
+          params: { id: draft.value!.id },
+          body: { choices },
+          match: draft.value!.etag,
+        }),
       ),
     )
   /** Undoes one change; a draft that holds none any more goes by itself. */
   const undo = async (change: string): Promise<boolean> =>
     await notes.attempt(async () => {
       const { id, etag } = draft.value!
-      const address = `/definitions/drafts/${id}/changes/${change}`
-      keepDraft((await call<Draft>('DELETE', address, undefined, { 'If-Match': etag })).body)
+      keepDraft(
+        await call('DELETE /definitions/drafts/{id}/changes/{change}', {
+          params: { id, change },
+          match: etag,
+        }),
+      )
       if (draft.value?.changes.length === 0) await drop()
     })
   const begin = async (title: string): Promise<boolean> =>
     await notes.attempt(async () =>
-      keepDraft((await call<Draft>('POST', '/definitions/drafts', { title })).body),
+      keepDraft(await call('POST /definitions/drafts', { body: { title } })),
     )
   const goBack = async (number: number): Promise<boolean> =>
     await notes.attempt(async () =>
-      keepDraft((await call<Draft>('POST', `/definitions/editions/${number}/draft`)).body),
+      keepDraft(await call('POST /definitions/editions/{number}/draft', { params: { number } })),
     )
 
   async function drop(): Promise<void> {
     const gone = draft.value!
     await notes.attempt(async () => {
-      await call('DELETE', `/definitions/drafts/${gone.id}`, undefined, { 'If-Match': gone.etag })
+      await call('DELETE /definitions/drafts/{id}', { params: { id: gone.id }, match: gone.etag })
       drafts.value = drafts.value.filter((one) => one.id !== gone.id)
       chosenDraft.value = null
       const undo = { title: 'Undo', run: () => void takeBack(gone.id) }
@@ -275,18 +269,17 @@ export const useDefinitions = defineStore('definitions', () => {
 
   const takeBack = async (id: string): Promise<boolean> =>
     await notes.attempt(async () =>
-      keepDraft((await call<Draft>('POST', `/definitions/dropped-drafts/${id}/take-back`)).body),
+      keepDraft(await call('POST /definitions/dropped-drafts/{id}/take-back', { params: { id } })),
     )
 
   async function publish(note: string, at?: string): Promise<boolean> {
     const done = await notes.attempt(async () => {
-      const { body } = await call<{ edition?: number; mapping?: number } & Partial<Draft>>(
-        'POST',
-        `/definitions/drafts/${draft.value!.id}/publish`,
-        { note, ...(at ? { at } : {}) },
-        { 'If-Match': draft.value!.etag },
-      )
-      if (body.edition === undefined) return keepDraft(body as Draft)
+      const body = await call('POST /definitions/drafts/{id}/publish', {
+        params: { id: draft.value!.id },
+        body: { note, ...(at ? { at } : {}) },
+        match: draft.value!.etag,
+      })
+      if ('id' in body) return keepDraft(body)
       chosenDraft.value = null
       notes.show(
         'well',

@@ -1,10 +1,14 @@
+import type { TemplateAnswer } from '@bluestem/core/templates'
+import type { LabelAnswer } from '@bluestem/core/labels'
+import type { ComponentAnswer } from '@bluestem/core/components'
+import type { TeamAnswer } from '@bluestem/core/teams'
+import type { ProjectAnswer } from '@bluestem/core/projects'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Calendar } from '@bluestem/core/calendar'
-import type { PeopleAnswer, PersonAnswer } from '@bluestem/core/people'
-import { call, get } from '../api/http.ts'
-import type { CountedProject, Team } from '../api/types.ts'
-import type { Component, Label, Template } from './types.ts'
+import type { PersonAnswer } from '@bluestem/core/people'
+import type { AnswerOf, Route } from '@bluestem/core/contract'
+import { call, type RequestArguments } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
@@ -13,12 +17,12 @@ import { useNotes } from '../parts/notes.store.ts'
 export const useLiving = defineStore('living', () => {
   const notes = useNotes()
   const session = useSession()
-  const labels = shallowRef<readonly Label[]>([])
-  const components = shallowRef<readonly Component[]>([])
-  const templates = shallowRef<readonly Template[]>([])
+  const labels = shallowRef<readonly LabelAnswer[]>([])
+  const components = shallowRef<readonly ComponentAnswer[]>([])
+  const templates = shallowRef<readonly TemplateAnswer[]>([])
   const calendars = shallowRef<readonly Calendar[]>([])
-  const teams = shallowRef<readonly Team[]>([])
-  const projects = shallowRef<readonly CountedProject[]>([])
+  const teams = shallowRef<readonly TeamAnswer[]>([])
+  const projects = shallowRef<readonly ProjectAnswer[]>([])
   const people = shallowRef<readonly PersonAnswer[]>([])
   const loaded = ref(false)
   const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
@@ -43,13 +47,13 @@ export const useLiving = defineStore('living', () => {
 
   async function load(): Promise<void> {
     const [a, b, c, d, e, f, g] = await Promise.all([
-      get<{ labels: Label[] }>('/labels'),
-      get<{ components: Component[] }>('/components'),
-      get<{ templates: Template[] }>('/templates'),
-      get<{ calendars: Calendar[] }>('/calendars'),
-      get<{ projects: CountedProject[] }>('/projects'),
-      get<PeopleAnswer>('/people'),
-      get<{ teams: Team[] }>('/teams'),
+      call('GET /labels'),
+      call('GET /components'),
+      call('GET /templates'),
+      call('GET /calendars'),
+      call('GET /projects'),
+      call('GET /people'),
+      call('GET /teams'),
     ])
     labels.value = a.labels
     components.value = b.components
@@ -62,24 +66,23 @@ export const useLiving = defineStore('living', () => {
   }
 
   /** Changes something living, then shows it as it is now. @throws ApiProblem where it is refused */
-  async function send<T>(
-    method: 'POST' | 'PATCH' | 'DELETE',
-    path: string,
-    body?: unknown,
-    version?: number,
-  ): Promise<T> {
-    const headers: Readonly<Record<string, string>> =
-      version === undefined ? {} : { 'If-Match': `"${version}"` }
-    const { body: answer } = await call<T>(method, path, body, headers)
+  async function send<const Of extends Route>(
+    route: Of,
+    ...request: RequestArguments<Of>
+  ): Promise<AnswerOf<Of>> {
+    const answer = await call(route, ...request)
     await Promise.all([load(), useVocabulary().load()])
     return answer
   }
 
   /** The same from outside a form: a refusal is told in a note. @returns what was answered, undefined when it was refused */
-  async function change<T>(...given: Parameters<typeof send>): Promise<T | undefined> {
-    let answer: T | undefined
+  async function change<const Of extends Route>(
+    route: Of,
+    ...request: RequestArguments<Of>
+  ): Promise<AnswerOf<Of> | undefined> {
+    let answer: AnswerOf<Of> | undefined
     await notes.attempt(async () => {
-      answer = (await send<T>(...given)) ?? ({} as T)
+      answer = await send(route, ...request)
     })
     return answer
   }

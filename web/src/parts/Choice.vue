@@ -1,8 +1,8 @@
 <script setup lang="ts" generic="Value extends string | number">
+import type { ShownChoice } from '@bluestem/core/schema'
 import Select from 'primevue/select'
 import { computed } from 'vue'
 import type { Domain } from '@bluestem/core/queries'
-import type { Chosen } from '../api/types.ts'
 import ChoiceMark from './ChoiceMark.vue'
 
 /** One of a list, by its words. `none` stands first where nothing may be chosen, which is the empty text. */
@@ -29,7 +29,7 @@ const {
 interface Offered {
   readonly id: Value | ''
   readonly title: string
-  readonly mark?: Chosen['mark']
+  readonly mark?: ShownChoice['mark']
 }
 
 /** Lists of more than this narrow by typing. */

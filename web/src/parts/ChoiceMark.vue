@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import type { ShownChoice } from '@bluestem/core/schema'
 import { computed } from 'vue'
 import type { Domain } from '@bluestem/core/queries'
-import type { Chosen } from '../api/types.ts'
 import { initials } from './words.ts'
 
 /** The mark of a choice within a list. The words beside it say what it says, so it is silent. */
 const { domain, choice } = defineProps<{
   domain: Domain
-  choice: Pick<Chosen, 'title' | 'mark'>
+  choice: Pick<ShownChoice, 'title' | 'mark'>
 }>()
 const mark = computed(() => String(choice.mark ?? ''))
 const tier = computed(() => Number(mark.value.at(-1)) || 0)

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import type { ShownChoice } from '@bluestem/core/schema'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { computed } from 'vue'
-import type { Property } from '@bluestem/core/queries'
-import type { Chosen, NamedChoice } from '../api/types.ts'
+import type { Property, NamedChoice } from '@bluestem/core/queries'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Choice from './Choice.vue'
 import DayPicker from './DayPicker.vue'
@@ -14,14 +14,14 @@ import Several from './Several.vue'
 const { property, value, choices, name, project } = defineProps<{
   property: Property
   value: unknown
-  choices?: readonly (Chosen | NamedChoice)[] | undefined
+  choices?: readonly (ShownChoice | NamedChoice)[] | undefined
   name?: string
   project?: string
 }>()
 const emit = defineEmits<{ change: [unknown] }>()
 const vocabulary = useVocabulary()
 
-type Offered = Chosen & Partial<NamedChoice>
+type Offered = ShownChoice & Partial<NamedChoice>
 const held = (one: string): boolean => id.value === one || ids.value.includes(one)
 const offered = computed((): readonly Offered[] =>
   (choices ?? vocabulary.choices(property.handle)).filter(
@@ -37,10 +37,12 @@ const options = computed(() =>
     mark: one.mark ?? null,
   })),
 )
-const id = computed(() => (value as Chosen | null)?.id ?? (typeof value === 'string' ? value : ''))
+const id = computed(
+  () => (value as ShownChoice | null)?.id ?? (typeof value === 'string' ? value : ''),
+)
 const ids = computed(() =>
   Array.isArray(value)
-    ? value.map((one: Chosen | string) => (typeof one === 'string' ? one : one.id))
+    ? value.map((one: ShownChoice | string) => (typeof one === 'string' ? one : one.id))
     : [],
 )
 const text = (event: Event): string => (event.target as HTMLInputElement).value

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import type { ItemsAnswer, ItemAnswer } from '@bluestem/core/queries'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { sortText } from '@bluestem/core/views'
-import { messageOf, post } from '../api/http.ts'
-import type { Answers, Item } from '../api/types.ts'
+import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { counted, numberWords } from './words.ts'
 import { isSettled } from './isSettled.ts'
@@ -35,13 +35,17 @@ const {
   asOf?: string
   label: string
 }>()
-const emit = defineEmits<{ answered: [Answers]; sort: [SortBy[]]; select: [Item | undefined] }>()
+const emit = defineEmits<{
+  answered: [ItemsAnswer]
+  sort: [SortBy[]]
+  select: [ItemAnswer | undefined]
+}>()
 
 const vocabulary = useVocabulary()
 const router = useRouter()
 const box = ref<HTMLElement>()
 const pageSize = 100
-const pages = reactive(new Map<string, readonly Item[]>())
+const pages = reactive(new Map<string, readonly ItemAnswer[]>())
 const asked = new Set<string>()
 const totals = reactive(new Map<string, number>())
 const folded = reactive(new Set<string>())
@@ -74,7 +78,7 @@ function rowAt(index: number): Row | undefined {
   return undefined
 }
 
-const itemOf = (row: Row | undefined): Item | undefined =>
+const itemOf = (row: Row | undefined): ItemAnswer | undefined =>
   row?.kind === 'item'
     ? pages.get(`${row.segment.key}:${Math.floor(row.offset / pageSize)}`)?.[row.offset % pageSize]
     : undefined
@@ -100,14 +104,16 @@ async function load(segment: Segment, page: number): Promise<void> {
   asked.add(key)
   const mine = round
   try {
-    const answers = await post<Answers>('/items/search', {
-      filter: segment.filter,
-      kept: true,
-      sort: sort.value,
-      fields: fields.value,
-      limit: pageSize,
-      offset: page * pageSize,
-      ...(asOf ? { 'as-of': asOf } : {}),
+    const answers = await call('POST /items/search', {
+      body: {
+        filter: segment.filter,
+        kept: true,
+        sort: sort.value,
+        fields: fields.value,
+        limit: pageSize,
+        offset: page * pageSize,
+        ...(asOf ? { 'as-of': asOf } : {}),
+      },
     })
     if (mine !== round) return
     pages.set(key, answers.items)

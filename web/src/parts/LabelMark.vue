@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Chosen } from '../api/types.ts'
+import type { ShownChoice } from '@bluestem/core/schema'
 
-const { label } = defineProps<{ label: Chosen }>()
+const { label } = defineProps<{ label: ShownChoice }>()
 </script>
 
 <template>

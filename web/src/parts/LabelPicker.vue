@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { NamedChoice } from '@bluestem/core/queries'
+import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import MultiSelect from 'primevue/multiselect'
 import { computed, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
-import { get, post } from '../api/http.ts'
-import type { Chosen, NamedChoice } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import LabelMark from './LabelMark.vue'
 import { useNotes } from './notes.store.ts'
@@ -24,7 +25,7 @@ const recent = ref<readonly string[]>([])
 const titleOf = (one: NamedChoice): string => one.own ?? one.title
 const fullTitle = (one: NamedChoice): string =>
   one.family ? `${one.family}: ${titleOf(one)}` : titleOf(one)
-const shown = (one: NamedChoice): Chosen => ({
+const shown = (one: NamedChoice): ShownChoice => ({
   id: one.id,
   title: titleOf(one),
   mark: one.mark ?? null,
@@ -57,13 +58,13 @@ const isKnown = computed(() =>
 
 async function open(): Promise<void> {
   first.value = held
-  const latest = await get<{ recent: string[] }>('/labels/recent').catch(() => ({ recent: [] }))
+  const latest = await call('GET /labels/recent').catch(() => ({ recent: [] }))
   recent.value = latest.recent
 }
 
 async function make(): Promise<void> {
   await notes.attempt(async () => {
-    const made = await post<{ id: string }>('/labels', { title: wanted.value.trim() })
+    const made = await call('POST /labels', { body: { title: wanted.value.trim() } })
     await vocabulary.load()
     emit('change', [...held, made.id])
     wanted.value = ''

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Chosen } from '../api/types.ts'
+import type { ShownChoice } from '@bluestem/core/schema'
 
-const { priority } = defineProps<{ priority: Chosen }>()
+const { priority } = defineProps<{ priority: ShownChoice }>()
 </script>
 
 <template>

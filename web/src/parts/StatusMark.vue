@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Chosen } from '../api/types.ts'
+import type { ShownChoice } from '@bluestem/core/schema'
 
-const { status } = defineProps<{ status: Chosen }>()
+const { status } = defineProps<{ status: ShownChoice }>()
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import type { ShownChoice } from '@bluestem/core/schema'
 import { computed } from 'vue'
-import type { Chosen } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import LabelMark from './LabelMark.vue'
@@ -19,8 +19,8 @@ const {
 const vocabulary = useVocabulary()
 const session = useSession()
 const property = computed(() => vocabulary.property(handle))
-const chosen = computed(() => value as Chosen | null)
-const several = computed(() => (Array.isArray(value) ? (value as Chosen[]) : []))
+const chosen = computed(() => value as ShownChoice | null)
+const several = computed(() => (Array.isArray(value) ? (value as ShownChoice[]) : []))
 const late = computed(
   () => !settled && handle === 'due' && typeof value === 'string' && value < dayIn(session.now),
 )
@@ -35,7 +35,7 @@ const words = computed(() => {
   if (typeof value === 'number') return numberWords(value)
   if (property.value?.type.kind === 'date') return dayWords(String(value), session.now)
   if (property.value?.type.kind === 'timestamp') return momentWords(String(value), session.now)
-  return typeof value === 'string' ? value : (value as Chosen).title
+  return typeof value === 'string' ? value : (value as ShownChoice).title
 })
 </script>
 

@@ -4,9 +4,8 @@ import Column from 'primevue/column'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
-import { inOneLine } from '@bluestem/core/queries'
-import { get } from '../api/http.ts'
-import type { SavedQuery } from '../api/types.ts'
+import { inOneLine, type SavedQuery } from '@bluestem/core/queries'
+import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import { agoWords } from '../parts/words.ts'
 
@@ -14,7 +13,7 @@ const session = useSession()
 const queries = ref<readonly SavedQuery[]>()
 const wanted = ref('')
 onMounted(async () => {
-  queries.value = (await get<{ queries: readonly SavedQuery[] }>('/queries')).queries
+  queries.value = (await call('GET /queries')).queries
 })
 const shown = computed(
   () =>

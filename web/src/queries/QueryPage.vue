@@ -6,9 +6,15 @@ import DayPicker from '../parts/DayPicker.vue'
 import Button from 'primevue/button'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { type Line, type QueryError, readQuery } from '@bluestem/core/queries'
-import { ApiProblem, call, get, post } from '../api/http.ts'
-import type { Answers, Checked, Item, SavedQuery } from '../api/types.ts'
+import {
+  type Line,
+  type QueryError,
+  readQuery,
+  type ItemsAnswer,
+  type ItemAnswer,
+  type SavedQuery,
+} from '@bluestem/core/queries'
+import { ApiProblem, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
@@ -43,8 +49,8 @@ const sentence = ref<readonly Line[]>([])
 const errors = ref<readonly QueryError[]>([])
 const columns = ref<string[]>(['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'])
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
-const answers = ref<Answers>()
-const selected = ref<Item>()
+const answers = ref<ItemsAnswer>()
+const selected = ref<ItemAnswer>()
 const keeping = ref(false)
 const asOf = ref(typeof route.query['as-of'] === 'string' ? route.query['as-of'] : '')
 const ready = ref(false)
@@ -77,7 +83,7 @@ function take(query: SavedQuery): void {
 
 onMounted(async () => {
   try {
-    if (id !== 'new') take(await get<SavedQuery>(`/queries/${id}`))
+    if (id !== 'new') take(await call('GET /queries/{id}', { params: { id } }))
     else if (cameFor !== undefined) await checkKept(JSON.parse(cameFor) as unknown)
     else read('')
     ready.value = true
@@ -89,7 +95,7 @@ onMounted(async () => {
 
 /** Takes a query that was kept by its identities, which the server reads: some of them this person may not know by name. */
 async function checkKept(asked: unknown): Promise<void> {
-  const checked = await post<Checked>('/queries/check', { filter: asked, kept: true })
+  const checked = await call('POST /queries/check', { body: { filter: asked, kept: true } })
   errors.value = checked.errors
   if (!checked.ok) return
   filter.value = checked.kept
@@ -145,12 +151,11 @@ const content = computed(() => ({
 async function keep(): Promise<void> {
   if (!kept.value?.mayEdit) return void (keeping.value = true)
   await notes.attempt(async () => {
-    const { body } = await call<SavedQuery>(
-      'PATCH',
-      `/queries/${id}`,
-      { content: content.value },
-      { 'If-Match': `"${kept.value!.version}"` },
-    )
+    const body = await call('PATCH /queries/{id}', {
+      params: { id },
+      body: { content: content.value },
+      match: kept.value!.version,
+    })
     take(body)
     notes.show('well', 'Kept.')
   })
@@ -158,12 +163,11 @@ async function keep(): Promise<void> {
 
 async function share(): Promise<void> {
   await notes.attempt(async () => {
-    const { body } = await call<SavedQuery>(
-      'PATCH',
-      `/queries/${id}`,
-      { shared: kept.value!.shared === 'me' ? 'everyone' : 'me' },
-      { 'If-Match': `"${kept.value!.version}"` },
-    )
+    const body = await call('PATCH /queries/{id}', {
+      params: { id },
+      body: { shared: kept.value!.shared === 'me' ? 'everyone' : 'me' },
+      match: kept.value!.version,
+    })
     kept.value = { ...kept.value!, shared: body.shared, version: body.version }
   })
 }
@@ -175,12 +179,8 @@ async function keepAs(given: {
 }): Promise<void> {
   const renaming = kept.value?.mayEdit && !changed.value && renamed.value
   const made = renaming
-    ? (
-        await call<SavedQuery>('PATCH', `/queries/${id}`, given, {
-          'If-Match': `"${kept.value!.version}"`,
-        })
-      ).body
-    : await post<SavedQuery>('/queries', { ...given, content: content.value })
+    ? await call('PATCH /queries/{id}', { params: { id }, body: given, match: kept.value!.version })
+    : await call('POST /queries', { body: { ...given, content: content.value } })
   keeping.value = false
   renamed.value = false
   if (renaming) take(made)
@@ -202,7 +202,7 @@ const segments = computed(() => [{ key: 'all', filter: filter.value }])
 async function discard(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await call('DELETE', `/queries/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` })
+      await call('DELETE /queries/{id}', { params: { id }, match: kept.value!.version })
     })
   )
     await router.push('/queries')

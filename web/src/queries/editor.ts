@@ -9,8 +9,12 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
-import { quoteText, type Domain, type QueryError } from '@bluestem/core/queries'
-import type { Vocabulary } from '../api/types.ts'
+import {
+  quoteText,
+  type Domain,
+  type QueryError,
+  type VocabularyAnswer,
+} from '@bluestem/core/queries'
 import { queryMarks } from './marks.ts'
 
 export interface QueryTextEditor {
@@ -49,7 +53,7 @@ const look = EditorView.theme({
 export function makeEditor(
   host: HTMLElement,
   text: string,
-  vocabulary: Vocabulary,
+  vocabulary: VocabularyAnswer,
   empty: string,
   changed: (text: string) => void,
   ask: () => void,
@@ -119,7 +123,10 @@ function diagnostic(error: QueryError, length: number): Diagnostic {
 }
 
 /** Offers what may stand here: values after a comparison with a choice, else properties, functions and words. */
-function complete(context: CompletionContext, vocabulary: Vocabulary): CompletionResult | null {
+function complete(
+  context: CompletionContext,
+  vocabulary: VocabularyAnswer,
+): CompletionResult | null {
   const before = context.state.sliceDoc(Math.max(0, context.pos - 200), context.pos)
   const value =
     /([\p{L}_][\p{L}\p{N}_.]*)\s*(?:=|<>|(?:NOT\s+)?IN\s*\((?:[^()]*,)?|,\s*\((?:[^()]*,)?)\s*('[^']*)?$/iu.exec(
@@ -155,7 +162,7 @@ function complete(context: CompletionContext, vocabulary: Vocabulary): Completio
 
 function valueResult(
   context: CompletionContext,
-  choices: Vocabulary['choices'][Domain],
+  choices: VocabularyAnswer['choices'][Domain],
   typed: string,
 ): CompletionResult {
   const twice = new Set(

@@ -1,15 +1,15 @@
 <script setup lang="ts">
+import type { OffersAnswer } from '@bluestem/core/projects'
+import type { SavedQuery } from '@bluestem/core/queries'
 import ColumnOrder from '../parts/ColumnOrder.vue'
 import Unfolding from '../parts/Unfolding.vue'
 import Choice from '../parts/Choice.vue'
 import Checkbox from 'primevue/checkbox'
 import { computed } from 'vue'
 import type { ViewContent } from '@bluestem/core/views'
-import { get, post } from '../api/http.ts'
-import type { SavedQuery, Offers } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
-import type { Arranged } from './arranged.ts'
 
 /** How a view is arranged: kind, query, columns or board, order, groups. */
 const view = defineModel<ViewContent>({ required: true })
@@ -26,25 +26,28 @@ function setKind(kind: 'list' | 'board'): void {
 async function flowsOf(
   projects: readonly string[],
   types: readonly string[],
-): Promise<Offers['types']> {
+): Promise<OffersAnswer['types']> {
   const codes =
     vocabulary.vocabulary?.projects
       .filter((project) => projects.includes(project.id))
       .map((project) => project.code) ?? []
   const offers = await Promise.all(
-    codes.slice(0, 20).map(async (code) => await get<Offers>(`/projects/${code}/offers`)),
+    codes
+      .slice(0, 20)
+      .map(async (code) => await call('GET /projects/{code}/offers', { params: { code } })),
   )
   return offers.flatMap((one) => one.types.filter((type) => types.includes(type.id)))
 }
 
 /** The values a board by a property begins with: for statuses those of the flows its answers follow, else those its answers hold. */
 async function beginning(by: string): Promise<string[]> {
-  const standing = async (group: string): Promise<string[]> =>
-    (
-      await post<Arranged>('/views/arrange', {
-        view: { ...view.value, kind: 'list', group, board: null },
-      })
-    ).groups?.flatMap((one) => one.value ?? []) ?? []
+  const standing = async (group: string): Promise<string[]> => {
+    const arranged = await call('POST /views/arrange', {
+      body: { view: { ...view.value, kind: 'list', group, board: null } },
+    })
+    const groups = 'groups' in arranged ? (arranged.groups ?? []) : []
+    return groups.flatMap((one) => one.value ?? [])
+  }
   const values = vocabulary.choices(by).map((choice) => choice.id)
   const [held, types] = await Promise.all([
     standing(by),

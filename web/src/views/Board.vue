@@ -1,11 +1,18 @@
 <script setup lang="ts">
+import type { OffersAnswer } from '@bluestem/core/projects'
 import Button from 'primevue/button'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import type { Cql2Json } from '@bluestem/core/queries'
-import { cardFields, columnFilter, sortText, type ViewContent } from '@bluestem/core/views'
-import { ApiProblem, call, get, messageOf, post } from '../api/http.ts'
-import type { Answers, Item, Offers, WholeItem } from '../api/types.ts'
+import type { Cql2Json, ItemAnswer } from '@bluestem/core/queries'
+import {
+  cardFields,
+  columnFilter,
+  sortText,
+  type ViewContent,
+  type ArrangedBoard,
+  type StandingAnswer,
+} from '@bluestem/core/views'
+import { ApiProblem, messageOf, call, partsOf } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import Meaning from '../parts/Meaning.vue'
@@ -13,11 +20,10 @@ import StatusMark from '../parts/StatusMark.vue'
 import { numberWords } from '../parts/words.ts'
 import { changedMeanwhile } from '../work/changedMeanwhile.ts'
 import BoardCard from './BoardCard.vue'
-import type { Arranged, Stand } from './arranged.ts'
 
 const { content, arranged, mayEdit } = defineProps<{
   content: ViewContent
-  arranged: Arranged
+  arranged: ArrangedBoard
   mayEdit: boolean
 }>()
 const emit = defineEmits<{ moved: [] }>()
@@ -25,10 +31,10 @@ const vocabulary = useVocabulary()
 const notes = useNotes()
 const board = computed(() => content.board!)
 const key = (value: string | null): string => value ?? ''
-const cards = reactive<Record<string, Item[]>>({})
-const places = computed(() => [...arranged.columns!, ...arranged.elsewhere])
-const offers = new Map<string, Promise<Offers>>()
-const dragged = ref<Item>()
+const cards = reactive<Record<string, ItemAnswer[]>>({})
+const places = computed(() => [...arranged.columns, ...arranged.elsewhere])
+const offers = new Map<string, Promise<OffersAnswer>>()
+const dragged = ref<ItemAnswer>()
 /** while dragging: for each place, why a drop there is refused; '' where it is allowed */
 const verdicts = reactive<Record<string, string>>({})
 const announced = ref('')
@@ -38,27 +44,29 @@ const limits = reactive<Record<string, number>>({})
 const property = computed(() => vocabulary.property(board.value.by))
 
 /** Asks for more cards of a column than came with the board. */
-async function load(column: Stand): Promise<void> {
+async function load(column: StandingAnswer): Promise<void> {
   const filter = columnFilter(
     arranged.filter as Cql2Json,
     property.value,
     column.value,
     arranged.finishedBefore,
   )
-  const answers = await post<Answers>('/items/search', {
-    filter,
-    kept: true,
-    sort: sortText(content.order),
-    fields: cardFields(board.value).join(','),
-    limit: limits[key(column.value)],
+  const answers = await call('POST /items/search', {
+    body: {
+      filter,
+      kept: true,
+      sort: sortText(content.order),
+      fields: cardFields(board.value).join(','),
+      limit: limits[key(column.value)],
+    },
   })
   cards[key(column.value)] = [...answers.items]
 }
 
 /** Takes the cards that came with the board; of columns that were opened further, the rest is asked for. */
 async function take(): Promise<void> {
-  const further: Stand[] = []
-  for (const column of arranged.columns!) {
+  const further: StandingAnswer[] = []
+  for (const column of arranged.columns) {
     const name = key(column.value)
     if ((limits[name] ?? 0) > column.cards.length && column.count > column.cards.length)
       further.push(column)
@@ -82,18 +90,18 @@ async function takeMissed(): Promise<void> {
   missed = false
 }
 
-async function more(column: Stand): Promise<void> {
+async function more(column: StandingAnswer): Promise<void> {
   const name = key(column.value)
   limits[name] = (cards[name]?.length ?? 0) + step
   await load(column)
 }
 
 /** Where a card may go: by its type's flow for statuses, anywhere for other fields. */
-async function judge(item: Item): Promise<void> {
+async function judge(item: ItemAnswer): Promise<void> {
   for (const name of Object.keys(verdicts)) delete verdicts[name]
   if (board.value.by !== 'status') return
   const code = item.ref.split('/')[0]!
-  if (!offers.has(code)) offers.set(code, get<Offers>(`/projects/${code}/offers`))
+  if (!offers.has(code)) offers.set(code, call('GET /projects/{code}/offers', { params: { code } }))
   const type = (await offers.get(code)!).types.find((one) => one.id === item.type.id)
   const from = item.status!
   for (const place of places.value) {
@@ -111,7 +119,7 @@ async function judge(item: Item): Promise<void> {
   }
 }
 
-async function begin(column: Stand, event: { oldIndex?: number }): Promise<void> {
+async function begin(column: StandingAnswer, event: { oldIndex?: number }): Promise<void> {
   dragged.value = cards[key(column.value)]?.[event.oldIndex ?? -1]
   if (dragged.value) await judge(dragged.value)
 }
@@ -143,7 +151,7 @@ async function end(event: {
 }
 
 const neighboursOf = (
-  list: readonly Item[],
+  list: readonly ItemAnswer[],
   place: number,
 ): { before?: string; after?: string } => ({
   ...(list[place - 1] ? { after: list[place - 1]!.ref } : {}),
@@ -151,7 +159,7 @@ const neighboursOf = (
 })
 
 async function drop(
-  item: Item,
+  item: ItemAnswer,
   value: string,
   position?: { before?: string; after?: string },
 ): Promise<void> {
@@ -168,11 +176,13 @@ async function drop(
 }
 
 /** Changes a card's item as the person saw it; who was faster is told, with what they changed. */
-async function put(item: Item, change: Readonly<Record<string, unknown>>): Promise<void> {
+async function put(item: ItemAnswer, change: Readonly<Record<string, unknown>>): Promise<void> {
   const { by } = board.value
   try {
-    const { body } = await call<WholeItem>('PATCH', `/items/${item.ref}`, change, {
-      'If-Match': item.etag ?? '',
+    const body = await call('PATCH /items/{code}/{number}', {
+      params: partsOf(item.ref),
+      body: change,
+      match: item.etag ?? '',
     })
     announced.value = `${item.ref} moved.`
     const now = { ...item, ...body }
@@ -195,7 +205,7 @@ async function put(item: Item, change: Readonly<Record<string, unknown>>): Promi
 }
 
 /** Puts a card into a column at once; what else the board shows of it comes with the next arrangement. */
-function moveTo(item: Item, value: string): void {
+function moveTo(item: ItemAnswer, value: string): void {
   for (const [name, list] of Object.entries(cards)) {
     const place = list.findIndex((card) => card.ref === item.ref)
     if (name === value && place >= 0) list.splice(place, 1, item)
@@ -205,11 +215,11 @@ function moveTo(item: Item, value: string): void {
 }
 
 /** A card moves by keyboard: Alt with an arrow takes it to the next column that allows it. */
-async function keys(event: KeyboardEvent, item: Item, column: Stand): Promise<void> {
+async function keys(event: KeyboardEvent, item: ItemAnswer, column: StandingAnswer): Promise<void> {
   if (!event.altKey || !['ArrowLeft', 'ArrowRight'].includes(event.key) || !mayEdit) return
   event.preventDefault()
   await judge(item)
-  const columns = arranged.columns!
+  const columns = arranged.columns
   const from = columns.findIndex((one) => one.value === column.value)
   const further =
     event.key === 'ArrowRight' ? columns.slice(from + 1) : columns.slice(0, from).toReversed()
@@ -236,7 +246,7 @@ const welcome = (value: string | null): boolean =>
   <div
     class="board"
     :style="{
-      gridTemplateColumns: `repeat(${arranged.columns!.length}, minmax(190px, 1fr)) 128px`,
+      gridTemplateColumns: `repeat(${arranged.columns.length}, minmax(190px, 1fr)) 128px`,
     }"
   >
     <section

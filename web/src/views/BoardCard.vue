@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import type { ItemAnswer } from '@bluestem/core/queries'
+import type { ShownChoice } from '@bluestem/core/schema'
 import { computed } from 'vue'
-import type { Chosen, Item } from '../api/types.ts'
 import TypeMark from '../parts/TypeMark.vue'
 import ValueText from '../parts/ValueText.vue'
 import { initials } from '../parts/words.ts'
@@ -8,12 +9,16 @@ import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
 
 /** An item as a card: its mark and ref, then its title, then the chosen fields that hold something. */
-const { item, fields, by } = defineProps<{ item: Item; fields: readonly string[]; by: string }>()
+const { item, fields, by } = defineProps<{
+  item: ItemAnswer
+  fields: readonly string[]
+  by: string
+}>()
 const priority = computed(() =>
-  fields.includes('priority') ? (item['priority'] as Chosen | null) : null,
+  fields.includes('priority') ? (item['priority'] as ShownChoice | null) : null,
 )
 const assignee = computed(() =>
-  fields.includes('assignee') ? (item['assignee'] as Chosen | null) : null,
+  fields.includes('assignee') ? (item['assignee'] as ShownChoice | null) : null,
 )
 const rest = computed(() =>
   fields

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { SavedView } from '@bluestem/core/views'
+import type { SavedQuery } from '@bluestem/core/queries'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
-import { get } from '../api/http.ts'
-import type { SavedQuery, SavedView } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { agoWords } from '../parts/words.ts'
@@ -14,10 +15,7 @@ const vocabulary = useVocabulary()
 const views = ref<readonly SavedView[]>()
 const queries = ref<readonly SavedQuery[]>([])
 onMounted(async () => {
-  const [all, asked] = await Promise.all([
-    get<{ views: readonly SavedView[] }>('/views'),
-    get<{ queries: readonly SavedQuery[] }>('/queries'),
-  ])
+  const [all, asked] = await Promise.all([call('GET /views'), call('GET /queries')])
   views.value = all.views
   queries.value = asked.queries
 })

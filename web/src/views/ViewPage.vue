@@ -3,11 +3,16 @@ import Button from 'primevue/button'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cellFilter } from '@bluestem/core/dashboards'
-import type { Cql2Json } from '@bluestem/core/queries'
-import { notShown, type ViewContent } from '@bluestem/core/views'
-import { ApiProblem, call, get, post } from '../api/http.ts'
+import type { Cql2Json, ItemsAnswer, ItemAnswer, SavedQuery } from '@bluestem/core/queries'
+import {
+  notShown,
+  type ViewContent,
+  type SavedView,
+  type ArrangedBoard,
+  type ArrangedList,
+} from '@bluestem/core/views'
+import { ApiProblem, call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
-import type { Answers, Item, SavedQuery, SavedView } from '../api/types.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import ItemTable from '../parts/ItemTable.vue'
@@ -17,7 +22,6 @@ import { numberWords } from '../parts/words.ts'
 import ItemMargin from '../work/ItemMargin.vue'
 import Arrange from './Arrange.vue'
 import Board from './Board.vue'
-import type { Arranged } from './arranged.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -28,17 +32,21 @@ const id = String(route.params['id'])
 const kept = ref<SavedView>()
 const content = ref<ViewContent>()
 const queries = ref<readonly SavedQuery[]>([])
-const arranged = ref<Arranged>()
+const arranged = ref<ArrangedList | ArrangedBoard>()
+const asBoard = computed(() =>
+  arranged.value && 'columns' in arranged.value ? arranged.value : undefined,
+)
 const arranging = ref(false)
 const keeping = ref(false)
 const renaming = ref(false)
 const missing = ref('')
-const selected = ref<Item>()
-const answers = ref<Answers>()
+const selected = ref<ItemAnswer>()
+const answers = ref<ItemsAnswer>()
 const table = ref<InstanceType<typeof ItemTable>>()
 
 /** A copy to work on, free of what makes the original watched. */
-const copyOf = (view: ViewContent): ViewContent => JSON.parse(JSON.stringify(view)) as ViewContent
+const copyOf = (view: SavedView['content']): ViewContent =>
+  JSON.parse(JSON.stringify(view)) as ViewContent
 const changed = computed(
   () =>
     kept.value !== undefined &&
@@ -47,7 +55,7 @@ const changed = computed(
 
 onMounted(async () => {
   try {
-    queries.value = (await get<{ queries: readonly SavedQuery[] }>('/queries')).queries
+    queries.value = (await call('GET /queries')).queries
     if (id === 'new') {
       const query = queries.value.find((one) => one.id === route.query['query']) ?? queries.value[0]
       if (!query) return void (missing.value = 'A view starts from a query, and there is none yet.')
@@ -61,7 +69,7 @@ onMounted(async () => {
       }
       arranging.value = true
     } else {
-      kept.value = await get<SavedView>(`/views/${id}`)
+      kept.value = await call('GET /views/{id}', { params: { id } })
       content.value = copyOf(kept.value.content)
     }
   } catch (error) {
@@ -72,7 +80,7 @@ onMounted(async () => {
 async function arrange(): Promise<void> {
   if (!content.value) return
   await notes.attempt(async () => {
-    arranged.value = await post<Arranged>('/views/arrange', { view: content.value })
+    arranged.value = await call('POST /views/arrange', { body: { view: content.value! } })
   })
 }
 watch(content, arrange, { deep: true })
@@ -86,12 +94,11 @@ whenChanged(() => {
 async function keep(): Promise<void> {
   if (!kept.value?.mayEdit) return void (keeping.value = true)
   await notes.attempt(async () => {
-    const { body } = await call<SavedView>(
-      'PATCH',
-      `/views/${id}`,
-      { content: content.value },
-      { 'If-Match': `"${kept.value!.version}"` },
-    )
+    const body = await call('PATCH /views/{id}', {
+      params: { id },
+      body: { content: content.value! },
+      match: kept.value!.version,
+    })
     kept.value = body
     content.value = copyOf(body.content)
     notes.show('well', 'Kept.')
@@ -103,7 +110,7 @@ async function keepAs(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const made = await post<SavedView>('/views', { ...given, content: content.value })
+  const made = await call('POST /views', { body: { ...given, content: content.value! } })
   await router.push(`/views/${made.id}`)
 }
 
@@ -112,18 +119,18 @@ async function rename(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  kept.value = (
-    await call<SavedView>('PATCH', `/views/${id}`, given, {
-      'If-Match': `"${kept.value!.version}"`,
-    })
-  ).body
+  kept.value = await call('PATCH /views/{id}', {
+    params: { id },
+    body: given,
+    match: kept.value!.version,
+  })
   renaming.value = false
 }
 
 async function discard(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await call('DELETE', `/views/${id}`, undefined, { 'If-Match': `"${kept.value!.version}"` })
+      await call('DELETE /views/{id}', { params: { id }, match: kept.value!.version })
     })
   )
     await router.push('/views')
@@ -136,7 +143,8 @@ function putBack(): void {
 const query = computed(() => queries.value.find((one) => one.id === content.value?.query))
 const segments = computed(() => {
   if (!arranged.value) return []
-  const { groups, filter } = arranged.value
+  const { filter } = arranged.value
+  const groups = 'groups' in arranged.value ? arranged.value.groups : null
   const by = content.value?.group ? vocabulary.property(content.value.group) : undefined
   if (!groups || !by) return [{ key: 'all', filter }]
   return groups.map((group) => ({
@@ -147,11 +155,8 @@ const segments = computed(() => {
   }))
 })
 const left = computed(() =>
-  arranged.value?.elsewhere && content.value?.board
-    ? notShown(
-        { elsewhere: arranged.value.elsewhere, finishedLongAgo: arranged.value.finishedLongAgo },
-        content.value.board.finishedWithin,
-      )
+  asBoard.value && content.value?.board
+    ? notShown(asBoard.value, content.value.board.finishedWithin)
     : undefined,
 )
 </script>
@@ -210,12 +215,12 @@ const left = computed(() =>
     </div>
     <Arrange v-if="arranging" v-model="content" :queries="queries" />
     <p v-if="arranged" class="shown" aria-live="polite">
-      <template v-if="left && arranged.shown !== undefined"
-        ><b>{{ numberWords(arranged.shown) }}</b> of {{ numberWords(arranged.total) }} shown ·
+      <template v-if="left && asBoard"
+        ><b>{{ numberWords(asBoard.shown) }}</b> of {{ numberWords(arranged.total) }} shown ·
         <span :class="{ warn: left.count > 0 }">{{ left.words }}</span>{{ ' '
         }}<Button
           variant="link"
-          v-if="arranged.finishedLongAgo"
+          v-if="asBoard.finishedLongAgo"
           @click="content.board!.finishedWithin = null"
           label="show them"
       /></template>
@@ -228,9 +233,9 @@ const left = computed(() =>
       >
     </p>
     <Board
-      v-if="content.board && arranged?.columns"
+      v-if="content.board && asBoard"
       :content="content"
-      :arranged="arranged"
+      :arranged="asBoard"
       :may-edit="session.mayEdit"
       @moved="arrange"
     />

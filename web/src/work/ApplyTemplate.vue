@@ -1,30 +1,22 @@
 <script setup lang="ts">
+import type { WholeItemAnswer } from '@bluestem/core/work'
+import type { OfferedTemplate } from '@bluestem/core/projects'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Choice from '../parts/Choice.vue'
 import RadioButton from 'primevue/radiobutton'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
+import type { ApplicationAnswer } from '@bluestem/core/templates'
 import { computed, reactive, ref, watch } from 'vue'
-import { call, messageOf, post } from '../api/http.ts'
-import type { OfferedTemplate, WholeItem } from '../api/types.ts'
+import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import ValueText from '../parts/ValueText.vue'
 
-interface Preview {
-  readonly values: Readonly<Record<string, unknown>>
-  readonly fields: Readonly<Record<string, unknown>>
-  readonly before: {
-    readonly values: Readonly<Record<string, unknown>>
-    readonly fields: Readonly<Record<string, unknown>>
-  }
-  readonly left: readonly { readonly message: string }[]
-}
-
 /** A template applied to an item that exists: what is empty only, or everything it gives; looked at before it is kept. */
 const { item, templates } = defineProps<{
-  item: WholeItem
+  item: WholeItemAnswer
   templates: readonly OfferedTemplate[]
 }>()
 const emit = defineEmits<{ close: []; applied: [] }>()
@@ -32,11 +24,11 @@ const vocabulary = useVocabulary()
 const chosen = ref(templates.find((one) => one.type === item.type.id)?.id ?? templates[0]?.id ?? '')
 const how = ref<'fill' | 'replace'>('fill')
 const blanks = reactive<Record<string, string>>({})
-const preview = ref<Preview>()
+const preview = ref<ApplicationAnswer>()
 const told = ref('')
 const busy = ref(false)
 const template = computed(() => templates.find((one) => one.id === chosen.value))
-const body = (keep: boolean): object => ({
+const body = (keep: boolean) => ({
   ref: item.ref,
   how: how.value,
   keep,
@@ -66,7 +58,10 @@ watch(
   async () => {
     if (!chosen.value) return
     try {
-      preview.value = await post<Preview>(`/templates/${chosen.value}/apply`, body(false))
+      preview.value = await call('POST /templates/{id}/apply', {
+        params: { id: chosen.value },
+        body: body(false),
+      })
       told.value = ''
     } catch (error) {
       preview.value = undefined
@@ -79,7 +74,11 @@ watch(
 async function apply(): Promise<void> {
   busy.value = true
   try {
-    await call('POST', `/templates/${chosen.value}/apply`, body(true), { 'If-Match': item.etag })
+    await call('POST /templates/{id}/apply', {
+      params: { id: chosen.value },
+      body: body(true),
+      match: item.etag,
+    })
     emit('applied')
     emit('close')
   } catch (error) {

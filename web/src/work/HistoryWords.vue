@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { Version } from '../api/types.ts'
+import type { VersionAnswer } from '@bluestem/core/work'
 
 /** One state in words: who, then what. */
-const { version } = defineProps<{ version: Version }>()
+const { version } = defineProps<{ version: VersionAnswer }>()
 </script>
 
 <template>

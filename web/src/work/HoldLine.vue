@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import type { WholeItemAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import type { WholeItem } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import { dayWords } from '../parts/words.ts'
 
 /** An item stuck, with its reason; or the way to say that it is. */
-const { item } = defineProps<{ item: WholeItem }>()
+const { item } = defineProps<{ item: WholeItemAnswer }>()
 const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unknown>?] }>()
 const session = useSession()
 const asking = ref(false)

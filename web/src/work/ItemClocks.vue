@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import type { WholeItem } from '../api/types.ts'
+import type { WholeItemAnswer } from '@bluestem/core/work'
 import { useSession } from '../app/session.store.ts'
 import { momentWords, numberWords } from '../parts/words.ts'
 
 /** The clocks of an item's time limits, in hours of working time. */
-const { item } = defineProps<{ item: WholeItem }>()
+const { item } = defineProps<{ item: WholeItemAnswer }>()
 const session = useSession()
-type Clock = WholeItem['limits'][number]
+type Clock = WholeItemAnswer['limits'][number]
 const hours = (minutes: number): string => `${numberWords(Math.round(minutes / 6) / 10)} h`
 const words: Record<string, string> = {
   'not begun': 'has not begun',

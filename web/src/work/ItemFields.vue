@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import type { OfferedType } from '@bluestem/core/projects'
+import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Property } from '@bluestem/core/queries'
-import { isShown } from '@bluestem/core/work'
-import type { Chosen, OfferedType, WholeItem } from '../api/types.ts'
+import { isShown, type WholeItemAnswer } from '@bluestem/core/work'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
@@ -14,9 +15,9 @@ import { valueOf } from '../parts/valueOf.ts'
 
 /** The fields of an item as the form of its type has them; each is edited in its place. */
 const { item, type, priorities } = defineProps<{
-  item: WholeItem
+  item: WholeItemAnswer
   type: OfferedType
-  priorities: readonly Chosen[]
+  priorities: readonly ShownChoice[]
 }>()
 const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unknown>] }>()
 const vocabulary = useVocabulary()
@@ -35,7 +36,7 @@ const entries = computed(() =>
       : []
   }),
 )
-const project = computed(() => (item['project'] as Chosen | undefined)?.id)
+const project = computed(() => (item['project'] as ShownChoice | undefined)?.id)
 const sections = computed(() =>
   [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({
     section,
@@ -46,9 +47,9 @@ const sections = computed(() =>
 /** What the API takes for a value as it was shown: identities of choices. */
 const plain = (value: unknown): unknown =>
   Array.isArray(value)
-    ? value.map((one: Chosen) => one.id)
+    ? value.map((one: ShownChoice) => one.id)
     : value !== null && typeof value === 'object'
-      ? (value as Chosen).id
+      ? (value as ShownChoice).id
       : (value ?? null)
 
 /** A link cannot stand inside the button that changes it. */
@@ -81,7 +82,7 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
         :class="['pair', { several: property.type.kind === 'array' }]"
       >
         <dt>{{ property.title }}<b v-if="entry.required" class="warn" title="required">*</b></dt>
-        <dd v-if="property.computed" title="computed">
+        <dd v-if="property.computedBy" title="computed">
           <ValueText :handle="entry.handle" :value="valueOf(item, entry.handle)" /><span
             v-if="valueOf(item, entry.handle) === null"
             class="quiet"
@@ -119,7 +120,7 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
             @click="editing = entry.handle"
           >
             <span v-if="entry.handle === 'parent'">{{
-              (item['parent'] as Chosen | null)?.id
+              (item['parent'] as ShownChoice | null)?.id
             }}</span><ValueText
               v-else
               :handle="entry.handle"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
 import { ref, watch } from 'vue'
-import { get } from '../api/http.ts'
-import type { Version, WholeItem } from '../api/types.ts'
+import { call, partsOf } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
 import StatusMark from '../parts/StatusMark.vue'
@@ -11,8 +11,8 @@ import HistoryWords from './HistoryWords.vue'
 /** What is selected in a list: what it is, where it stands, what happened last. */
 const { itemRef } = defineProps<{ itemRef: string | undefined }>()
 const session = useSession()
-const item = ref<WholeItem>()
-const versions = ref<readonly Version[]>([])
+const item = ref<WholeItemAnswer>()
+const versions = ref<readonly VersionAnswer[]>([])
 let timer = 0
 
 watch(
@@ -23,8 +23,8 @@ watch(
     // Whoever steps through a list quickly asks only for where they stop.
     timer = window.setTimeout(async () => {
       const [one, past] = await Promise.all([
-        get<WholeItem>(`/items/${ref_}`),
-        get<{ versions: readonly Version[] }>(`/items/${ref_}/history`),
+        call('GET /items/{code}/{number}', { params: partsOf(ref_) }),
+        call('GET /items/{code}/{number}/history', { params: partsOf(ref_) }),
       ])
       item.value = one
       versions.value = past.versions.toReversed().slice(0, 5)

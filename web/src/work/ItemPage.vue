@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import type { OffersAnswer } from '@bluestem/core/projects'
+import type { CommentAnswer, VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
+import type { ShownChoice } from '@bluestem/core/schema'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import Button from 'primevue/button'
@@ -6,9 +9,8 @@ import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { ApiProblem, call, get } from '../api/http.ts'
+import { ApiProblem, call, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
-import type { Chosen, Comment, Offers, Version, WholeItem } from '../api/types.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
 import StatusMark from '../parts/StatusMark.vue'
@@ -29,10 +31,10 @@ const route = useRoute()
 const session = useSession()
 const notes = useNotes()
 const itemRef = `${String(route.params['code'])}/${String(route.params['number'])}`
-const item = ref<WholeItem>()
-const offers = ref<Offers>()
-const versions = ref<readonly Version[]>([])
-const comments = ref<readonly Comment[]>([])
+const item = ref<WholeItemAnswer>()
+const offers = ref<OffersAnswer>()
+const versions = ref<readonly VersionAnswer[]>([])
+const comments = ref<readonly CommentAnswer[]>([])
 const missing = ref('')
 const editing = ref<'title' | 'description'>()
 const refusal = ref('')
@@ -42,14 +44,16 @@ const proposing = ref(false)
 async function load(): Promise<void> {
   try {
     const [one, past, said] = await Promise.all([
-      get<WholeItem>(`/items/${itemRef}`),
-      get<{ versions: readonly Version[] }>(`/items/${itemRef}/history`),
-      get<{ comments: readonly Comment[] }>(`/items/${itemRef}/comments`),
+      call('GET /items/{code}/{number}', { params: partsOf(itemRef) }),
+      call('GET /items/{code}/{number}/history', { params: partsOf(itemRef) }),
+      call('GET /items/{code}/{number}/comments', { params: partsOf(itemRef) }),
     ])
     item.value = one
     versions.value = past.versions.toReversed()
     comments.value = said.comments
-    offers.value ??= await get<Offers>(`/projects/${String(route.params['code'])}/offers`)
+    offers.value ??= await call('GET /projects/{code}/offers', {
+      params: { code: String(route.params['code']) },
+    })
   } catch (error) {
     missing.value = error instanceof ApiProblem ? error.message : String(error)
   }
@@ -67,7 +71,11 @@ async function change(
 ): Promise<void> {
   refusal.value = ''
   try {
-    await call('PATCH', `/items/${itemRef}`, given, { 'If-Match': item.value!.etag })
+    await call('PATCH /items/{code}/{number}', {
+      params: partsOf(itemRef),
+      body: given,
+      match: item.value!.etag,
+    })
     if (undo) notes.show('well', 'Changed.', { title: 'Undo', run: () => void change(undo) })
   } catch (error) {
     if (error instanceof ApiProblem && error.status === 409) refusal.value = error.message
@@ -100,11 +108,11 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
     <template v-if="item">
       <p class="path">
         <RouterLink :to="`/work/${String($route.params['code'])}`">{{
-          (item['project'] as Chosen).title
+          (item['project'] as ShownChoice).title
         }}</RouterLink><template v-if="item['parent']">
           /
-          <RouterLink :to="`/work/${(item['parent'] as Chosen).id}`">{{
-            (item['parent'] as Chosen).id
+          <RouterLink :to="`/work/${(item['parent'] as ShownChoice).id}`">{{
+            (item['parent'] as ShownChoice).id
           }}</RouterLink></template
         >
         / <b>{{ item.ref }}</b>

@@ -1,14 +1,14 @@
 <script setup lang="ts">
+import type { CommentAnswer } from '@bluestem/core/work'
 import Textarea from 'primevue/textarea'
 import Button from 'primevue/button'
 import { ref } from 'vue'
-import { post } from '../api/http.ts'
-import type { Comment } from '../api/types.ts'
+import { call, partsOf } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import { initials, momentWords } from '../parts/words.ts'
 
-const { itemRef, comments } = defineProps<{ itemRef: string; comments: readonly Comment[] }>()
+const { itemRef, comments } = defineProps<{ itemRef: string; comments: readonly CommentAnswer[] }>()
 const emit = defineEmits<{ said: [] }>()
 const session = useSession()
 const notes = useNotes()
@@ -17,7 +17,10 @@ const body = ref('')
 async function say(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await post(`/items/${itemRef}/comments`, { body: body.value })
+      await call('POST /items/{code}/{number}/comments', {
+        params: partsOf(itemRef),
+        body: { body: body.value },
+      })
     })
   ) {
     body.value = ''

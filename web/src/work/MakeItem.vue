@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import type { FormEntry, OffersAnswer } from '@bluestem/core/projects'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import RadioButton from 'primevue/radiobutton'
 import Textarea from 'primevue/textarea'
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
-import { isShown } from '@bluestem/core/work'
-import { messageOf, messagesOf, post } from '../api/http.ts'
-import type { FormEntry, Offers, WholeItem } from '../api/types.ts'
+import { type EditItem, isShown } from '@bluestem/core/work'
+import { messageOf, messagesOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
 import { heldIds } from '../parts/heldIds.ts'
@@ -19,7 +19,11 @@ const {
   offers,
   given = {},
   from = '',
-} = defineProps<{ offers: Offers; given?: Readonly<Record<string, unknown>>; from?: string }>()
+} = defineProps<{
+  offers: OffersAnswer
+  given?: Readonly<Record<string, unknown>>
+  from?: string
+}>()
 const emit = defineEmits<{ close: []; made: [string] }>()
 const vocabulary = useVocabulary()
 const usual = offers.types.find((type) => type.id === offers.usual) ?? offers.types[0]!
@@ -43,7 +47,7 @@ const entries = computed(() => {
   return [...offered.value.make, ...beside].flatMap((entry: FormEntry) => {
     const property = vocabulary.property(entry.handle)
     return property &&
-      !property.computed &&
+      !property.computedBy &&
       isShown(entry.shownWhen, (field) => heldIds(values[handleOf(field)]))
       ? [{ entry, property }]
       : []
@@ -65,17 +69,6 @@ const filled = ref<readonly string[]>([])
 const left = ref<readonly { readonly message: string }[]>([])
 const below = ref<readonly { readonly key: string; readonly title: string }[]>([])
 const description = ref('')
-interface Filling {
-  readonly item: {
-    readonly title: string
-    readonly type: string
-    readonly description?: string
-    readonly values: Readonly<Record<string, unknown>>
-    readonly fields: Readonly<Record<string, unknown>>
-  }
-  readonly children: readonly { readonly key: string; readonly title: string }[]
-  readonly left: readonly { readonly message: string }[]
-}
 
 async function fill(): Promise<void> {
   told.value = []
@@ -88,9 +81,12 @@ async function fill(): Promise<void> {
       item,
       children,
       left: without,
-    } = await post<Filling>(`/templates/${template.value.id}/fill`, {
-      project: offers.code,
-      blanks: Object.fromEntries(Object.entries(blanks).filter(([, value]) => value)),
+    } = await call('POST /templates/{id}/fill', {
+      params: { id: template.value.id },
+      body: {
+        project: offers.code,
+        blanks: Object.fromEntries(Object.entries(blanks).filter(([, value]) => value)),
+      },
     })
     title.value = item.title
     type.value = item.type
@@ -112,7 +108,7 @@ async function make(): Promise<void> {
   const custom = entries.value
     .filter(({ property }) => !property.builtIn)
     .map(({ property }) => property.handle)
-  const own = Object.fromEntries(
+  const own: Partial<EditItem> = Object.fromEntries(
     Object.entries(rest).filter(
       ([handle, value]) =>
         value !== null &&
@@ -128,28 +124,30 @@ async function make(): Promise<void> {
   )
   try {
     const made = template.value
-      ? await post<{ ref: string }>(`/templates/${template.value.id}/make`, {
-          project: offers.code,
-          title: title.value,
-          blanks: { ...blanks },
-          over: {
-            ...own,
-            ...(description.value ? { description: description.value } : {}),
-            fields,
+      ? await call('POST /templates/{id}/make', {
+          params: { id: template.value.id },
+          body: {
+            project: offers.code,
+            title: title.value,
+            blanks: { ...blanks },
+            over: {
+              ...own,
+              ...(description.value ? { description: description.value } : {}),
+              fields,
+            },
           },
         })
-      : await post<WholeItem>(
-          '/items',
-          {
+      : await call('POST /items', {
+          body: {
             project: offers.code,
             type: type.value,
             title: title.value,
             ...own,
-            ...(given['status'] ? { status: given['status'] } : {}),
+            ...(typeof given['status'] === 'string' ? { status: given['status'] } : {}),
             ...(Object.keys(fields).length ? { fields } : {}),
           },
-          { 'Idempotency-Key': key },
-        )
+          headers: { 'Idempotency-Key': key },
+        })
     emit('made', made.ref)
   } catch (error) {
     told.value = messagesOf(error)

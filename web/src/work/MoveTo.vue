@@ -1,18 +1,18 @@
 <script setup lang="ts">
+import type { WholeItemAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
 import { computed, ref } from 'vue'
-import type { WholeItem } from '../api/types.ts'
 import StatusMark from '../parts/StatusMark.vue'
 
 /** Where an item may go. What a move still lacks is said before it is tried; a reason is given together with it. */
-const { item, refusal } = defineProps<{ item: WholeItem; refusal: string }>()
+const { item, refusal } = defineProps<{ item: WholeItemAnswer; refusal: string }>()
 const emit = defineEmits<{ move: [string, string?]; refused: [string] }>()
 const asking = ref<string>()
 const reason = ref('')
 const asked = computed(() => item.moves.find((one) => one.id === asking.value))
 
-function go(move: WholeItem['moves'][number]): void {
+function go(move: WholeItemAnswer['moves'][number]): void {
   if (move.missing.length === 0 && !move.asksReason) return emit('move', move.id)
   asking.value = asking.value === move.id ? undefined : move.id
   reason.value = ''

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import type { OffersAnswer } from '@bluestem/core/projects'
+import type { ItemsAnswer, ItemAnswer } from '@bluestem/core/queries'
 import Button from 'primevue/button'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { get } from '../api/http.ts'
-import type { Answers, Item, Offers } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
@@ -19,15 +20,15 @@ const session = useSession()
 const notes = useNotes()
 const vocabulary = useVocabulary()
 const code = String(route.params['code'])
-const offers = ref<Offers>()
-const answers = ref<Answers>()
-const selected = ref<Item>()
+const offers = ref<OffersAnswer>()
+const answers = ref<ItemsAnswer>()
+const selected = ref<ItemAnswer>()
 const making = ref(false)
 const openOnly = ref(true)
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
 onMounted(async () => {
   await notes.attempt(async () => {
-    offers.value = await get<Offers>(`/projects/${code}/offers`)
+    offers.value = await call('GET /projects/{code}/offers', { params: { code } })
   })
 })
 // An address may open the form filled by a template.

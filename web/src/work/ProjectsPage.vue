@@ -1,19 +1,19 @@
 <script setup lang="ts">
+import type { ProjectAnswer } from '@bluestem/core/projects'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
-import { get } from '../api/http.ts'
-import type { CountedProject } from '../api/types.ts'
+import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import { numberWords } from '../parts/words.ts'
 
 const session = useSession()
-const projects = ref<readonly CountedProject[]>()
+const projects = ref<readonly ProjectAnswer[]>()
 onMounted(async () => {
-  projects.value = (await get<{ projects: readonly CountedProject[] }>('/projects')).projects
+  projects.value = (await call('GET /projects')).projects
 })
-const open = (project: CountedProject): number => project.phases[0]! + project.phases[1]!
+const open = (project: ProjectAnswer): number => project.phases[0]! + project.phases[1]!
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { WholeItemAnswer } from '@bluestem/core/work'
 import RadioButton from 'primevue/radiobutton'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
@@ -18,18 +19,17 @@ import {
   type DefinitionsDocument,
   type Edit,
 } from '@bluestem/core/definitions'
-import { get, messageOf, post } from '../api/http.ts'
-import type { WholeItem } from '../api/types.ts'
+import { messageOf, call } from '../api/http.ts'
 import Sheet from '../parts/Sheet.vue'
 import { useNotes } from '../parts/notes.store.ts'
 
 /** What a member wishes of the definitions, from where they miss it: a field on this form, or a better word. It waits in a draft for the keepers. */
-const { item } = defineProps<{ item: WholeItem }>()
+const { item } = defineProps<{ item: WholeItemAnswer }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
 const document = ref<DefinitionsDocument>()
 watchEffect(async () => {
-  document.value = (await get<{ document: DefinitionsDocument }>('/definitions')).document
+  document.value = (await call('GET /definitions')).document
 })
 const wish = ref<'word' | 'field' | 'new field'>('word')
 const [about, word] = [ref(''), ref('')]
@@ -119,7 +119,7 @@ function edits(): { title: string; edits: Edit[] } {
 async function propose(): Promise<void> {
   busy.value = true
   try {
-    await post('/definitions/proposals', edits())
+    await call('POST /definitions/proposals', { body: edits() })
     notes.show('well', 'Proposed. It waits in Definitions for whoever keeps this rulebook.')
     emit('close')
   } catch (error) {

@@ -1,7 +1,7 @@
+import type { VersionAnswer } from '@bluestem/core/work'
 import type { ApiProblem } from '../api/http.ts'
-import type { Version } from '../api/types.ts'
 
-type Changed = Pick<Version, 'by' | 'words'>
+type Changed = Pick<VersionAnswer, 'by' | 'words'>
 
 /** What somebody else changed, as a lost race tells it: “Ilse Varga moved it from Open to In hand”. */
 export function changedMeanwhile({ more }: ApiProblem): string {

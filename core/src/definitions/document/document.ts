@@ -2,6 +2,7 @@ import { Rulebook, TimeLimit } from './rules.ts'
 import { Family, Field, ItemType, Ladder, LinkKind, Priority, Status } from './entries.ts'
 import { byIdentity, closed, identity } from './shapes.ts'
 import { type Static, Type } from 'typebox'
+import type { Immutable } from '../../schema/index.ts'
 
 /** The whole vocabulary of an organisation: one document, kept whole by every edition. */
 export const DefinitionsDocument = closed(
@@ -24,7 +25,7 @@ export const DefinitionsDocument = closed(
   'Bluestem definitions',
 )
 
-export type DefinitionsDocument = Static<typeof DefinitionsDocument>
+export type DefinitionsDocument = Immutable<Static<typeof DefinitionsDocument>>
 
 /** A document in which nothing is defined yet. */
 export const emptyDocument: DefinitionsDocument = {

@@ -9,6 +9,7 @@ import {
   title,
 } from './shapes.ts'
 import { type Static, Type } from 'typebox'
+import type { Immutable } from '../../schema/index.ts'
 import { fieldKinds, rollUps } from './fieldKinds.ts'
 import { phases } from './phases.ts'
 
@@ -184,20 +185,20 @@ export const LinkKind = closed(
   'Link kind',
 )
 
-export type ItemType = Static<typeof ItemType>
+export type ItemType = Immutable<Static<typeof ItemType>>
 
-export type Option = Static<typeof Option>
+export type Option = Immutable<Static<typeof Option>>
 
-export type Field = Static<typeof Field>
+export type Field = Immutable<Static<typeof Field>>
 
-export type Status = Static<typeof Status>
+export type Status = Immutable<Static<typeof Status>>
 
-export type Priority = Static<typeof Priority>
+export type Priority = Immutable<Static<typeof Priority>>
 
-export type Ladder = Static<typeof Ladder>
+export type Ladder = Immutable<Static<typeof Ladder>>
 
-export type Family = Static<typeof Family>
+export type Family = Immutable<Static<typeof Family>>
 
-export type LinkKind = Static<typeof LinkKind>
+export type LinkKind = Immutable<Static<typeof LinkKind>>
 
-export type RollUp = Static<typeof RollUp>
+export type RollUp = Immutable<Static<typeof RollUp>>

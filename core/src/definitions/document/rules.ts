@@ -1,5 +1,6 @@
 import { closed, description, identities, identity, order, retired, title } from './shapes.ts'
 import { type Static, Type } from 'typebox'
+import type { Immutable } from '../../schema/index.ts'
 import { estimateUnits, requiredRoles } from './fieldKinds.ts'
 
 /** How long an item may stay unanswered or unfinished; the first allowance that fits an item is its own. */
@@ -109,10 +110,10 @@ export const Rulebook = closed(
   'Rulebook',
 )
 
-export type TimeLimit = Static<typeof TimeLimit>
+export type TimeLimit = Immutable<Static<typeof TimeLimit>>
 
-export type Requirement = Static<typeof Requirement>
+export type Requirement = Immutable<Static<typeof Requirement>>
 
-export type RulebookEntry = Static<typeof RulebookEntry>
+export type RulebookEntry = Immutable<Static<typeof RulebookEntry>>
 
-export type Rulebook = Static<typeof Rulebook>
+export type Rulebook = Immutable<Static<typeof Rulebook>>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ActAnswer } from '@bluestem/core/audit'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import DayPicker from '../../parts/DayPicker.vue'
@@ -6,8 +7,7 @@ import Choice from '../../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
-import { get } from '../../api/http.ts'
-import type { Act } from '../types.ts'
+import { call } from '../../api/http.ts'
 import { useSession } from '../../app/session.store.ts'
 import Margin from '../../parts/Margin.vue'
 import { useNotes } from '../../parts/notes.store.ts'
@@ -19,22 +19,18 @@ const session = useSession()
 const notes = useNotes()
 const living = useLiving()
 const wanted = reactive({ by: '', act: '', words: '', from: '', to: '' })
-const acts = ref<readonly Act[]>([])
+const acts = ref<readonly ActAnswer[]>([])
 const kinds = ref<readonly string[]>([])
 const more = ref<number | null>(null)
-const selected = ref<Act>()
+const selected = ref<ActAnswer>()
 
 async function read(before?: number): Promise<void> {
-  const query = new URLSearchParams([
-    ...Object.entries(wanted).filter(([, value]) => value !== ''),
-    ...(before === undefined ? [] : [['before', String(before)]]),
-  ] as [string, string][])
+  const query = {
+    ...Object.fromEntries(Object.entries(wanted).filter(([, value]) => value !== '')),
+    ...(before === undefined ? {} : { before: String(before) }),
+  }
   await notes.attempt(async () => {
-    const found = await get<{
-      acts: readonly Act[]
-      kinds: readonly string[]
-      more: number | null
-    }>(`/audit?${query}`)
+    const found = await call('GET /audit', { query })
     acts.value = before === undefined ? found.acts : [...acts.value, ...found.acts]
     kinds.value = found.kinds
     more.value = found.more
@@ -42,7 +38,7 @@ async function read(before?: number): Promise<void> {
   })
 }
 watch(wanted, async () => await read(), { immediate: true })
-const what = ({ subject, title }: Act): string =>
+const what = ({ subject, title }: ActAnswer): string =>
   title === null ? subject : `${subject.split(' ')[0]} “${title}”`
 
 /** What was recorded, a line each: where in it, and what stands there. */

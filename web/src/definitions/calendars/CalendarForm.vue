@@ -66,7 +66,12 @@ async function keep(): Promise<void> {
   busy.value = true
   const given = {
     title: title.value,
-    hours: Object.fromEntries(windows.value.map((ones, index) => [String(index + 1), ones])),
+    hours: Object.fromEntries(
+      windows.value.map((ones, index) => [
+        String(index + 1),
+        ones.map(([from = '', to = '']) => [from, to] as const),
+      ]),
+    ),
     daysOff: daysOff.value
       .split('\n')
       .map((line) => line.trim())
@@ -75,8 +80,12 @@ async function keep(): Promise<void> {
   }
   if (
     calendar
-      ? await living.change('PATCH', `/calendars/${calendar.id}`, given, calendar.version)
-      : await living.change('POST', '/calendars', given)
+      ? await living.change('PATCH /calendars/{id}', {
+          params: { id: calendar.id },
+          body: given,
+          match: calendar.version,
+        })
+      : await living.change('POST /calendars', { body: given })
   )
     emit('close')
   busy.value = false

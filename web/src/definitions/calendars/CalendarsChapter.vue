@@ -95,7 +95,12 @@ const followers = (one: Calendar): readonly string[] =>
         v-if="!chosen.standard"
         severity="secondary"
         label="Delete"
-        @click="living.change('DELETE', `/calendars/${chosen.id}`, undefined, chosen.version)"
+        @click="
+          living.change('DELETE /calendars/{id}', {
+            params: { id: chosen.id },
+            match: chosen.version,
+          })
+        "
       />
     </div>
   </Margin>

@@ -34,16 +34,14 @@ const touched = computed(() =>
 
 async function merge(): Promise<void> {
   busy.value = true
-  const done = await living.change<{ items: number; left?: number; held: number }>(
-    'POST',
-    `/${kind}/merge`,
-    { into: into.value, from: others.value.map((one) => one.id) },
-  )
+  const body = { into: into.value, from: others.value.map((one) => one.id) }
+  const done = await living.change(`POST /${kind}/merge`, { body })
   busy.value = false
   if (!done) return
+  const later = 'left' in done ? Number(done.left) : 0
   notes.show(
     'well',
-    `${counted(done.held, 'item')} ${done.held === 1 ? 'holds' : 'hold'} it now${done.left ? `; ${done.left} of them are still being rewritten` : ''}.`,
+    `${counted(done.held, 'item')} ${done.held === 1 ? 'holds' : 'hold'} it now${later > 0 ? `; ${later} of them are still being rewritten` : ''}.`,
   )
   emit('merged')
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ComponentAnswer } from '@bluestem/core/components'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
@@ -7,7 +8,6 @@ import Checkbox from 'primevue/checkbox'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
-import type { Component } from '../types.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { agoWords, counted, numberWords } from '../../parts/words.ts'
 import { useSession } from '../../app/session.store.ts'
@@ -23,7 +23,7 @@ const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
 const selected = useSelected()
-const editing = ref<Component | 'new'>()
+const editing = ref<ComponentAnswer | 'new'>()
 const [project, wanted] = [ref(''), ref('')]
 const [unused, retired, merging, busy] = [ref(false), ref(false), ref(false), ref(false)]
 const ticked = ref<string[]>([])
@@ -48,7 +48,7 @@ const mayMerge = computed(
 )
 const title = (id: string): string => living.projectTitle.get(id) ?? id
 
-function open(one: Component | 'new'): void {
+function open(one: ComponentAnswer | 'new'): void {
   Object.assign(
     form,
     one === 'new'
@@ -75,13 +75,17 @@ async function keep(): Promise<void> {
   const given = { title: form.title, keeper: form.keeper || null, description: form.description }
   const made =
     editing.value === 'new'
-      ? await living.change<Component>('POST', '/components', { ...given, project: form.project })
-      : await living.change<Component>(
-          'PATCH',
-          `/components/${(editing.value as Component).id}`,
-          given,
-          (editing.value as Component).version,
-        )
+      ? await living.change('POST /components', {
+          body: {
+            ...given,
+            project: form.project,
+          },
+        })
+      : await living.change('PATCH /components/{id}', {
+          params: { id: (editing.value as ComponentAnswer).id },
+          body: given,
+          match: (editing.value as ComponentAnswer).version,
+        })
   busy.value = false
   if (!made) return
   selected.value = made.id
@@ -260,12 +264,11 @@ async function merged(): Promise<void> {
         ><Button severity="secondary" @click="open(chosen)" label="Change" /><Button
           severity="secondary"
           @click="
-            living.change(
-              'PATCH',
-              `/components/${chosen.id}`,
-              { retired: !chosen.retired },
-              chosen.version,
-            )
+            living.change('PATCH /components/{id}', {
+              params: { id: chosen.id },
+              body: { retired: !chosen.retired },
+              match: chosen.version,
+            })
           "
           :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
     ></template>

@@ -1,15 +1,15 @@
 <script setup lang="ts">
+import type { DraftAnswer } from '@bluestem/core/definitions'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
-import type { Draft } from '../types.ts'
 import { useSession } from '../../app/session.store.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { agoWords, counted, firstOf } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** The changes of a draft in words: who made each, what it touches, and its undoing. */
-const { draft } = defineProps<{ draft: Draft }>()
+const { draft } = defineProps<{ draft: DraftAnswer }>()
 const definitions = useDefinitions()
 const session = useSession()
 </script>

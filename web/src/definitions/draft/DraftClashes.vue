@@ -4,12 +4,16 @@ import Column from 'primevue/column'
 import RadioButton from 'primevue/radiobutton'
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
-import { type Clash, type Section, sectionWords } from '@bluestem/core/definitions'
-import type { Draft } from '../types.ts'
+import {
+  type Clash,
+  type Section,
+  sectionWords,
+  type DraftAnswer,
+} from '@bluestem/core/definitions'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** What this draft and an edition published since changed differently, side by side, to be decided one by one. */
-const { draft } = defineProps<{ draft: Draft }>()
+const { draft } = defineProps<{ draft: DraftAnswer }>()
 const definitions = useDefinitions()
 const chosen = reactive<Record<string, 'mine' | 'theirs'>>({})
 const key = (clash: Clash): string => JSON.stringify(clash.path)

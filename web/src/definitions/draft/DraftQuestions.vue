@@ -2,14 +2,13 @@
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
-import type { MappingNeed } from '@bluestem/core/definitions'
-import type { Draft } from '../types.ts'
+import type { MappingNeed, DraftAnswer } from '@bluestem/core/definitions'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** What values in use become that a draft puts out of use. Nothing is published while one of these is open. */
-const { draft } = defineProps<{ draft: Draft }>()
+const { draft } = defineProps<{ draft: DraftAnswer }>()
 const definitions = useDefinitions()
 const living = useLiving()
 const words = { type: 'type', status: 'status', priority: 'priority' } as const

@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import type { DraftAnswer } from '@bluestem/core/definitions'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
-import type { Draft } from '../types.ts'
 
 /** Asks before a draft is dropped, and says whose changes go with it. */
-const { draft } = defineProps<{ draft: Draft }>()
+const { draft } = defineProps<{ draft: DraftAnswer }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 const authors = computed(() => {

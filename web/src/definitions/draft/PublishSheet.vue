@@ -1,16 +1,16 @@
 <script setup lang="ts">
+import type { DraftAnswer } from '@bluestem/core/definitions'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import DayPicker from '../../parts/DayPicker.vue'
 import Textarea from 'primevue/textarea'
 import Button from 'primevue/button'
 import { ref } from 'vue'
-import type { Draft } from '../types.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
-const { draft } = defineProps<{ draft: Draft }>()
+const { draft } = defineProps<{ draft: DraftAnswer }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 const note = ref('')

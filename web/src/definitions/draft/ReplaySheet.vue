@@ -1,27 +1,30 @@
 <script setup lang="ts">
+import type { DraftAnswer, ReplayAnswer } from '@bluestem/core/definitions'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
-import { get } from '../../api/http.ts'
-import type { Draft, Replay } from '../types.ts'
+import { call } from '../../api/http.ts'
 import { itemsNamed } from '../../queries/itemsBehind.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted, numberWords } from '../../parts/words.ts'
 
 /** What a draft would have done to the past: the moves it would have refused, as counts that open the items. */
-const { draft } = defineProps<{ draft: Draft }>()
+const { draft } = defineProps<{ draft: DraftAnswer }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
 const days = ref(365)
-const found = ref<Replay>()
+const found = ref<ReplayAnswer>()
 watch(
   days,
   async () => {
     found.value = undefined
     await notes.attempt(async () => {
-      found.value = await get<Replay>(`/definitions/drafts/${draft.id}/replay?days=${days.value}`)
+      found.value = await call('GET /definitions/drafts/{id}/replay', {
+        params: { id: draft.id },
+        query: { days: String(days.value) },
+      })
     })
   },
   { immediate: true },

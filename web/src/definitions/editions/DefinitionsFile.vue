@@ -3,8 +3,7 @@ import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { ref } from 'vue'
-import { ApiProblem, call, messageOf, post, type ProblemPart } from '../../api/http.ts'
-import type { Draft } from '../types.ts'
+import { ApiProblem, messageOf, type ProblemPart, call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
@@ -33,9 +32,7 @@ async function read(event: Event): Promise<void> {
     return
   }
   await attempt(async () => {
-    changes.value = (
-      await post<{ changes: { words: string }[] }>('/definitions/differences', file.value)
-    ).changes
+    changes.value = (await call('POST /definitions/differences', { body: file.value })).changes
   })
 }
 async function attempt(act: () => Promise<void>): Promise<void> {
@@ -50,7 +47,7 @@ async function attempt(act: () => Promise<void>): Promise<void> {
 }
 const keep = async (): Promise<void> =>
   await attempt(async () => {
-    const { body } = await call<{ draft: Draft | null }>('POST', '/definitions/import', file.value)
+    const body = await call('POST /definitions/import', { body: file.value })
     await definitions.load()
     if (body.draft) definitions.chosenDraft = body.draft.id
     emit('close')

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { onMounted, ref, watch } from 'vue'
-import { get } from '../../api/http.ts'
+import { call } from '../../api/http.ts'
 import { useSession } from '../../app/session.store.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { momentWords } from '../../parts/words.ts'
@@ -23,9 +23,7 @@ const notes = useNotes()
 const dropped = ref<readonly DroppedDraft[]>([])
 const load = async (): Promise<void> =>
   void (await notes.attempt(async () => {
-    dropped.value = (
-      await get<{ drafts: readonly DroppedDraft[] }>('/definitions/dropped-drafts')
-    ).drafts
+    dropped.value = (await call('GET /definitions/dropped-drafts')).drafts
   }))
 onMounted(load)
 // Dropping and taking back both change which are open.

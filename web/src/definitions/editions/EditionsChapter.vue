@@ -1,12 +1,12 @@
 <script setup lang="ts">
+import type { EditionAnswer } from '@bluestem/core/definitions'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
-import { get } from '../../api/http.ts'
-import type { Edition } from '../types.ts'
+import { call } from '../../api/http.ts'
 import { useSession } from '../../app/session.store.ts'
 import Margin from '../../parts/Margin.vue'
 import { useNotes } from '../../parts/notes.store.ts'
@@ -25,8 +25,8 @@ interface Told {
 const definitions = useDefinitions()
 const session = useSession()
 const notes = useNotes()
-const editions = ref<readonly Edition[]>([])
-const selected = ref<Edition>()
+const editions = ref<readonly EditionAnswer[]>([])
+const selected = ref<EditionAnswer>()
 const [from, to] = [ref(0), ref(0)]
 const compared = ref<readonly Told[]>()
 const importing = ref(false)
@@ -41,7 +41,7 @@ const shown = computed(() =>
 watch(
   () => definitions.edition?.number,
   async () => {
-    editions.value = (await get<{ editions: readonly Edition[] }>('/definitions/editions')).editions
+    editions.value = (await call('GET /definitions/editions')).editions
     selected.value = editions.value[0]
     to.value = editions.value[0]?.number ?? 0
     from.value = editions.value[1]?.number ?? to.value
@@ -52,7 +52,9 @@ watch(
 async function compare(): Promise<void> {
   await notes.attempt(async () => {
     compared.value = (
-      await get<{ changes: Told[] }>(`/definitions/editions/${from.value}/compare/${to.value}`)
+      await call('GET /definitions/editions/{number}/compare/{to}', {
+        params: { number: from.value, to: to.value },
+      })
     ).changes
   })
 }

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { type Field, inOrder } from '@bluestem/core/definitions'
-import { get } from '../../api/http.ts'
-import type { Usage } from '../types.ts'
+import { call } from '../../api/http.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { numberWords } from '../../parts/words.ts'
 
@@ -13,7 +12,7 @@ watch(
   () => field.id,
   async (id) => {
     items.value = (
-      await get<Usage>(`/definitions/usage?options=${id}`).catch(() => ({ items: {} }))
+      await call('GET /definitions/usage', { query: { options: id } }).catch(() => ({ items: {} }))
     ).items
   },
   { immediate: true },

@@ -2,21 +2,12 @@
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import { ref, watch } from 'vue'
-import { post, messageOf } from '../../api/http.ts'
-
-interface Preview {
-  readonly items: readonly {
-    readonly ref: string
-    readonly title: string
-    readonly score: number | null
-  }[]
-  readonly without: number
-  readonly errors: readonly { readonly message: string; readonly nearest?: string }[]
-}
+import type { ScoreAnswer } from '@bluestem/core/definitions'
+import { messageOf, call } from '../../api/http.ts'
 
 /** The order a score would give, before it is kept. */
 const { formula, empty } = defineProps<{ formula: string; empty: number | null }>()
-const preview = ref<Preview>()
+const preview = ref<ScoreAnswer>()
 const told = ref('')
 let timer = 0
 watch(
@@ -26,7 +17,7 @@ watch(
     timer = window.setTimeout(async () => {
       if (!formula.trim()) return void (preview.value = undefined)
       try {
-        preview.value = await post<Preview>('/definitions/scores/preview', { formula, empty })
+        preview.value = await call('POST /definitions/scores/preview', { body: { formula, empty } })
         told.value = ''
       } catch (error) {
         told.value = messageOf(error)

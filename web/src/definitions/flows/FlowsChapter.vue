@@ -15,7 +15,7 @@ import {
   typesOf,
 } from '@bluestem/core/definitions'
 import { requirementInWords } from '@bluestem/core/work'
-import { get } from '../../api/http.ts'
+import { call } from '../../api/http.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import Margin from '../../parts/Margin.vue'
 import StatusMark from '../../parts/StatusMark.vue'
@@ -63,9 +63,10 @@ watch(
   async () => {
     if (type.value)
       made.value = (
-        await get<{ moves: Record<string, number> }>(
-          `/definitions/moves/${type.value}?days=${days.value}`,
-        )
+        await call('GET /definitions/moves/{type}', {
+          params: { type: type.value },
+          query: { days: String(days.value) },
+        })
       ).moves
   },
   { immediate: true },

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { LabelAnswer } from '@bluestem/core/labels'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
 import Textarea from 'primevue/textarea'
@@ -6,7 +7,6 @@ import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import type { Label } from '../types.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import ColourChoice from '../chapter/ColourChoice.vue'
@@ -14,7 +14,7 @@ import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** A label made or changed; while its title is written, labels that say nearly the same are shown. */
-const { label } = defineProps<{ label?: Label }>()
+const { label } = defineProps<{ label?: LabelAnswer }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
@@ -41,7 +41,7 @@ const near = computed(() =>
         )
         .slice(0, 6),
 )
-const where = (one: Label): string =>
+const where = (one: LabelAnswer): string =>
   [
     one.family && definitions.document.families[one.family]?.title,
     one.project && living.projectTitle.get(one.project),
@@ -59,8 +59,12 @@ async function keep(): Promise<void> {
     description: form.description,
   }
   const made = label
-    ? await living.change<Label>('PATCH', `/labels/${label.id}`, given, label.version)
-    : await living.change<Label>('POST', '/labels', given)
+    ? await living.change('PATCH /labels/{id}', {
+        params: { id: label.id },
+        body: given,
+        match: label.version,
+      })
+    : await living.change('POST /labels', { body: given })
   busy.value = false
   if (!made) return
   emit('kept', made.id)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { LabelAnswer } from '@bluestem/core/labels'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
@@ -9,7 +10,6 @@ import Checkbox from 'primevue/checkbox'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { nearGroups, nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import type { Label } from '../types.ts'
 import { useSession } from '../../app/session.store.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted } from '../../parts/words.ts'
@@ -34,16 +34,16 @@ const notes = useNotes()
 const shows = ref<'labels' | 'families'>('labels')
 const selected = useSelected()
 const chosenFamily = ref<string>()
-const editing = ref<Label | 'new'>()
+const editing = ref<LabelAnswer | 'new'>()
 const editingFamily = ref<string>()
-const [merging, lifting] = [ref(false), ref<Label>()]
+const [merging, lifting] = [ref(false), ref<LabelAnswer>()]
 const ticked = ref<readonly string[]>([])
 const [family, project, wanted] = [ref(''), ref(''), ref('')]
 const [unused, near, retired] = [ref(false), ref(false), ref(false)]
 
 const families = computed(() => inOrder(definitions.document.families))
 // Comparing thousands of titles takes a while, so it is done once the list stands.
-const groups = shallowRef<readonly (readonly Label[])[]>([])
+const groups = shallowRef<readonly (readonly LabelAnswer[])[]>([])
 watch(
   () => living.labels,
   (labels) =>
@@ -52,7 +52,9 @@ watch(
     }),
   { immediate: true },
 )
-const all = computed((): readonly Label[] => (near.value ? groups.value.flat() : living.labels))
+const all = computed((): readonly LabelAnswer[] =>
+  near.value ? groups.value.flat() : living.labels,
+)
 const shown = computed(() =>
   all.value.filter(
     (label) =>
@@ -87,10 +89,14 @@ const twins = computed(() => {
     .slice(0, 12)
 })
 /** labels everyone shares are the administrators', those of a project its keepers' */
-const mayChange = (label: Label): boolean => living.keeps(label.project)
+const mayChange = (label: LabelAnswer): boolean => living.keeps(label.project)
 
-const change = async (label: Label, given: object): Promise<unknown> =>
-  await living.change('PATCH', `/labels/${label.id}`, given, label.version)
+const change = async (label: LabelAnswer, given: object): Promise<unknown> =>
+  await living.change('PATCH /labels/{id}', {
+    params: { id: label.id },
+    body: given,
+    match: label.version,
+  })
 async function moveTicked(to: string): Promise<void> {
   if (!to) return
   let moved = 0

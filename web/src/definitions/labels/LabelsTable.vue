@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { LabelAnswer } from '@bluestem/core/labels'
 import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
-import type { Label } from '../types.ts'
 import LabelMark from '../../parts/LabelMark.vue'
 import { agoWords, numberWords } from '../../parts/words.ts'
 import { useSession } from '../../app/session.store.ts'
@@ -11,8 +11,8 @@ import { useRowsInSight } from '../chapter/sight.ts'
 
 /** Labels as rows; only those in sight are made, so thousands scroll. */
 const ticked = defineModel<readonly string[]>('ticked', { required: true })
-const { labels, selected } = defineProps<{ labels: readonly Label[]; selected?: string }>()
-const emit = defineEmits<{ select: [string]; open: [Label] }>()
+const { labels, selected } = defineProps<{ labels: readonly LabelAnswer[]; selected?: string }>()
+const emit = defineEmits<{ select: [string]; open: [LabelAnswer] }>()
 const definitions = useDefinitions()
 const living = useLiving()
 const session = useSession()
@@ -22,7 +22,7 @@ const tick = (id: string, on: boolean): void => {
   ticked.value = on ? [...ticked.value, id] : ticked.value.filter((one) => one !== id)
 }
 const mayTick = computed(() => living.keptProjects.length > 0)
-const family = (label: Label): string =>
+const family = (label: LabelAnswer): string =>
   label.family ? (definitions.document.families[label.family]?.title ?? '') : ''
 </script>
 

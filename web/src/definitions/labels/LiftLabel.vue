@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import type { LabelAnswer } from '@bluestem/core/labels'
 import Choice from '../../parts/Choice.vue'
 import Checkbox from 'primevue/checkbox'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import type { Label } from '../types.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted } from '../../parts/words.ts'
@@ -13,7 +13,7 @@ import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** A project's label becomes everyone's, in a family if wished, and its copies elsewhere become one with it. */
-const { label } = defineProps<{ label: Label }>()
+const { label } = defineProps<{ label: LabelAnswer }>()
 const emit = defineEmits<{ close: []; lifted: [] }>()
 const definitions = useDefinitions()
 const living = useLiving()
@@ -29,9 +29,12 @@ const busy = ref(false)
 
 async function lift(): Promise<void> {
   busy.value = true
-  const done = await living.change<{ items: number }>('POST', `/labels/${label.id}/lift`, {
-    family: family.value || null,
-    copies: copies.value,
+  const done = await living.change('POST /labels/{id}/lift', {
+    params: { id: label.id },
+    body: {
+      family: family.value || null,
+      copies: copies.value,
+    },
   })
   busy.value = false
   if (!done) return

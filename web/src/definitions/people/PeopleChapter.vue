@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { TeamAnswer } from '@bluestem/core/teams'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import Tab from 'primevue/tab'
@@ -8,7 +9,6 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PersonAnswer } from '@bluestem/core/people'
-import type { Team } from '../../api/types.ts'
 import Ledger from '../../parts/Ledger.vue'
 import Margin from '../../parts/Margin.vue'
 import { counted, firstOf } from '../../parts/words.ts'
@@ -26,7 +26,7 @@ const living = useLiving()
 const selected = useSelected()
 const makes = useRoute().query['make'] !== undefined && definitions.mayDefineAll
 const editing = ref<PersonAnswer | 'new' | undefined>(makes ? 'new' : undefined)
-const teamEdited = ref<Team | 'new'>()
+const teamEdited = ref<TeamAnswer | 'new'>()
 const wanted = ref('')
 const shown = computed(() =>
   living.people.filter((one) =>

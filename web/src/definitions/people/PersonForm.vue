@@ -33,13 +33,12 @@ const form = reactive({
 async function save(): Promise<string> {
   const { name, email, role, password, active } = form
   const { id } = person
-    ? await living.send<PersonAnswer>(
-        'PATCH',
-        `/people/${person.id}`,
-        { name, email, role, active, ...(password ? { password } : {}) },
-        person.version,
-      )
-    : await living.send<PersonAnswer>('POST', '/people', { name, email, role, password })
+    ? await living.send('PATCH /people/{id}', {
+        params: { id: person.id },
+        body: { name, email, role, active, ...(password ? { password } : {}) },
+        match: person.version,
+      })
+    : await living.send('POST /people', { body: { name, email, role, password } })
   return id
 }
 

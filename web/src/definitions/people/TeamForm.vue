@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import type { TeamAnswer } from '@bluestem/core/teams'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
 import { inOneLine, type Line, type QueryError, readQuery } from '@bluestem/core/queries'
-import type { Team } from '../../api/types.ts'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
@@ -14,7 +14,7 @@ import PeopleChoice from './PeopleChoice.vue'
 import { useLiving } from '../living.store.ts'
 
 /** A team: who is in it, which items are theirs, and when they work. */
-const { team } = defineProps<{ team?: Team }>()
+const { team } = defineProps<{ team?: TeamAnswer }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const living = useLiving()
 const vocabulary = useVocabulary()
@@ -42,8 +42,12 @@ const keep = async (): Promise<void> =>
       people: people.value,
     }
     const { id } = team
-      ? await living.send<Team>('PATCH', `/teams/${team.id}`, given, team.version)
-      : await living.send<Team>('POST', '/teams', given)
+      ? await living.send('PATCH /teams/{id}', {
+          params: { id: team.id },
+          body: given,
+          match: team.version,
+        })
+      : await living.send('POST /teams', { body: given })
     emit('kept', id)
     emit('close')
   }))

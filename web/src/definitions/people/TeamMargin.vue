@@ -1,14 +1,14 @@
 <script setup lang="ts">
+import type { TeamAnswer } from '@bluestem/core/teams'
 import Button from 'primevue/button'
 import { inOneLine } from '@bluestem/core/queries'
-import type { Team } from '../../api/types.ts'
 import Margin from '../../parts/Margin.vue'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** What a team is: its remit, its people, and what changing it would touch. */
-const { team } = defineProps<{ team: Team }>()
+const { team } = defineProps<{ team: TeamAnswer }>()
 const emit = defineEmits<{ change: [] }>()
 const definitions = useDefinitions()
 const living = useLiving()
@@ -51,7 +51,9 @@ const living = useLiving()
       /><Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
-        @click="living.change('DELETE', `/teams/${team.id}`, undefined, team.version)"
+        @click="
+          living.change('DELETE /teams/{id}', { params: { id: team.id }, match: team.version })
+        "
         label="Delete"
       />
     </div>

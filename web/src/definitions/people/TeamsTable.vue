@@ -1,15 +1,15 @@
 <script setup lang="ts">
+import type { TeamAnswer } from '@bluestem/core/teams'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import { inOneLine } from '@bluestem/core/queries'
-import type { Team } from '../../api/types.ts'
 import TeamForm from './TeamForm.vue'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** The teams, with what is theirs and when they work; the one selected may be changed. */
 const selected = defineModel<string | undefined>({ required: true })
-const editing = defineModel<Team | 'new' | undefined>('editing')
+const editing = defineModel<TeamAnswer | 'new' | undefined>('editing')
 const definitions = useDefinitions()
 const living = useLiving()
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ProjectAnswer } from '@bluestem/core/projects'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
 import Textarea from 'primevue/textarea'
@@ -6,7 +7,6 @@ import Checkbox from 'primevue/checkbox'
 import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
-import type { CountedProject } from '../../api/types.ts'
 import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
 import { useRefusal } from '../../parts/refusal.ts'
@@ -16,7 +16,7 @@ import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** A new project, with its rulebook and calendar, or what one is for and who keeps it. */
-const { project } = defineProps<{ project?: CountedProject }>()
+const { project } = defineProps<{ project?: ProjectAnswer }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
@@ -54,21 +54,22 @@ async function save(): Promise<string> {
   const calendar = form.calendar || null
   const told = { title, description, calendar, open }
   const { id } = project
-    ? await living.send<{ id: string }>(
-        'PATCH',
-        `/projects/${project.id}`,
-        {
+    ? await living.send('PATCH /projects/{id}', {
+        params: { id: project.id },
+        body: {
           ...told,
           keepers: keepers.value,
           ...(open ? {} : { members: [...new Set([...members.value, ...keepers.value])] }),
         },
-        project.version,
-      )
-    : await living.send<{ id: string }>('POST', '/projects', {
-        ...told,
-        code: code.toUpperCase(),
-        rulebook,
-        members: open ? [] : members.value,
+        match: project.version,
+      })
+    : await living.send('POST /projects', {
+        body: {
+          ...told,
+          code: code.toUpperCase(),
+          rulebook,
+          members: open ? [] : members.value,
+        },
       })
   return id
 }

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import type { ProjectAnswer } from '@bluestem/core/projects'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { inOrder, ladderOf } from '@bluestem/core/definitions'
-import type { CountedProject } from '../../api/types.ts'
 import Choice from '../../parts/Choice.vue'
 import Ledger from '../../parts/Ledger.vue'
 import Margin from '../../parts/Margin.vue'
@@ -22,7 +22,7 @@ const definitions = useDefinitions()
 const living = useLiving()
 const selected = useSelected()
 const makes = useRoute().query['make'] !== undefined && definitions.mayDefineAll
-const editing = ref<CountedProject | 'new' | undefined>(makes ? 'new' : undefined)
+const editing = ref<ProjectAnswer | 'new' | undefined>(makes ? 'new' : undefined)
 const leaving = ref<string>()
 const wanted = ref('')
 const shown = computed(() =>
@@ -34,10 +34,10 @@ const chosen = computed(
   () => living.projects.find((one) => one.id === selected.value) ?? shown.value[0],
 )
 const rulebooks = computed(() => inOrder(definitions.document.rulebooks))
-const follows = (one: CountedProject): string => definitions.document.projects[one.id] ?? ''
-const ladder = (one: CountedProject): string =>
+const follows = (one: ProjectAnswer): string => definitions.document.projects[one.id] ?? ''
+const ladder = (one: ProjectAnswer): string =>
   definitions.document.ladders[ladderOf(definitions.document, follows(one)) ?? '']?.title ?? 'none'
-const calendar = (one: CountedProject): string =>
+const calendar = (one: ProjectAnswer): string =>
   living.calendars.find((each) => (one.calendar ? each.id === one.calendar : each.standard))
     ?.title ?? ''
 const follow = async (id: string, rulebook: string): Promise<boolean> =>

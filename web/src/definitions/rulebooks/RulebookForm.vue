@@ -5,7 +5,7 @@ import RadioButton from 'primevue/radiobutton'
 import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import { entriesInUse, rulebookLike, type Edit } from '@bluestem/core/definitions'
-import { post } from '../../api/http.ts'
+import { call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import FormActs from '../chapter/FormActs.vue'
@@ -39,15 +39,14 @@ async function entries(): Promise<Record<string, unknown>> {
   if (begins.value === 'nothing') return {}
   if (begins.value !== 'project')
     return rulebookLike(definitions.document, like.value, begins.value)
-  const { groups } = await post<{ groups: readonly { key: readonly ({ id: string } | null)[] }[] }>(
-    '/measures/evaluate',
-    {
+  const { groups } = await call('POST /measures/evaluate', {
+    body: {
       filter: { op: '=', args: [{ property: 'project' }, usedBy.value] },
       kept: true,
       figure: { kind: 'count' },
       by: ['type'],
     },
-  )
+  })
   return entriesInUse(
     definitions.document,
     usedBy.value,

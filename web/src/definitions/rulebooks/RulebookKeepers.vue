@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import { call } from '../../api/http.ts'
-import type { Chosen } from '../../api/types.ts'
+import { call, callForVersion } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import PeopleChoice from '../people/PeopleChoice.vue'
@@ -12,15 +12,14 @@ import { useDefinitions } from '../definitions.store.ts'
 const { rulebook } = defineProps<{ rulebook: string }>()
 const definitions = useDefinitions()
 const notes = useNotes()
-const keepers = ref<readonly Chosen[]>([])
+const keepers = ref<readonly ShownChoice[]>([])
 const chosen = ref<readonly string[]>([])
 const editing = ref(false)
 const etag = ref('')
 async function read(): Promise<void> {
-  const answered = await call<{ keepers: Chosen[] }>(
-    'GET',
-    `/definitions/rulebooks/${rulebook}/keepers`,
-  ).catch(() => ({ body: { keepers: [] }, etag: '' }))
+  const answered = await callForVersion('GET /definitions/rulebooks/{id}/keepers', {
+    params: { id: rulebook },
+  }).catch(() => ({ body: { keepers: [] }, etag: '' }))
   keepers.value = answered.body.keepers
   etag.value = answered.etag
 }
@@ -33,12 +32,11 @@ async function keep(): Promise<void> {
   if (
     !(await notes.attempt(
       async () =>
-        void (await call(
-          'PATCH',
-          `/definitions/rulebooks/${rulebook}/keepers`,
-          { keepers: chosen.value },
-          { 'If-Match': etag.value },
-        )),
+        void (await call('PATCH /definitions/rulebooks/{id}/keepers', {
+          params: { id: rulebook },
+          body: { keepers: chosen.value },
+          match: etag.value,
+        })),
     ))
   )
     return

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
 import { type Starter, starters } from '@bluestem/core/starters'
-import { get } from '../../api/http.ts'
+import { call } from '../../api/http.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import PublishSheet from '../draft/PublishSheet.vue'
 import DefinitionsFile from '../editions/DefinitionsFile.vue'
@@ -34,9 +34,9 @@ onMounted(
   async () =>
     await notes.attempt(async () => {
       const [{ queries }, { views }, { dashboards }] = await Promise.all([
-        get<{ queries: readonly unknown[] }>('/queries'),
-        get<{ views: readonly unknown[] }>('/views'),
-        get<{ dashboards: readonly unknown[] }>('/dashboards'),
+        call('GET /queries'),
+        call('GET /views'),
+        call('GET /dashboards'),
       ])
       counts.value = {
         queries: queries.length,

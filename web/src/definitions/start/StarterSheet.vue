@@ -3,11 +3,10 @@ import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
 import { type DefinitionsDocument, diff, inOrder, type Section } from '@bluestem/core/definitions'
 import { type Starter, takeOver } from '@bluestem/core/starters'
-import { post } from '../../api/http.ts'
+import { call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { useDefinitions } from '../definitions.store.ts'
-import type { Draft } from '../types.ts'
 
 /** What a starter rulebook brings, and the one act that takes it over into a draft. */
 const { starter } = defineProps<{ starter: Starter }>()
@@ -51,9 +50,11 @@ const file = computed(
 async function take(): Promise<void> {
   busy.value = true
   const done = await notes.attempt(async () => {
-    const draft = await post<Draft>('/definitions/drafts', {
-      title: starter.title,
-      edits: edits.value.map(({ path, after }) => ({ path, after })),
+    const draft = await call('POST /definitions/drafts', {
+      body: {
+        title: starter.title,
+        edits: edits.value.map(({ path, after }) => ({ path, after })),
+      },
     })
     definitions.chosenDraft = draft.id
     await definitions.load()

@@ -8,9 +8,8 @@ import Checkbox from 'primevue/checkbox'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { inOrder } from '@bluestem/core/definitions'
-import { type Stale, type TemplateContent, templateTypes } from '@bluestem/core/templates'
-import { call, messageOf, messagesOf, post } from '../../api/http.ts'
-import type { Template } from '../types.ts'
+import { type TemplateContent, templateTypes, type TemplateAnswer } from '@bluestem/core/templates'
+import { messageOf, messagesOf, call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import TemplateNode from './TemplateNode.vue'
 import { nextKey, withoutChild } from './template.ts'
@@ -18,7 +17,7 @@ import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** A template made or changed: one item, what stands below it, and links among them. */
-const { template, from } = defineProps<{ template?: Template; from?: TemplateContent }>()
+const { template, from } = defineProps<{ template?: TemplateAnswer; from?: TemplateContent }>()
 const emit = defineEmits<{ close: []; kept: [string] }>()
 const definitions = useDefinitions()
 const living = useLiving()
@@ -123,10 +122,9 @@ const leftOut = ref<readonly string[]>([])
 async function fetchFrom(): Promise<void> {
   told.value = []
   try {
-    const taken = await post<{ content: TemplateContent; left: readonly Stale[] }>(
-      '/templates/from',
-      { ref: ref_.value.trim().toUpperCase(), children: withChildren.value },
-    )
+    const taken = await call('POST /templates/from', {
+      body: { ref: ref_.value.trim().toUpperCase(), children: withChildren.value },
+    })
     content.value = taken.content
     leftOut.value = taken.left.map((part) => part.message)
     title.value ||= content.value.item.title
@@ -141,12 +139,12 @@ async function keep(): Promise<void> {
   const body = { title: title.value, description: description.value, content: content.value }
   try {
     const made = template
-      ? (
-          await call<Template>('PATCH', `/templates/${template.id}`, body, {
-            'If-Match': `"${template.version}"`,
-          })
-        ).body
-      : await post<Template>('/templates', { ...body, [kind!]: id })
+      ? await call('PATCH /templates/{id}', {
+          params: { id: template.id },
+          body,
+          match: template.version,
+        })
+      : await call('POST /templates', { body: { ...body, [kind!]: id } })
     await living.load()
     emit('kept', made.id)
     emit('close')

@@ -29,7 +29,9 @@ const givable = computed(() => {
     ...new Set(['priority', 'labels', 'components', 'assignee', 'estimate', ...onForms]),
   ].flatMap((handle) => {
     const property = vocabulary.property(handle)
-    return property && !property.computed && !['parent', 'type', 'title', 'status'].includes(handle)
+    return property &&
+      !property.computedBy &&
+      !['parent', 'type', 'title', 'status'].includes(handle)
       ? [property]
       : []
   })

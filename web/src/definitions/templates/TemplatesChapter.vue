@@ -7,8 +7,7 @@ import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import { chainOf } from '@bluestem/core/definitions'
-import type { TemplateContent } from '@bluestem/core/templates'
-import type { Template } from '../types.ts'
+import type { TemplateContent, TemplateAnswer } from '@bluestem/core/templates'
 import { useSession } from '../../app/session.store.ts'
 import Margin from '../../parts/Margin.vue'
 import TypeMark from '../../parts/TypeMark.vue'
@@ -26,13 +25,13 @@ const living = useLiving()
 const session = useSession()
 const notes = useNotes()
 const selected = useSelected()
-const editing = ref<Template | 'new' | { from: TemplateContent }>()
+const editing = ref<TemplateAnswer | 'new' | { from: TemplateContent }>()
 const [wanted, owner] = [ref(''), ref('')]
 const [unused, stale, retired] = [ref(false), ref(false), ref(false)]
 
-const isUnused = (one: Template): boolean =>
+const isUnused = (one: TemplateAnswer): boolean =>
   one.usedAt === null || session.now.getTime() - Date.parse(one.usedAt) > 180 * 86_400_000
-const ownerWords = (one: Template): string =>
+const ownerWords = (one: TemplateAnswer): string =>
   one.project
     ? (living.projectTitle.get(one.project) ?? one.project)
     : (definitions.published.rulebooks[one.rulebook ?? '']?.title ?? '')
@@ -53,7 +52,7 @@ const staleOnes = computed(
 const chosen = computed(
   () => living.templates.find((one) => one.id === selected.value) ?? shown.value[0],
 )
-const type = (one: Template) => definitions.published.types[one.content.item.type]
+const type = (one: TemplateAnswer) => definitions.published.types[one.content.item.type]
 /** the projects whose rulebook the template can be used in */
 const usable = computed(() => {
   const { value: one } = chosen
@@ -76,16 +75,23 @@ const mayMake = computed(
     definitions.rulebooks.some((one) => definitions.mayChange(one.id)),
 )
 
-async function mend(one: Template): Promise<void> {
-  if (await living.change('POST', `/templates/${one.id}/mend`, {}, one.version))
+async function mend(one: TemplateAnswer): Promise<void> {
+  if (
+    await living.change('POST /templates/{id}/mend', {
+      params: { id: one.id },
+      match: one.version,
+    })
+  )
     notes.show('well', `“${one.title}” fits again.`)
 }
-async function copy(one: Template): Promise<void> {
-  const made = await living.change<Template>('POST', '/templates', {
-    title: `${one.title}, a copy`,
-    description: one.description,
-    content: one.content,
-    ...(one.project ? { project: one.project } : { rulebook: one.rulebook }),
+async function copy(one: TemplateAnswer): Promise<void> {
+  const made = await living.change('POST /templates', {
+    body: {
+      title: `${one.title}, a copy`,
+      description: one.description,
+      content: one.content,
+      ...(one.project ? { project: one.project } : { rulebook: one.rulebook! }),
+    },
   })
   if (made) selected.value = made.id
 }
@@ -260,12 +266,11 @@ async function copyLink(code: string): Promise<void> {
           severity="secondary"
           v-if="chosen.mayEdit"
           @click="
-            living.change(
-              'PATCH',
-              `/templates/${chosen.id}`,
-              { retired: !chosen.retired },
-              chosen.version,
-            )
+            living.change('PATCH /templates/{id}', {
+              params: { id: chosen.id },
+              body: { retired: !chosen.retired },
+              match: chosen.version,
+            })
           "
           :label="chosen.retired ? 'Bring back' : 'Retire'"
         />

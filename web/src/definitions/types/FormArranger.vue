@@ -17,9 +17,8 @@ import {
   type FormField,
 } from '@bluestem/core/definitions'
 import { fieldTitle, isShown } from '@bluestem/core/work'
-import { builtIns } from '@bluestem/core/queries'
-import { post } from '../../api/http.ts'
-import type { Answers, Item } from '../../api/types.ts'
+import { builtIns, type ItemAnswer } from '@bluestem/core/queries'
+import { call } from '../../api/http.ts'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import Sheet from '../../parts/Sheet.vue'
 import ValueText from '../../parts/ValueText.vue'
@@ -131,23 +130,25 @@ const add = (field: string): void => {
 }
 
 // A real item of the type shows what the form will look like.
-const sample = ref<Item>()
+const sample = ref<ItemAnswer>()
 const followers = projectsReached(definitions.published, definitions.rulebook, `type:${type}`)
 const held = [
   ...new Set([...arranged.value.map((one) => handle(one.field)), ...spare.value.map(handle)]),
 ].filter((one) => vocabulary.property(one))
-void post<Answers>('/items/search', {
-  filter: {
-    op: 'and',
-    args: [
-      { op: '=', args: [{ property: 'type' }, type] },
-      { op: 'in', args: [{ property: 'project' }, followers] },
-    ],
+void call('POST /items/search', {
+  body: {
+    filter: {
+      op: 'and',
+      args: [
+        { op: '=', args: [{ property: 'type' }, type] },
+        { op: 'in', args: [{ property: 'project' }, followers] },
+      ],
+    },
+    kept: true,
+    sort: '-changed',
+    limit: 1,
+    fields: ['ref', 'title', ...held].join(','),
   },
-  kept: true,
-  sort: '-changed',
-  limit: 1,
-  fields: ['ref', 'title', ...held].join(','),
 })
   .then((found) => {
     sample.value = found.items[0]

@@ -1,0 +1,1 @@
+export { type ActAnswer, auditContracts } from './schema.ts'

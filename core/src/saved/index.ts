@@ -1,0 +1,1 @@
+export { savedKinds, savedSchemas, SavedUsage, type SavedKind, type SavedThing } from './schema.ts'
