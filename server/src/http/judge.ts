@@ -61,14 +61,17 @@ export function inWords(error: ErrorObject): ProblemDetail {
   }
 }
 
+/** An answer without a body. */
+const nothing = Type.Null()
+
 /** Judges what is answered by its contract. @throws Error that names the first part that is wrong, for it is a defect of ours */
 export function judgeAnswer(
   { route, contract }: { readonly route: string; readonly contract: Contract },
   body: unknown,
 ): void {
-  if (body === undefined && contract.answer === undefined) return
-  const validate = validatorOf(quick, contract.answer ?? Type.Undefined())
-  if (validate(JSON.parse(JSON.stringify(body ?? null)))) return
+  const told: unknown = JSON.parse(JSON.stringify(body ?? null))
+  const validate = validatorOf(quick, contract.answer ?? nothing)
+  if (validate(told)) return
   const [error] = worst(validate.errors ?? [])
   throw new Error(`${route} answers something else than its contract: ${JSON.stringify(error)}`)
 }
