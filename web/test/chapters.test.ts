@@ -1,3 +1,4 @@
+import AuditChapter from '../src/definitions/audit/AuditChapter.vue'
 import { aChange, aLabel } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -520,5 +521,40 @@ describe('what a draft must ask', () => {
     await choose(wrapper, 'Other drafts', 'Proposal: A better word (Tom Okafor)')
     await flushPromises()
     expect(wrapper.text()).toContain('Proposal “A better word”by Tom Okafor')
+  })
+})
+
+describe('the audit', () => {
+  const act = (number: number, parts: object) => ({
+    number,
+    at: '2026-11-25T09:00:00Z',
+    by: 'Mara Thiel',
+    act: 'changed a label',
+    subject: 'label la_ramp',
+    title: 'Ramps',
+    before: null,
+    after: null,
+    lines: [],
+    ...parts,
+  })
+
+  it('tells what changed in words, and leads to where it stands', async () => {
+    const acts = [
+      act(3, { lines: [{ part: 'title', before: 'ramp', after: 'Ramps' }] }),
+      act(2, { act: 'deleted a team', subject: 'team tm_old', title: 'Old crew' }),
+      act(1, { act: 'published', subject: 'edition 4', title: null }),
+    ]
+    const { wrapper } = await shown(
+      AuditChapter,
+      {},
+      { 'GET /audit': { body: { acts, kinds: ['published'], more: null } } },
+    )
+    const margin = wrapper.get('aside')
+    expect(margin.get('a').attributes('href')).toBe('/definitions/labels?id=la_ramp')
+    expect(margin.get('li').text()).toBe('titleramp Ramps')
+    await wrapper.findAll('tbody tr')[1]!.trigger('click')
+    expect(margin.find('a').exists()).toBe(false)
+    await wrapper.findAll('tbody tr')[2]!.trigger('click')
+    expect(margin.get('a').attributes('href')).toBe('/definitions/editions?id=4')
   })
 })

@@ -1,1 +1,2 @@
+export { actInWords, type ActLine } from './words.ts'
 export { type ActAnswer, auditContracts } from './schema.ts'

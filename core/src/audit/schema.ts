@@ -10,6 +10,13 @@ export const ActAnswer = answer('An act', {
   title: orNull(Type.String({ description: 'of what it was about, as far as it is known' })),
   before: Type.Unknown(),
   after: Type.Unknown(),
+  lines: Type.Array(
+    answer('What it changed, in words', {
+      part: Type.String(),
+      before: orNull(Type.String()),
+      after: orNull(Type.String()),
+    }),
+  ),
 })
 
 export type ActAnswer = Answer<typeof ActAnswer>

@@ -1,3 +1,4 @@
+export { labelColours } from './colours.ts'
 export {
   LabelAnswer,
   labelContracts,

@@ -1,4 +1,6 @@
 import { addDays, isDay, lastDay, startOfDay } from '@bluestem/core/calendar'
+import { actInWords } from '@bluestem/core/audit'
+import { sections } from '@bluestem/core/definitions'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { cast, col, fn, Op, type Sequelize, where, type WhereOptions } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
@@ -33,6 +35,21 @@ const present: Readonly<
   team: (world, id) => world.teams.find((one) => one.id === id),
   project: (world, code) => world.projects.find((one) => one.code === code),
   rulebook: (world, id) => world.document.rulebooks[id],
+}
+
+/** The titles of everything that whoever asks may know, by identity. */
+function titlesIn({ document, ...world }: World): ReadonlyMap<string, string> {
+  const { calendars, components, labels, people, projects, teams } = world
+  const entries = sections.flatMap((section) => {
+    const held: Readonly<Record<string, { readonly title?: string }>> = document[section]
+    return Object.entries(held).map(([id, { title = id }]) => ({ id, title }))
+  })
+  const named = people.map(({ id, name }) => ({ id, title: name }))
+  return new Map(
+    [...entries, ...labels, ...components, ...calendars, ...teams, ...projects, ...named].map(
+      ({ id, title }) => [id, title],
+    ),
+  )
 }
 
 /** Acts whose subject, kind or content says some words, in any case. */
@@ -100,11 +117,13 @@ export async function auditList(
     order: ['act'],
     raw: true,
   })
+  const titles = titlesIn(world)
   return {
     acts: found.slice(0, page).map(({ byId, at, ...act }) => ({
       ...act,
       at: at.toISOString(),
       title: titleOf(world, act),
+      lines: actInWords(act, (identity) => titles.get(identity)),
       by: world.people.find((one) => one.number === byId)?.name ?? null,
     })),
     kinds: acts.map((one) => one.act),

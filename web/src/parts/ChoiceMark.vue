@@ -31,6 +31,12 @@ const tier = computed(() => Number(mark.value.at(-1)) || 0)
     :data-shown="initials(choice.title)"
     aria-hidden="true"
   />
+  <span
+    v-else-if="domain === 'label'"
+    class="label swatch"
+    :data-colour="mark || undefined"
+    aria-hidden="true"
+  />
 </template>
 
 <style scoped>
@@ -40,6 +46,9 @@ const tier = computed(() => Number(mark.value.at(-1)) || 0)
 }
 .beside {
   margin-right: 7px;
+}
+.swatch {
+  margin-right: 3px;
 }
 /* One width, so that the names stand in line. */
 .initials.beside {

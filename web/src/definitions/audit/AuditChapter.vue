@@ -10,6 +10,9 @@ import { computed, reactive, ref, watch } from 'vue'
 import { call } from '../../api/http.ts'
 import { useSession } from '../../app/session.store.ts'
 import Margin from '../../parts/Margin.vue'
+import ChapterHead from '../chapter/ChapterHead.vue'
+import ActMargin from './ActMargin.vue'
+import { actWords } from './act.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { momentWords } from '../../parts/words.ts'
 import { useLiving } from '../living.store.ts'
@@ -38,34 +41,6 @@ async function read(before?: number): Promise<void> {
   })
 }
 watch(wanted, async () => await read(), { immediate: true })
-const what = ({ subject, title }: ActAnswer): string =>
-  title === null ? subject : `${subject.split(' ')[0]} “${title}”`
-
-/** What was recorded, a line each: where in it, and what stands there. */
-function lines(value: unknown, at = ''): { readonly at: string; readonly words: string }[] {
-  if (typeof value !== 'object' || value === null)
-    return [
-      {
-        at,
-        words:
-          value === null || value === ''
-            ? 'nothing'
-            : value === true
-              ? 'yes'
-              : value === false
-                ? 'no'
-                : String(value),
-      },
-    ]
-  if (Array.isArray(value) && value.every((one) => typeof one !== 'object'))
-    return [{ at, words: value.length === 0 ? 'none' : value.join('\n') }]
-  return Object.entries(value).flatMap(([key, one]) =>
-    lines(
-      one,
-      [at, Array.isArray(value) ? String(Number(key) + 1) : key].filter(Boolean).join(', '),
-    ),
-  )
-}
 const selectedRow = computed(() => String(selected.value?.number))
 function selectRow(id: string): void {
   selected.value = acts.value.find((one) => String(one.number) === id)
@@ -74,41 +49,12 @@ function selectRow(id: string): void {
 
 <template>
   <section class="sheet">
-    <h1>Audit</h1>
-    <div class="meta row wrap">
-      <span>who changed which definition, share or role · by</span
-      ><Choice
-        v-model="wanted.by"
-        class="inline"
-        label="By"
-        none="anyone"
-        :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
-        inline
-      />
-      <span>· act</span
-      ><Choice
-        v-model="wanted.act"
-        class="inline"
-        label="Act"
-        none="any"
-        :options="kinds.map((one) => ({ id: one, title: one }))"
-        inline
-      />
-      <span>· from</span
-      ><DayPicker
-        class="day"
-        :model-value="wanted.from"
-        label="From"
-        small
-        @update:model-value="wanted.from = $event ?? ''"
-      /><span>to</span
-      ><DayPicker
-        class="day"
-        :model-value="wanted.to"
-        label="To"
-        small
-        @update:model-value="wanted.to = $event ?? ''"
-      />
+    <ChapterHead
+      living
+      about="Who changed which definition, share or role. The list only grows."
+      title="Audit"
+      :may="false"
+    >
       <InputText
         :model-value="wanted.words"
         @change="wanted.words = ($event.target as HTMLInputElement).value"
@@ -118,7 +64,37 @@ function selectRow(id: string): void {
         placeholder="Words in it"
         size="small"
       />
-    </div>
+      <Choice
+        v-model="wanted.by"
+        class="inline"
+        label="By"
+        none="by anyone"
+        domain="person"
+        :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
+        inline
+      />
+      <Choice
+        v-model="wanted.act"
+        class="inline"
+        label="Act"
+        none="any act"
+        :options="kinds.map((one) => ({ id: one, title: one }))"
+        inline
+      />
+      <span class="row days"
+        >from<DayPicker
+          class="day"
+          :model-value="wanted.from"
+          label="From"
+          small
+          @update:model-value="wanted.from = $event ?? ''" />to<DayPicker
+          class="day"
+          :model-value="wanted.to"
+          label="To"
+          small
+          @update:model-value="wanted.to = $event ?? ''"
+      /></span>
+    </ChapterHead>
     <Ledger
       v-if="acts.length"
       :rows="acts"
@@ -139,7 +115,7 @@ function selectRow(id: string): void {
       >
       <Column header="What"
         ><template #body="{ data: one }"
-          ><span class="quiet">{{ what(one) }}</span></template
+          ><span class="quiet">{{ actWords(one) }}</span></template
         ></Column
       ></Ledger
     >
@@ -157,53 +133,14 @@ function selectRow(id: string): void {
       label="Show earlier ones"
     />
   </section>
-  <Margin>
-    <template v-if="selected"
-      ><h2>{{ selected.act }}</h2>
-      <div class="quiet">
-        {{ selected.by ?? 'Bluestem' }}, {{ momentWords(selected.at, session.now) }}
-      </div>
-      <h3>What</h3>
-      <p>
-        {{ what(selected)
-        }}<template v-if="selected.title !== null"
-          ><br /><span class="code quiet">{{ selected.subject }}</span></template
-        >
-      </p>
-      <template
-        v-for="[when, value] in [
-          ['Before', selected.before],
-          ['After', selected.after],
-        ] as const"
-        :key="when"
-        ><template v-if="value !== null"
-          ><h3>{{ when }}</h3>
-          <dl>
-            <template v-for="line in lines(value)" :key="line.at"
-              ><dt :class="['quiet', { 'seen-not': !line.at }]">{{ line.at || 'its value' }}</dt>
-              <dd>{{ line.words }}</dd></template
-            >
-          </dl></template
-        ></template
-      ></template
-    >
-  </Margin>
+  <Margin><ActMargin v-if="selected" :act="selected" /></Margin>
 </template>
 
 <style scoped>
 .day :deep(input) {
-  width: 130px;
+  width: 104px;
 }
-dl {
-  margin: 0;
-  font-size: 13px;
-}
-dd {
-  margin: 0 0 6px;
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
-}
-dt {
-  font-size: 12px;
+.days {
+  gap: 5px;
 }
 </style>

@@ -5,6 +5,7 @@ import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
+import { useRoute } from 'vue-router'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../api/http.ts'
 import { useSession } from '../../app/session.store.ts'
@@ -27,6 +28,7 @@ const session = useSession()
 const notes = useNotes()
 const editions = ref<readonly EditionAnswer[]>([])
 const selected = ref<EditionAnswer>()
+const route = useRoute()
 const [from, to] = [ref(0), ref(0)]
 const compared = ref<readonly Told[]>()
 const importing = ref(false)
@@ -42,7 +44,8 @@ watch(
   () => definitions.edition?.number,
   async () => {
     editions.value = (await call('GET /definitions/editions')).editions
-    selected.value = editions.value[0]
+    selected.value =
+      editions.value.find((one) => String(one.number) === route.query['id']) ?? editions.value[0]
     to.value = editions.value[0]?.number ?? 0
     from.value = editions.value[1]?.number ?? to.value
   },
