@@ -52,7 +52,7 @@ export class Page {
   async control(label: string): Promise<WebElement> {
     const within = (await this.all('[role=dialog]')).length > 0 ? dialog : ''
     const own = `(self::input or self::textarea or @role='combobox')`
-    const path = `${within}//*[${own} and (@aria-label=${quoted(label)} or ancestor::label[normalize-space(span)=${quoted(label)}])]`
+    const path = `${within}//*[${own} and (@aria-label=${quoted(label)} or ancestor::label[normalize-space(span)=${quoted(label)}] or @id=//label[normalize-space()=${quoted(label)}]/@for)]`
     return await this.driver.wait(
       until.elementLocated(By.xpath(path)),
       10_000,

@@ -26,7 +26,7 @@ const pictures = [
   ['board-dark', '/views/vi_morning', 'dark'],
   ['dashboard', '/dashboards/da_yard', 'light'],
   ['dashboard-dark', '/dashboards/da_yard', 'dark'],
-  ['draft-dark', '/definitions/flows?rulebook=rb_yard', 'dark'],
+  ['review-dark', '/definitions/review', 'dark'],
 ]
 
 try {
@@ -65,7 +65,7 @@ try {
     for (const [name, path, theme] of pictures) {
       await signIn(driver, origin, 'mara.thiel')
       await driver.executeScript('localStorage.setItem("theme", arguments[0])', theme)
-      if (name === 'draft-dark') {
+      if (name === 'review-dark') {
         // On a page that has come to rest: one that is still on its way would take the script with it.
         await driver.get(`${origin}${path}`)
         await settled(driver)

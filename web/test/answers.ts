@@ -139,6 +139,7 @@ export const aChange = (parts: Partial<DraftChange> = {}): DraftChange => ({
   at: '2026-11-25T09:00:00Z',
   path: ['statuses', 'st_open', 'title'],
   words: 'renames status “Open” to “Known”',
+  sides: { kind: 'status', title: 'Known', part: 'title', before: 'Open', after: 'Known' },
   items: 6,
   named: [],
   forms: [],

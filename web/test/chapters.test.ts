@@ -6,6 +6,7 @@ import { replaceAt } from '@bluestem/core/definitions'
 import ComponentsChapter from '../src/definitions/components/ComponentsChapter.vue'
 import DefinitionsFile from '../src/definitions/editions/DefinitionsFile.vue'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
+import ReviewPage from '../src/definitions/draft/ReviewPage.vue'
 import EditionsChapter from '../src/definitions/editions/EditionsChapter.vue'
 import FlowsChapter from '../src/definitions/flows/FlowsChapter.vue'
 import FormArranger from '../src/definitions/types/FormArranger.vue'
@@ -477,10 +478,10 @@ describe('what a draft must ask', () => {
   const change = aChange({ path: ['statuses', 'st_open'], words: 'takes status “Open” out' })
 
   it('is answered before anything is published', async () => {
-    const { wrapper, asked } = await shown(DraftStrip, {}, {}, [
-      { ...draft, changes: [change], needs: [need], open: [need.key] },
-    ])
-    expect(wrapper.text()).toContain('1 question open')
+    const asking = { ...draft, changes: [change], needs: [need], open: [need.key] }
+    const { wrapper, asked } = await shown(ReviewPage, { props: { draft: asking } }, {}, [asking])
+    expect(wrapper.text()).toContain('1 question is open')
+    expect(wrapper.get('aside').text()).toContain('choose what 6 items become')
     expect(isDisabled(wrapper, 'Publish edition 4')).toBe(true)
     await choose(wrapper, 'What Open becomes in Defect in Fleet Yard', 'In hand')
     await flushPromises()
@@ -495,15 +496,18 @@ describe('what a draft must ask', () => {
       mine: [{ path: ['statuses', 'st_open', 'title'], before: 'Open', after: 'Known' }],
       theirs: [{ path: ['statuses', 'st_open', 'title'], before: 'Open', after: 'Heard of' }],
     }
+    const clashing = { ...draft, changes: [change], clashes: [clash] }
     const { wrapper, asked } = await shown(
-      DraftStrip,
-      {},
+      ReviewPage,
+      { props: { draft: clashing } },
       { 'POST /definitions/drafts/dr_1/rebase': { body: draft } },
-      [{ ...draft, changes: [change], clashes: [clash] }],
+      [clashing],
     )
     await wrapper.get('input[type=radio][value=theirs]').setValue(true)
     await press(wrapper, 'Decide so')
-    expect(asked.at(-1)!.body).toEqual({ choices: { [JSON.stringify(clash.path)]: 'theirs' } })
+    expect(asked.find((one) => one.path.endsWith('/rebase'))!.body).toEqual({
+      choices: { [JSON.stringify(clash.path)]: 'theirs' },
+    })
   })
 
   it('a proposal waits in the strip, and is opened there', async () => {

@@ -244,6 +244,9 @@ export async function open(
     ),
     'GET /definitions/usage?options=fi_berth': { body: { ...usage, items: { op_north: 7 } } },
     'GET /vocabulary': { body: vocabulary },
+    'GET /definitions/drafts/dr_1/replay?days=90': {
+      body: { days: 90, moves: 12, newly: 0, refused: [] },
+    },
     'POST /definitions/drafts': { status: 201, body: draft, etag: '"1"' },
     'PATCH /definitions/drafts/dr_1': { body: { ...draft, etag: '"2"' } },
     ...more,

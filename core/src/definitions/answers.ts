@@ -59,6 +59,13 @@ const change = {
 
 export const DraftChange = answer('A change of a draft', {
   ...change,
+  sides: answer('A change by its two sides', {
+    kind: Type.String(),
+    title: Type.String(),
+    part: Type.String({ description: 'empty for a whole entry' }),
+    before: orNull(Type.String()),
+    after: orNull(Type.String()),
+  }),
   id: Type.String(),
   by: Type.String(),
   at: Type.String(),

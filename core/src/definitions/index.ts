@@ -41,6 +41,7 @@ export {
   type FieldKind,
 } from './document/fieldKinds.ts'
 export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './words/entry.ts'
+export { sidesOf, type Sides } from './words/sides.ts'
 export { makeIdentity } from './document/identity.ts'
 export { impact, type Impact, type Touched } from './impact/impact.ts'
 export { clocksOf } from './impact/clocks.ts'

@@ -8,6 +8,7 @@ import { useDefinitions } from './definitions.store.ts'
 import { useLiving } from './living.store.ts'
 import ChapterList from '../parts/ChapterList.vue'
 import DraftStrip from './draft/DraftStrip.vue'
+import ReviewPage from './draft/ReviewPage.vue'
 
 const definitions = useDefinitions()
 const living = useLiving()
@@ -23,6 +24,8 @@ const shown = computed(() =>
       (!forAdministrators || session.mayDefine) && (key !== 'start' || showsStart.value),
   ),
 )
+/** A review is of the draft at hand, whatever chapter its changes are from. */
+const reviews = computed(() => route.params['chapter'] === 'review')
 const here = computed(
   () =>
     shown.value.find((chapter) => chapter.key === route.params['chapter']) ??
@@ -52,8 +55,14 @@ onBeforeUnmount(stop)
 
 <template>
   <div class="book">
-    <DraftStrip v-if="definitions.loaded" />
-    <div class="spread">
+    <DraftStrip v-if="definitions.loaded && !reviews" />
+    <div v-if="reviews" class="spread">
+      <ReviewPage v-if="definitions.draft && living.loaded" :draft="definitions.draft" />
+      <p v-else-if="definitions.loaded && !definitions.atHand" class="blank">
+        No draft is open. <RouterLink to="/definitions">To the definitions</RouterLink>
+      </p>
+    </div>
+    <div v-else class="spread">
       <ChapterList :chapters="listed" place="/definitions" :here="here.key" label="Chapters" />
       <component :is="here.page" v-if="definitions.loaded && living.loaded" />
     </div>

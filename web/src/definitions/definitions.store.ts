@@ -317,6 +317,7 @@ export const useDefinitions = defineStore('definitions', () => {
     drafts,
     draft,
     chosenDraft,
+    atHand,
     usage,
     boards,
     unplaced,

@@ -1,3 +1,4 @@
+import { nameOfPart } from './value.ts'
 import { type EntryKind, kindOfEntry } from './entry.ts'
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
 import type { Difference } from '../draft/diff.ts'
@@ -87,17 +88,7 @@ function partInWords(told: Told): string {
   }
   const fromTo =
     primitive(before) && primitive(after) ? ` from ${said(before)} to ${said(after)}` : ''
-  return `changes the ${partWords[part] ?? part} of ${word} ${name}${fromTo}`
-}
-
-/** Parts whose names in the document are not words. */
-const partWords: Record<string, string> = {
-  below: 'types below',
-  rollUp: 'roll-up',
-  warnAt: 'warning',
-  refusesCircles: 'refusal of circles',
-  empty: 'meaning of an empty part',
-  what: 'kind',
+  return `changes the ${nameOfPart(part)} of ${word} ${name}${fromTo}`
 }
 
 type Primitive = string | number | boolean | null | undefined

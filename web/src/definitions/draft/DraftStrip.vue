@@ -2,22 +2,15 @@
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import { counted, dayWords, momentWords } from '../../parts/words.ts'
 import { useSession } from '../../app/session.store.ts'
-import DraftChanges from './DraftChanges.vue'
-import DraftClashes from './DraftClashes.vue'
 import DropSheet from './DropSheet.vue'
-import DraftQuestions from './DraftQuestions.vue'
-import PublishSheet from './PublishSheet.vue'
-import ReplaySheet from './ReplaySheet.vue'
 import { useDefinitions } from '../definitions.store.ts'
 
-/** What is pending, at all times: which drafts there are, how many changes, what they touch, what is still open, and the way to publish or drop them. */
+/** What is pending, at all times: which drafts there are, how many changes, what they touch, what is still open, and the way to their review. */
 const definitions = useDefinitions()
 const session = useSession()
-const open = ref(false)
-const publishing = ref(false)
-const replaying = ref(false)
 const dropping = ref(false)
 const draft = computed(() => definitions.draft)
 /** What holds nothing goes at once; else it is asked first. */
@@ -42,13 +35,6 @@ const touched = computed(() => {
   const what = [...more, ...running]
   return items > 0 || what.length > 0 ? [counted(items, 'item'), ...what].join(', ') : ''
 })
-const blocked = computed(
-  () =>
-    draft.value!.problems.length > 0 ||
-    draft.value!.changes.length === 0 ||
-    draft.value!.open.length > 0 ||
-    draft.value!.clashes.length > 0,
-)
 const waiting = computed(() => {
   const { length } = proposals.value
   if (length === 0) return counted(others.value.length, 'other draft')
@@ -81,6 +67,12 @@ const waiting = computed(() => {
       <span v-else-if="draft.open.length" class="warn"
         >· {{ counted(draft.open.length, 'question') }} open</span
       >
+      <span v-else-if="draft.clashes.length" class="warn"
+        >· {{ counted(draft.clashes.length, 'part') }} changed in two ways</span
+      >
+      <span v-if="draft.failed" class="told cut problem" :title="draft.failed"
+        >not published at its time: {{ draft.failed }}</span
+      >
       <span v-if="draft.schedule" class="well"
         >set for {{ momentWords(draft.schedule.at, session.now) }}</span
       >
@@ -106,13 +98,6 @@ const waiting = computed(() => {
       @update:model-value="definitions.chosenDraft = $event"
     />
     <template v-if="draft">
-      <Button
-        severity="secondary"
-        :aria-expanded="open"
-        @click="open = !open"
-        :label="open ? 'Fold' : 'What it changes'"
-      />
-      <Button severity="secondary" @click="replaying = true" label="Replay" />
       <template v-if="definitions.mayDraft && draft.mayPublish">
         <Button
           severity="secondary"
@@ -121,11 +106,6 @@ const waiting = computed(() => {
           label="Call off"
         />
         <Button severity="secondary" @click="drop" label="Drop" />
-        <Button
-          :disabled="blocked"
-          @click="publishing = true"
-          :label="`Publish edition ${(definitions.edition?.number ?? 0) + 1}`"
-        />
       </template>
       <Button
         severity="secondary"
@@ -133,19 +113,10 @@ const waiting = computed(() => {
         @click="drop"
         label="Withdraw"
       />
+      <Button :as="RouterLink" to="/definitions/review" label="Review" />
     </template>
   </div>
-  <div v-if="draft && (open || draft.clashes.length || draft.open.length)" class="below-strip">
-    <p v-if="draft.failed" class="told">
-      It was not published at the time that was set: {{ draft.failed }}
-    </p>
-    <DraftClashes v-if="draft.clashes.length" :draft="draft" />
-    <DraftQuestions v-if="draft.needs.length" :draft="draft" />
-    <DraftChanges v-if="open" :draft="draft" />
-  </div>
-  <PublishSheet v-if="publishing && draft" :draft="draft" @close="publishing = false" />
   <DropSheet v-if="dropping && draft" :draft="draft" @close="dropping = false" />
-  <ReplaySheet v-if="replaying && draft" :draft="draft" @close="replaying = false" />
 </template>
 
 <style scoped>
@@ -164,12 +135,5 @@ const waiting = computed(() => {
 }
 .others {
   max-width: 150px;
-}
-.below-strip {
-  padding: 4px var(--edge) 12px;
-  border-bottom: 1px solid var(--rule);
-  max-height: 44vh;
-  overflow: auto;
-  flex: none;
 }
 </style>

@@ -5,7 +5,6 @@ import { inOrder } from '@bluestem/core/definitions'
 import { type Starter, starters } from '@bluestem/core/starters'
 import { call } from '../../api/http.ts'
 import { useNotes } from '../../parts/notes.store.ts'
-import PublishSheet from '../draft/PublishSheet.vue'
 import DefinitionsFile from '../editions/DefinitionsFile.vue'
 import PersonForm from '../people/PersonForm.vue'
 import ProjectForm from '../projects/ProjectForm.vue'
@@ -20,7 +19,7 @@ const living = useLiving()
 const notes = useNotes()
 const counts = ref({ queries: 0, views: 0, dashboards: 0 })
 const looking = ref<Starter>()
-const doing = ref<'publish' | 'project' | 'person' | 'file'>()
+const doing = ref<'project' | 'person' | 'file'>()
 
 /** How much each starter brings, in a line. */
 const sizes = ref<Readonly<Record<string, string>>>({})
@@ -82,11 +81,15 @@ const labels: Partial<Record<StepKey, string>> = {
   view: 'New view',
   dashboard: 'New dashboard',
 }
-const actOf = (step: Step) =>
-  step.key === 'rulebook' && !isEmpty.value && definitions.draft
-    ? ({ label: 'Publish', act: 'publish' } as const)
-    : acts[step.key]
-const labelOf = ({ key, isDone }: Step): string => {
+/** A rulebook that was taken over waits in a draft to be looked at and published. */
+const isDrafted = ({ key }: Step): boolean =>
+  key === 'rulebook' && !isEmpty.value && definitions.draft !== undefined
+const actOf = (step: Step) => (isDrafted(step) ? undefined : acts[step.key])
+const linkOf = (step: Step): string =>
+  isDrafted(step) ? '/definitions/review' : addresses[step.key]
+const labelOf = (step: Step): string => {
+  const { key, isDone } = step
+  if (isDrafted(step) && !isDone) return 'Review and publish'
   if (isDone) return key === 'rulebook' ? 'look at it' : 'change'
   return labels[key] ?? 'define'
 }
@@ -125,11 +128,11 @@ const labelOf = ({ key, isDone }: Step): string => {
             @click="doing = actOf(step)!.act"
           />
           <Button
-            v-else-if="!step.isDone && step.key in labels"
+            v-else-if="!step.isDone && (step.key in labels || isDrafted(step))"
             as="router-link"
             :severity="step.key === next ? undefined : 'secondary'"
             :class="{ later: !step.isOpen }"
-            :to="addresses[step.key]"
+            :to="linkOf(step)"
             :label="labelOf(step)"
           />
           <RouterLink
@@ -170,11 +173,6 @@ const labelOf = ({ key, isDone }: Step): string => {
       </div>
     </div>
     <StarterSheet v-if="looking" :starter="looking" @close="looking = undefined" />
-    <PublishSheet
-      v-if="doing === 'publish' && definitions.draft"
-      :draft="definitions.draft"
-      @close="doing = undefined"
-    />
     <ProjectForm v-if="doing === 'project'" @close="doing = undefined" />
     <PersonForm v-if="doing === 'person'" @close="doing = undefined" />
     <DefinitionsFile v-if="doing === 'file'" @close="doing = undefined" />

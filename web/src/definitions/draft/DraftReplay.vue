@@ -6,25 +6,24 @@ import Choice from '../../parts/Choice.vue'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../api/http.ts'
 import { itemsNamed } from '../../queries/itemsBehind.ts'
-import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted, numberWords } from '../../parts/words.ts'
 
 /** What a draft would have done to the past: the moves it would have refused, as counts that open the items. */
 const { draft } = defineProps<{ draft: DraftAnswer }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ found: [newly: number, days: number] }>()
 const notes = useNotes()
-const days = ref(365)
+const days = ref(90)
 const found = ref<ReplayAnswer>()
 watch(
-  days,
+  [days, () => draft.etag],
   async () => {
-    found.value = undefined
     await notes.attempt(async () => {
       found.value = await call('GET /definitions/drafts/{id}/replay', {
         params: { id: draft.id },
         query: { days: String(days.value) },
       })
+      emit('found', found.value.newly, days.value)
     })
   },
   { immediate: true },
@@ -41,17 +40,17 @@ const spans = [
 </script>
 
 <template>
-  <Sheet :title="`Replay of “${draft.title}”`" wide @close="emit('close')">
-    <p class="meta">
-      what this draft would have done to the moves people made in the last
-      <Choice v-model="days" label="Span" :options="spans" inline />
-    </p>
+  <h2 id="replay">
+    What it would have done to the last
+    <Choice v-model="days" class="span" label="Span" :options="spans" inline />
+  </h2>
+  <div>
     <p v-if="!found" class="quiet" role="status">Looking at every move …</p>
     <template v-else>
-      <p>
-        <b>{{ numberWords(found.moves) }}</b> moves were made; this draft would have refused
-        <b :class="{ warn: found.newly }">{{ numberWords(found.newly) }}</b> of them that the
-        edition in force lets pass. A move refused for several reasons stands under each of them.
+      <p class="quiet">
+        {{ numberWords(found.moves) }} moves were made; the edition in force lets
+        <b :class="{ warn: found.newly }">{{ numberWords(found.newly) }}</b> of them pass that this
+        draft would have refused. A move refused for several reasons stands under each of them.
       </p>
       <DataTable
         v-if="fresh.length"
@@ -66,7 +65,7 @@ const spans = [
             >{{ title(one.from) }} → {{ title(one.to) }}</template
           ></Column
         >
-        <Column header="Why"
+        <Column header="Why it would have been refused"
           ><template #body="{ data: one }"
             ><span class="quiet">{{ one.words }}</span></template
           ></Column
@@ -85,19 +84,17 @@ const spans = [
       >
       <p v-else class="blank">Nothing that was done would have been refused.</p>
     </template>
-  </Sheet>
+  </div>
 </template>
 
 <style scoped>
 .span {
-  width: auto;
-  min-height: 26px;
-  padding: 1px 4px;
+  vertical-align: middle;
 }
 p {
   margin-bottom: 8px;
 }
 .blank {
-  padding: 14px 0;
+  padding: 8px 0;
 }
 </style>

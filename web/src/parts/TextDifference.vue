@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { diffWords } from 'diff'
+import { computed } from 'vue'
+
+/** A text before and after: what was taken out, what was put in, and what both have between them. */
+const { before, after } = defineProps<{ before: string | null; after: string | null }>()
+/** Two texts with little in common are read more easily one after the other. */
+const parts = computed(() => {
+  if (before === null || after === null) return undefined
+  const found = diffWords(before, after)
+  const common = found.filter((one) => !one.added && !one.removed).map((one) => one.value)
+  return common.join('').trim().length * 2 >= Math.max(before.length, after.length)
+    ? found
+    : undefined
+})
+</script>
+
+<template>
+  <span class="difference"
+    ><template v-if="parts"
+      ><component
+        :is="part.added ? 'ins' : part.removed ? 'del' : 'span'"
+        v-for="(part, index) in parts"
+        :key="index"
+        >{{ part.value }}</component
+      ></template
+    ><template v-else
+      ><del v-if="before !== null">{{ before }}</del
+      >{{ before !== null && after !== null ? ' ' : ''
+      }}<ins v-if="after !== null">{{ after }}</ins></template
+    ></span
+  >
+</template>
+
+<style scoped>
+.difference {
+  overflow-wrap: anywhere;
+}
+ins {
+  color: var(--leaf);
+  text-decoration: none;
+}
+del {
+  color: var(--russet);
+}
+span > span {
+  white-space: pre-wrap;
+}
+</style>
