@@ -372,6 +372,28 @@ describe('flows and forms', () => {
     ])
   })
 
+  it('statuses stand in bands by phase, and move to another place by keys or by hand', async () => {
+    const { wrapper, asked } = await shown(FlowsChapter, {}, moves, [draft])
+    expect(wrapper.findAll('.bands th').map((one) => one.text())).toEqual([
+      'idle not begun, or at rest',
+      'active being worked on',
+    ])
+    await wrapper
+      .get('[data-status=st_open]')
+      .trigger('keydown', { key: 'ArrowRight', altKey: true })
+    await flushPromises()
+    const [edit] = editsIn(asked)
+    expect(edit!.path.slice(-1)).toEqual(['status:ty_defect:st_open'])
+    expect((edit!.after as { order: string }).order > 'a1').toBe(true)
+    const [open, hand] = wrapper.findAll('thead th[draggable=true]')
+    await hand!.trigger('dragstart')
+    await open!.trigger('drop')
+    await flushPromises()
+    const [dropped] = editsIn(asked)
+    expect(dropped!.path.slice(-1)).toEqual(['status:ty_defect:st_hand'])
+    expect((dropped!.after as { order: string }).order < 'a0').toBe(true)
+  })
+
   it('what entering a status needs is one entry', async () => {
     const { wrapper, asked } = await shown(RequirementForm, {
       props: { type: 'ty_defect', status: 'st_hand' },

@@ -85,6 +85,7 @@ export {
   formOf,
   ladderOf,
   lastPlace,
+  placeAmong,
   mayStandBelow,
   movesFrom,
   offeredOf,

@@ -17,6 +17,7 @@ import {
   mayStandBelow,
   movesFrom,
   offeredOf,
+  placeAmong,
   rungsOf,
   unitOf,
 } from './rulebook/rulebook.ts'
@@ -215,6 +216,40 @@ describe('what a rulebook says', () => {
     ]
     expect(pairs.map(([child, parent]) => mayStandBelow(document, child, parent))).toEqual(
       pairs.map(([, , may]) => may),
+    )
+  })
+})
+
+describe('a status of a flow at another place', () => {
+  const [type] = Object.keys(soundDocument.types).filter(
+    (id) => flowOf(soundDocument, 'rb_all', id).statuses.length > 2,
+  ) as [string]
+
+  it('stands there, wherever it was, and the others keep their order', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat(20), fc.nat(20)), { minLength: 1, maxLength: 12 }),
+        (moves) => {
+          let document: DefinitionsDocument = soundDocument
+          for (const [from, to] of moves) {
+            const { statuses } = flowOf(document, 'rb_all', type)
+            const id = statuses[from % statuses.length]!
+            const at = to % statuses.length
+            const order = placeAmong(document, 'rb_all', `status:${type}`, id, at)
+            document = replaceAt(
+              document,
+              ['rulebooks', 'rb_all', 'entries', `status:${type}:${id}`],
+              { order },
+            )
+            const others = statuses.filter((one) => one !== id)
+            expect(flowOf(document, 'rb_all', type).statuses).toEqual([
+              ...others.slice(0, at),
+              id,
+              ...others.slice(at),
+            ])
+          }
+        },
+      ),
     )
   })
 })

@@ -75,6 +75,22 @@ export function flowOf(document: DefinitionsDocument, rulebook: string, type: st
 export const lastPlace = (document: DefinitionsDocument, rulebook: string, key: string): string =>
   orderBetween(below(document, rulebook, key).at(-1)?.[1].order ?? null, null)
 
+/** The order that puts an entry under a key at a place among the others, which are counted without it. */
+export function placeAmong(
+  document: DefinitionsDocument,
+  rulebook: string,
+  key: string,
+  id: string,
+  at: number,
+): string {
+  const others = below(document, rulebook, key)
+    .filter(([one]) => one !== id)
+    .map(([, entry]) => entry.order ?? null)
+  const [before, after] = [others[at - 1] ?? null, others[at] ?? null]
+  const isBetween = before === null || after === null || before < after
+  return orderBetween(before, isBetween ? after : null)
+}
+
 /** The statuses an item of a type may be moved to from where it stands; nothing enters a retired one. */
 export const movesFrom = (
   flow: Flow,

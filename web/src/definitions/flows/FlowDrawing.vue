@@ -23,7 +23,7 @@ const drawing = computed(() => {
   const all = [...new Set([...flow.statuses, ...before.statuses])]
   for (const id of all)
     graph.setNode(id, {
-      width: Math.max(70, (statuses[id]?.title ?? id).length * 7.4 + 26),
+      width: Math.max(70, (statuses[id]?.title ?? id).length * 7.4 + 44),
       height: 28,
     })
   const moves = [...new Set([...flow.moves, ...before.moves])]
@@ -109,7 +109,15 @@ const drawing = computed(() => {
           :height="box.height"
           rx="2"
         />
-        <text :x="box.x" :y="box.y + 4.5" text-anchor="middle">{{ box.title }}</text>
+        <g
+          :class="['mark', box.phase]"
+          :transform="`translate(${box.x - box.width / 2 + 9} ${box.y - 4.5})`"
+        >
+          <rect width="9" height="9" />
+          <path v-if="box.phase === 'active'" d="M0 9 9 0V9Z" />
+          <path v-if="box.phase === 'dropped'" d="M0 9 9 0" />
+        </g>
+        <text :x="box.x + 8" :y="box.y + 4.5" text-anchor="middle">{{ box.title }}</text>
       </g>
     </svg>
   </div>
@@ -139,6 +147,16 @@ path.forbids {
 rect {
   fill: var(--sheet);
   stroke: var(--rule);
+}
+/* The mark of a phase, as it stands beside a status everywhere. */
+.mark rect,
+.mark path {
+  stroke: var(--ink);
+  fill: none;
+}
+.mark.done rect,
+.mark.active path {
+  fill: var(--ink);
 }
 text {
   font: 13px var(--sans);

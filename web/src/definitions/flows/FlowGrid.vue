@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
+import type { Phase } from '@bluestem/core/queries'
 import type { Flow, Status } from '@bluestem/core/definitions'
 import { theme } from '../../app/theme/theme.ts'
 import StatusMark from '../../parts/StatusMark.vue'
@@ -33,6 +34,7 @@ const emit = defineEmits<{
   look: [Cell]
   status: [string]
   requirement: [string]
+  place: [status: string, at: number]
 }>()
 const most = computed(() => Math.max(1, ...Object.values(made)))
 /** How deep a shade may be for ink to stand on it with a contrast of 4.5 to 1 in the theme in use. */
@@ -67,6 +69,49 @@ function look(
   }
 }
 
+/** Statuses beside each other that are in one phase, which is said above them once. */
+const bands = computed(() =>
+  flow.statuses.reduce<{ readonly phase: Phase; readonly count: number }[]>((all, id) => {
+    const phase = statuses[id]?.phase ?? 'idle'
+    const last = all.at(-1)
+    return last?.phase === phase
+      ? [...all.slice(0, -1), { phase, count: last.count + 1 }]
+      : [...all, { phase, count: 1 }]
+  }, []),
+)
+const bandWords: Readonly<Record<Phase, string>> = {
+  idle: 'not begun, or at rest',
+  active: 'being worked on',
+  done: 'finished',
+  dropped: 'will not be done',
+}
+
+const dragged = ref<string>()
+/** A column that is dropped on another one takes its place. */
+function drop(to: string): void {
+  const id = dragged.value
+  dragged.value = undefined
+  if (id !== undefined && id !== to) emit('place', id, flow.statuses.indexOf(to))
+}
+
+/** Alt and an arrow move a status to the next place; it keeps the focus there. */
+function shift(event: KeyboardEvent, id: string): void {
+  const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
+  if (!mayEdit || !event.altKey || step === undefined) return
+  event.preventDefault()
+  const at = flow.statuses.indexOf(id) + step
+  if (at < 0 || at >= flow.statuses.length) return
+  emit('place', id, at)
+  const stop = watch(
+    () => flow.statuses.indexOf(id),
+    async () => {
+      stop()
+      await nextTick()
+      document.querySelector<HTMLElement>(`[data-status="${id}"]`)?.focus()
+    },
+  )
+}
+
 /** Arrows walk over the grid; the cells are buttons, so Enter and Space press them. */
 function walk(event: KeyboardEvent): void {
   const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[
@@ -91,10 +136,39 @@ function walk(event: KeyboardEvent): void {
   <div class="frame">
     <table class="grid" @keydown="walk">
       <thead>
+        <tr class="bands">
+          <td />
+          <th
+            v-for="(band, index) in bands"
+            :key="index"
+            scope="colgroup"
+            :colspan="band.count"
+            :title="bandWords[band.phase]"
+          >
+            {{ band.phase }} <span class="quiet">{{ bandWords[band.phase] }}</span>
+          </th>
+        </tr>
         <tr>
           <th scope="col" class="quiet">from \ to</th>
-          <th v-for="to in flow.statuses" :key="to" scope="col">
-            <button class="plain name" type="button" @click="emit('status', to)">
+          <th
+            v-for="to in flow.statuses"
+            :key="to"
+            scope="col"
+            :draggable="mayEdit"
+            :class="{ taken: dragged === to }"
+            @dragstart="dragged = to"
+            @dragend="dragged = undefined"
+            @dragover.prevent
+            @drop.prevent="drop(to)"
+          >
+            <button
+              class="plain name"
+              type="button"
+              :data-status="to"
+              :aria-keyshortcuts="mayEdit ? 'Alt+ArrowLeft Alt+ArrowRight' : undefined"
+              @click="emit('status', to)"
+              @keydown="shift($event, to)"
+            >
               <StatusMark :status="shown(to)" />
             </button>
           </th>
@@ -177,6 +251,28 @@ th {
 }
 thead th {
   vertical-align: bottom;
+}
+thead th[draggable='true'] {
+  cursor: grab;
+}
+.taken {
+  opacity: 0.5;
+}
+.bands td {
+  border: 0;
+  height: auto;
+}
+.bands th {
+  padding: 2px 6px;
+  border-width: 0 0 0 1px;
+  border-color: var(--rule);
+  font-size: 11.5px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.bands span {
+  font-weight: 400;
 }
 tbody th {
   width: 150px;

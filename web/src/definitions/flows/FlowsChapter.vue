@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import Ledger from '../../parts/Ledger.vue'
-import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
@@ -10,6 +8,7 @@ import {
   holding,
   inOrder,
   lastPlace,
+  placeAmong,
   projectsReached,
   resolve,
   typesOf,
@@ -18,7 +17,6 @@ import { requirementInWords } from '@bluestem/core/work'
 import { call } from '../../api/http.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import Margin from '../../parts/Margin.vue'
-import StatusMark from '../../parts/StatusMark.vue'
 import { counted, firstOf, numberWords } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
@@ -26,7 +24,8 @@ import FlowGrid, { type Cell } from './FlowGrid.vue'
 import RequirementForm from './RequirementForm.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
 import StatusForm from './StatusForm.vue'
-import UnusedChoice from '../chapter/UnusedChoice.vue'
+import FlowStatuses from './FlowStatuses.vue'
+import MoveMargin from './MoveMargin.vue'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
@@ -57,7 +56,6 @@ const cell = ref<Cell>()
 const status = useSelected()
 const editing = ref<string | 'new'>()
 const requiring = ref<string>()
-const unused = ref(false)
 watch(
   [type, days, () => definitions.edition?.number],
   async () => {
@@ -75,11 +73,6 @@ watch(
 const flow = computed(() => flowOf(definitions.document, definitions.rulebook, type.value))
 const before = computed(() => flowOf(definitions.published, definitions.rulebook, type.value))
 const may = computed(() => definitions.mayChange(definitions.rulebook))
-const statuses = computed(() =>
-  inOrder(definitions.document.statuses).filter(
-    (one) => !unused.value || definitions.isUnused(one.id, 180),
-  ),
-)
 const spare = computed(() =>
   inOrder(definitions.document.statuses).filter(
     (one) => !one.retired && !flow.value.statuses.includes(one.id),
@@ -140,6 +133,12 @@ async function use(id: string): Promise<void> {
       }),
     ])
 }
+/** Puts a status at another place of the flow: menus and boards list statuses in this order. */
+const place = async (id: string, at: number): Promise<boolean> => {
+  const { document, rulebook } = definitions
+  const order = placeAmong(document, rulebook, `status:${type.value}`, id, at)
+  return await definitions.edit([definitions.sayEntry(`status:${type.value}:${id}`, { order })])
+}
 const start = async (id: string): Promise<boolean> =>
   await definitions.edit([definitions.sayEntry(`type:${type.value}`, { start: id })])
 async function leaveOut(id: string): Promise<void> {
@@ -184,34 +183,48 @@ const spans = [
       :may="definitions.mayDefineAll"
       @make="editing = 'new'"
     >
-      <span>the flow of</span
-      ><Choice
+      <Choice
         v-model="type"
         class="inline"
         label="Type"
-        :options="types.map((one) => ({ id: one.id, title: one.title }))"
+        domain="type"
+        :options="
+          types.map((one) => ({ id: one.id, title: one.title, mark: `${one.monogram}${one.tier}` }))
+        "
         inline
       />
-      <span>in rulebook</span><RulebookChoice bare />
-      <span v-if="parent"
-        >{{
+      <span>in</span><RulebookChoice bare /> <span>moves of the last</span
+      ><Choice v-model="days" label="Span of the figures" :options="spans" inline />
+      <Choice
+        v-if="may && spare.length && type"
+        :model-value="''"
+        class="inline"
+        label="Take a status into this flow"
+        none="take in a status …"
+        domain="status"
+        :options="spare.map((one) => ({ id: one.id, title: one.title, mark: one.phase }))"
+        inline
+        @update:model-value="use($event)"
+      />
+    </ChapterHead>
+    <p class="meta">
+      Followed by
+      {{
+        firstOf(
+          followers.map((one) => living.projectTitle.get(one) ?? one),
+          6,
+        ) || 'no project'
+      }}; starts in {{ flow.start ? title(flow.start) : 'no status yet'
+      }}<template v-if="parent"
+        >;
+        {{
           changedHere
             ? `${counted(changedHere, 'entry', 'entries')} of its own beside`
             : 'unchanged from'
         }}
-        {{ definitions.document.rulebooks[parent]?.title }}</span
-      >
-      <span class="line-of"
-        >followed by
-        {{
-          firstOf(
-            followers.map((one) => living.projectTitle.get(one) ?? one),
-            6,
-          ) || 'no project'
-        }}, starts in {{ flow.start ? title(flow.start) : 'nowhere yet' }}; figures are moves made
-        in the last <Choice v-model="days" label="Span of the figures" :options="spans" inline
-      /></span>
-    </ChapterHead>
+        {{ definitions.document.rulebooks[parent]?.title }}</template
+      >.
+    </p>
     <FlowGrid
       v-if="flow.statuses.length"
       :flow="flow"
@@ -225,6 +238,7 @@ const spans = [
       @look="selectMove"
       @status="selectStatus"
       @requirement="requiring = $event"
+      @place="place"
     />
     <p v-else class="blank">
       {{
@@ -237,18 +251,7 @@ const spans = [
       <span><i class="swatch used" /> allowed, darker the more it is used</span
       ><span><i class="swatch happened" /> not allowed, yet it happened</span
       ><span><i class="swatch allows" /> this draft allows</span
-      ><span><i class="swatch forbids" /> this draft forbids</span> <span class="grow" /><label
-        v-if="may && spare.length && type"
-        >take in
-        <Choice
-          :model-value="''"
-          class="inline"
-          label="Take a status into this flow"
-          none="a status …"
-          :options="spare.map((one) => ({ id: one.id, title: one.title }))"
-          inline
-          @update:model-value="use($event)"
-      /></label>
+      ><span><i class="swatch forbids" /> this draft forbids</span>
     </div>
     <FlowDrawing
       v-if="flow.statuses.length"
@@ -256,54 +259,12 @@ const spans = [
       :before="before"
       :statuses="definitions.document.statuses"
     />
-    <h2>All statuses <UnusedChoice v-model="unused" :days="180" class="small" /></h2>
-    <p v-if="definitions.unplaced.length" class="told">
-      No shared board shows {{ definitions.unplaced.map(title).join(', ') }}.
-    </p>
-    <Ledger
-      :rows="statuses"
-      label="Statuses of the flow"
+    <FlowStatuses
       :selected="status"
-      :mark="
-        (one) => ({
-          'in-draft': definitions.isChanged('statuses', one.id),
-          retired: one.retired,
-        })
-      "
-      @update:selected="selectStatus($event!)"
-      @open="(one) => definitions.mayDefineAll && (editing = one.id)"
-      ><Column header="Title" class="nowrap"
-        ><template #body="{ data: one }"
-          ><StatusMark :status="{ id: one.id, title: one.title, mark: one.phase }" /><span
-            v-if="definitions.isChanged('statuses', one.id)"
-            class="draft-mark"
-            >in the draft</span
-          ></template
-        ></Column
-      >
-      <Column header="Phase" class="nowrap"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.phase }}{{ one.queue ? ', queue' : '' }}</span></template
-        ></Column
-      >
-      <Column header="When to use it"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.description }}</span></template
-        ></Column
-      >
-      <Column header="Boards with a column"
-        ><template #body="{ data: one }"
-          ><span :class="boardsWith(one.id) ? 'quiet' : 'warn'">{{
-            boardsWith(one.id) || 'none'
-          }}</span></template
-        ></Column
-      >
-      <Column header="Items" class="num"
-        ><template #body="{ data: one }">{{
-          numberWords(definitions.items(one.id))
-        }}</template></Column
-      ></Ledger
-    >
+      :boards-with="boardsWith"
+      @select="selectStatus"
+      @open="(id) => definitions.mayDefineAll && (editing = id)"
+    />
     <StatusForm v-if="editing" :id="editing" :type="type" @close="editing = undefined" />
     <RequirementForm
       v-if="requiring"
@@ -371,64 +332,31 @@ const spans = [
     </template>
   </EntryMargin>
   <Margin v-else>
-    <template v-if="cell">
-      <h2>{{ title(cell.from) }} → {{ title(cell.to) }}</h2>
-      <div :class="flow.moves.has(`${cell.from}:${cell.to}`) ? 'well' : 'warn'">
-        {{ flow.moves.has(`${cell.from}:${cell.to}`) ? 'allowed' : 'not allowed'
-        }}<template
-          v-if="
-            flow.moves.has(`${cell.from}:${cell.to}`) !==
-            before.moves.has(`${cell.from}:${cell.to}`)
-          "
-        >
-          by this draft</template
-        >
-      </div>
-      <h3>What changing it would touch</h3>
-      <div class="line">
-        <span>items in {{ title(cell.from) }} now</span
-        ><span
-          ><RouterLink v-if="standing(cell.from)" :to="itemsIn(cell.from)">{{
-            numberWords(standing(cell.from))
-          }}</RouterLink
-          ><template v-else>0</template></span
-        >
-      </div>
-      <div class="line">
-        <span>moves made in {{ days }} days</span
-        ><span>{{ numberWords(made[`${cell.from}:${cell.to}`] ?? 0) }}</span>
-      </div>
-      <div class="line">
-        <span>boards with both columns</span
-        ><span>{{
-          definitions.boards.filter(
-            (board) => board.columns.includes(cell!.from) && board.columns.includes(cell!.to),
-          ).length
-        }}</span>
-      </div>
-      <h3>What people see</h3>
-      <p class="says">
-        {{
-          flow.moves.has(`${cell.from}:${cell.to}`)
-            ? asks(cell.to)
-              ? `${flow.requirements.get(cell.to)?.says ?? ''} Needs: ${asks(cell.to)}.`
-              : 'They may go, and nothing is asked.'
-            : `${definitions.document.types[type]?.title} does not go from ${title(cell.from)} to ${title(cell.to)}.`
-        }}
-      </p>
-    </template>
+    <MoveMargin
+      v-if="cell"
+      :cell="cell"
+      :type="type"
+      :flow="flow"
+      :before="before"
+      :standing="standing(cell.from)"
+      :items="itemsIn(cell.from)"
+      :made="made[`${cell.from}:${cell.to}`] ?? 0"
+      :days="days"
+      :asks="asks(cell.to)"
+    />
     <p v-else class="quiet">
       A cell of the grid says whether an item may go from the status of its row to that of its
       column, and how often that was done.
-      {{ may ? 'Press one to allow or forbid the move in a draft.' : '' }}
+      {{
+        may
+          ? 'Press one to allow or forbid the move in a draft; drag a column, or move it by Alt and the arrows, to another place.'
+          : ''
+      }}
     </p>
   </Margin>
 </template>
 
 <style scoped>
-.line-of {
-  flex: 1 0 100%;
-}
 .key {
   font-size: 12.5px;
   gap: 16px;
@@ -454,13 +382,6 @@ const spans = [
 }
 .forbids {
   border: 2px solid var(--russet);
-}
-h2 {
-  margin: 0 0 4px;
-}
-.small {
-  font: 400 13px var(--sans);
-  margin-left: 8px;
 }
 .says {
   font: italic 15px/1.4 var(--serif);
