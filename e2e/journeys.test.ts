@@ -465,7 +465,7 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     ['setting up', '/definitions/start', 'nine steps'],
     ['rulebooks', '/definitions/rulebooks', 'Its own words'],
     ['editions', '/definitions/editions', 'in force'],
-    ['audit', '/definitions/audit', 'who changed'],
+    ['audit', '/definitions/audit', 'Who changed'],
     ['projects', '/work', 'what is done'],
     ['items', '/work/YARD', 'Fleet Yard'],
     ['item', '/work/YARD/12', 'What happened'],

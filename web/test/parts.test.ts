@@ -1,5 +1,7 @@
 import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import Column from 'primevue/column'
+import Ledger from '../src/parts/Ledger.vue'
 import DayPicker from '../src/parts/DayPicker.vue'
 import FieldEditor from '../src/parts/FieldEditor.vue'
 import ColumnChoice from '../src/parts/ColumnChoice.vue'
@@ -373,5 +375,26 @@ describe('a day', () => {
   it('after the latest is not taken, nor words that name none', async () => {
     expect(await written('tomorrow', { latest: '2026-11-25' })).toBeUndefined()
     expect(await written('some day')).toBeUndefined()
+  })
+})
+
+describe('a ledger of very many rows', () => {
+  const rows_ = Array.from({ length: 450 }, (_, index) => ({ id: `pe_${index}` }))
+  const Many = {
+    components: { Ledger, Column },
+    data: () => ({ rows: rows_, selected: undefined as string | undefined }),
+    template: `<Ledger v-model:selected="selected" :rows="rows" label="People"><Column header="Name" field="id" /></Ledger>`,
+  }
+
+  it('makes the first, more when asked, and whatever the keys go to', async () => {
+    const wrapper = await show(Many)
+    const made = (): number => wrapper.findAll('tbody tr').length
+    expect(made()).toBe(200)
+    await press(wrapper, 'Show more: 250 rows of 450 are left')
+    expect(made()).toBe(400)
+    await wrapper.get('tbody tr').trigger('keydown', { key: 'End' })
+    await flushPromises()
+    expect([made(), document.activeElement?.textContent?.trim()]).toEqual([450, 'pe_449'])
+    expect(wrapper.text()).not.toContain('Show more')
   })
 })

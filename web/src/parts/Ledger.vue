@@ -1,10 +1,12 @@
 <script setup lang="ts" generic="Row extends object">
+import Button from 'primevue/button'
 import DataTable from 'primevue/datatable'
-import { computed, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import { counted, numberWords } from './words.ts'
 
 /**
  * A table of what is defined or saved: a row is selected by focus or click, opened with Enter, and arrows go from row to row. Its
- * columns are PrimeVue’s `Column`s in the slot.
+ * columns are PrimeVue’s `Column`s in the slot. Of very many rows the first are made; more follow as one comes to their end.
  */
 const {
   rows,
@@ -34,12 +36,38 @@ const at = computed(() =>
   ),
 )
 
-function go(index: number): void {
+/** How many rows are made at a time: a thousand at once would keep the page waiting. */
+const atATime = 200
+const made = ref(atATime)
+watch(
+  () => rows.length,
+  () => (made.value = atATime),
+)
+const shown = computed(() => rows.slice(0, Math.max(made.value, at.value + 1)))
+const left = computed(() => rows.length - shown.value.length)
+const more = (): number => (made.value = shown.value.length + atATime)
+
+/** What comes into sight at the end of the rows makes the next ones. */
+const end = useTemplateRef<HTMLElement>('end')
+const sight = new IntersectionObserver((entries) => {
+  if (entries.some((one) => one.isIntersecting)) more()
+})
+watch(end, (element, before) => {
+  if (before) sight.unobserve(before)
+  if (element) sight.observe(element)
+})
+onBeforeUnmount(() => sight.disconnect())
+
+async function go(index: number): Promise<void> {
   const within = Math.min(rows.length - 1, Math.max(0, index))
+  if (within >= shown.value.length) {
+    made.value = within + 1
+    await nextTick()
+  }
   table.value!.$el.querySelector<HTMLElement>(`tr[data-p-index="${within}"]`)?.focus()
 }
 
-const steps: Readonly<Record<string, (index: number) => void>> = {
+const steps: Readonly<Record<string, (index: number) => unknown>> = {
   ArrowDown: (index) => go(index + 1),
   ArrowUp: (index) => go(index - 1),
   Home: () => go(0),
@@ -81,7 +109,7 @@ const rowClass = (row: Row): unknown[] => [{ selected: keyOf(row) === selected.v
 <template>
   <DataTable
     ref="table"
-    :value="[...rows]"
+    :value="shown"
     :data-key="by"
     table-class="ledger"
     :row-class="rowClass"
@@ -90,4 +118,18 @@ const rowClass = (row: Row): unknown[] => [{ selected: keyOf(row) === selected.v
   >
     <slot />
   </DataTable>
+  <div v-if="left > 0" ref="end" class="end">
+    <Button
+      severity="secondary"
+      size="small"
+      :label="`Show more: ${counted(left, 'row')} of ${numberWords(rows.length)} are left`"
+      @click="more"
+    />
+  </div>
 </template>
+
+<style scoped>
+.end {
+  padding: 10px 0;
+}
+</style>

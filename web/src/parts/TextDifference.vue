@@ -4,9 +4,11 @@ import { computed } from 'vue'
 
 /** A text before and after: what was taken out, what was put in, and what both have between them. */
 const { before, after } = defineProps<{ before: string | null; after: string | null }>()
-/** Two texts with little in common are read more easily one after the other. */
+const words = (text: string): number => text.split(/\s+/).length
+/** A few words, and two texts with little in common, are read more easily one after the other. */
 const parts = computed(() => {
-  if (before === null || after === null) return undefined
+  if (before === null || after === null || Math.min(words(before), words(after)) < 4)
+    return undefined
   const found = diffWords(before, after)
   const common = found.filter((one) => !one.added && !one.removed).map((one) => one.value)
   return common.join('').trim().length * 2 >= Math.max(before.length, after.length)
