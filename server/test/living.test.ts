@@ -681,6 +681,20 @@ describe('projects and calendars', () => {
     expect(
       (await mara('GET', '/calendars')).body.calendars.map((one: { title: string }) => one.title),
     ).toEqual(['Office hours', 'Inspection days', 'Nights', 'Yard shifts'])
+    const off = async (daysOff: object[]) =>
+      await mara(
+        'PATCH',
+        `/calendars/${made.body.id}`,
+        { title: 'Early shift', hours: { 1: [['06:00', '14:00']] }, daysOff },
+        any,
+      )
+    const yearly = { day: '2026-12-24', until: '2027-01-02', yearly: true, title: 'Closed' }
+    expect((await off([yearly])).body.daysOff).toEqual([yearly])
+    expect((await off([{ ...yearly, until: '2026-12-20' }])).body.errors[0]).toMatchObject({
+      pointer: '/daysOff/0/until',
+      message: '2026-12-20 lies before 2026-12-24.',
+    })
+    expect((await off([{ ...yearly, until: '2028-01-02' }])).status).toBe(400)
     expect((await mara('DELETE', `/calendars/${made.body.id}`, undefined, any)).status).toBe(204)
     for (const [id, status, message] of [
       ['ca_standard', 409, /own calendar stays/],

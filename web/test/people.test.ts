@@ -1,5 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import CalendarForm from '../src/definitions/calendars/CalendarForm.vue'
 import CalendarsChapter from '../src/definitions/calendars/CalendarsChapter.vue'
 import PeopleChapter from '../src/definitions/people/PeopleChapter.vue'
 import ProjectsChapter from '../src/definitions/projects/ProjectsChapter.vue'
@@ -24,6 +25,30 @@ describe('calendars', () => {
       ],
     ])
     expect(wrapper.text()).toContain('Clocks in Fleet Yard, Yard crew are worked out by it')
+  })
+
+  it('show their days off on a small year, which a change in the form shows at once', async () => {
+    const [calendar] = living.calendars
+    const { wrapper, asked } = await shown(
+      CalendarForm,
+      { props: { calendar } },
+      { 'PATCH /calendars/ca_standard': { body: calendar } },
+    )
+    expect(wrapper.findAll('rect.off title').map((one) => one.text())).toEqual([
+      '2026-12-25: Midwinter',
+    ])
+    await control(wrapper, 'every year').setValue(true)
+    await control(wrapper, 'Midwinter: until').setValue('2026-12-28')
+    await control(wrapper, 'Midwinter: until').trigger('blur')
+    await flushPromises()
+    expect(wrapper.get('figcaption').text()).toContain('4 days off')
+    await wrapper.get('[aria-label="The year after"]').trigger('click')
+    expect(wrapper.findAll('rect.off')).toHaveLength(4)
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'PATCH')!.body).toMatchObject({
+      daysOff: [{ day: '2026-12-25', until: '2026-12-28', yearly: true, title: 'Midwinter' }],
+    })
   })
 })
 

@@ -105,10 +105,12 @@ const listInWords = (values: readonly unknown[], nameOf: Names): string =>
   values.length === 0 ? 'none' : values.map((one) => said(one, '', nameOf) ?? 'nothing').join(', ')
 
 /** A day off by its day and name; what is too much for a line is looked at where it stands. */
-const partInWords = ({ day, title }: Parts): string =>
-  typeof day === 'string'
-    ? [day, title].filter((one) => typeof one === 'string').join(' ')
-    : 'as it stands there'
+const partInWords = ({ day, until, yearly, title }: Parts): string => {
+  if (typeof day !== 'string') return 'as it stands there'
+  const days = typeof until === 'string' ? `${day} to ${until}` : day
+  const words = [days, yearly === true && 'every year', title]
+  return words.filter((one) => typeof one === 'string' && one !== '').join(' ')
+}
 
 const hoursInWords = (hours: Parts): string =>
   weekdays

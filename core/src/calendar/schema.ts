@@ -5,6 +5,8 @@ import type { Calendar } from './working.ts'
 
 const time = Type.String({ pattern: '^(?:[01]\\d|2[0-3]):[0-5]\\d$|^24:00$' })
 
+const day = Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' })
+
 /** From a time of day to a later one. */
 const window = Type.Unsafe<readonly [from: string, to: string]>(
   Type.Array(time, { minItems: 2, maxItems: 2, description: 'from and to' }),
@@ -18,7 +20,12 @@ export const CalendarContent = Type.Object(
     }),
     daysOff: Type.Array(
       Type.Object(
-        { day: Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' }), title: text(80, 0) },
+        {
+          day,
+          until: Type.Optional(day),
+          yearly: Type.Optional(Type.Literal(true)),
+          title: text(80, 0),
+        },
         { additionalProperties: false },
       ),
       { maxItems: 2000 },

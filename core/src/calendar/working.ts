@@ -1,10 +1,11 @@
 import { Temporal } from 'temporal-polyfill'
+import { type DayOff, isDayOff } from './daysOff.ts'
 import { addDays, type Day, dayOf, type Instant, weekday } from './day.ts'
 
 /** When work is done: windows of local time by ISO weekday (1 = Monday), as `HH:MM`, `24:00` for the end of the day; and days on which nobody works. */
 export interface WorkingTime {
   readonly hours: Readonly<Record<string, readonly (readonly [from: string, to: string])[]>>
-  readonly daysOff: readonly { readonly day: Day; readonly title: string }[]
+  readonly daysOff: readonly DayOff[]
 }
 
 /** Working time that has a name; the standard one holds wherever no other is named. */
@@ -16,7 +17,7 @@ export interface Calendar extends WorkingTime {
 }
 
 export const isWorkingDay = (day: Day, { hours, daysOff }: WorkingTime): boolean =>
-  (hours[weekday(day)] ?? []).length > 0 && !daysOff.some((off) => off.day === day)
+  (hours[weekday(day)] ?? []).length > 0 && !isDayOff(day, daysOff)
 
 /** No calendar may be walked further than this: some hold no working day at all. */
 const longest = 20_000

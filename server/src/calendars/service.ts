@@ -1,4 +1,4 @@
-import { type Calendar, isDay } from '@bluestem/core/calendar'
+import { type Calendar, isDay, wrongDayOff } from '@bluestem/core/calendar'
 import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -59,13 +59,14 @@ function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
         })
     })
   }
-  daysOff.forEach(({ day }, index) => {
-    if (!isDay(day))
+  daysOff.forEach((one, index) => {
+    const message = wrongDayOff(one)
+    if (message !== undefined)
       wrong.push({
-        pointer: `/daysOff/${index}/day`,
-        message: `“${day}” is no day.`,
-        expected: '2026-12-25',
-        found: day,
+        pointer: `/daysOff/${index}/${isDay(one.day) ? 'until' : 'day'}`,
+        message,
+        expected: 'a day such as 2026-12-25, until a later one of the same year',
+        found: one.until ?? one.day,
       })
   })
   if (wrong.length > 0) throw invalid(wrong)

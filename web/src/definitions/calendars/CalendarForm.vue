@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
-import Textarea from 'primevue/textarea'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import type { Calendar } from '@bluestem/core/calendar'
+import { type Calendar, type DayOff, wrongDayOff } from '@bluestem/core/calendar'
 import Sheet from '../../parts/Sheet.vue'
+import DaysOff from './DaysOff.vue'
+import SmallYear from './SmallYear.vue'
+import { useSession } from '../../app/session.store.ts'
 import { useLiving } from '../living.store.ts'
 
 /** Working days, hours and days off: what time limits and working days are counted by. */
 const { calendar } = defineProps<{ calendar?: Calendar }>()
 const emit = defineEmits<{ close: [] }>()
 const living = useLiving()
+const session = useSession()
 const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 const title = ref(calendar?.title ?? '')
 const hours = ref(
@@ -25,9 +28,7 @@ const hours = ref(
       .join(', '),
   ),
 )
-const daysOff = ref(
-  (calendar?.daysOff ?? []).map(({ day, title: why }) => `${day} ${why}`.trim()).join('\n'),
-)
+const daysOff = ref<readonly DayOff[]>(calendar?.daysOff ?? [])
 const busy = ref(false)
 const windows = computed(() =>
   hours.value.map((text) =>
@@ -47,36 +48,30 @@ const wrong = computed(() =>
     ),
   ),
 )
-const wrongDay = computed(() =>
-  daysOff.value
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean)
-    .find((line) => !/^\d{4}-\d{2}-\d{2}(?: |$)/.test(line)),
+/** Entries as far as they are days; one that is only begun is left out. */
+const begun = computed(() => daysOff.value.filter((one) => one.day !== '' || one.title !== ''))
+const sound = computed(() => begun.value.filter((one) => wrongDayOff(one) === undefined))
+const weekHours = computed(() =>
+  Object.fromEntries(
+    windows.value.map((ones, index) => [
+      String(index + 1),
+      ones.map(([from = '', to = '']) => [from, to] as const),
+    ]),
+  ),
 )
-const told = computed(() =>
-  wrong.value >= 0
-    ? `${days[wrong.value]}: write hours such as 08:00–12:00, 13:00–17:00.`
-    : wrongDay.value
-      ? `“${wrongDay.value}”: write a day and its name, such as 2026-12-25 Midwinter.`
-      : '',
-)
+const told = computed(() => {
+  if (wrong.value >= 0) return `${days[wrong.value]}: write hours such as 08:00–12:00, 13:00–17:00.`
+  const first = begun.value.find((one) => wrongDayOff(one) !== undefined)
+  if (!first) return ''
+  return first.day === '' ? `“${first.title}”: choose its day.` : (wrongDayOff(first) ?? '')
+})
 
 async function keep(): Promise<void> {
   busy.value = true
   const given = {
     title: title.value,
-    hours: Object.fromEntries(
-      windows.value.map((ones, index) => [
-        String(index + 1),
-        ones.map(([from = '', to = '']) => [from, to] as const),
-      ]),
-    ),
-    daysOff: daysOff.value
-      .split('\n')
-      .map((line) => line.trim())
-      .filter(Boolean)
-      .map((line) => ({ day: line.slice(0, 10), title: line.slice(11).trim() })),
+    hours: weekHours.value,
+    daysOff: begun.value,
   }
   if (
     calendar
@@ -93,7 +88,11 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <Sheet :title="calendar ? `Change ${calendar.title}` : 'New calendar'" @close="emit('close')">
+  <Sheet
+    wide
+    :title="calendar ? `Change ${calendar.title}` : 'New calendar'"
+    @close="emit('close')"
+  >
     <form @submit.prevent="keep">
       <label class="field"
         ><span>Title</span><InputText v-model="title" required maxlength="80" autofocus fluid
@@ -109,10 +108,11 @@ async function keep(): Promise<void> {
             fluid
         /></label>
       </div>
-      <label class="field"
-        ><span>Days off, one a line</span
-        ><Textarea v-model="daysOff" rows="4" placeholder="2026-12-25 Midwinter" fluid />
-      </label>
+      <DaysOff v-model="daysOff" />
+      <SmallYear
+        :working="{ hours: weekHours, daysOff: sound }"
+        :from="session.now.getFullYear()"
+      />
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <div class="acts">
         <Button type="submit" :disabled="busy || told !== ''" label="Keep" /><Button

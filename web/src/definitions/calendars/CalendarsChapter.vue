@@ -11,11 +11,14 @@ import { useSelected } from '../chapter/selected.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 import CalendarForm from './CalendarForm.vue'
-import { weekWords } from './week.ts'
+import SmallYear from './SmallYear.vue'
+import { offWords, weekWords } from './week.ts'
+import { useSession } from '../../app/session.store.ts'
 
 /** The hours people work, and the days they do not: what time limits and measures of working time run by. */
 const definitions = useDefinitions()
 const living = useLiving()
+const session = useSession()
 const selected = useSelected()
 const editing = ref<Calendar | 'new'>()
 const chosen = computed(
@@ -78,10 +81,10 @@ const followers = (one: Calendar): readonly string[] =>
       {{ chosen.standard ? 'the workspace’s own' : 'for the projects and teams that name it' }}
     </div>
     <h3>Days off</h3>
-    <div v-for="off in chosen.daysOff.slice(0, 40)" :key="off.day" class="line">
-      <span>{{ off.title || 'day off' }}</span><span>{{ off.day }}</span>
+    <SmallYear :key="chosen.id" :working="chosen" :from="session.now.getFullYear()" />
+    <div v-for="off in chosen.daysOff.slice(0, 40)" :key="off.day + off.title" class="line">
+      <span>{{ off.title || 'day off' }}</span><span>{{ offWords(off, session.now) }}</span>
     </div>
-    <p v-if="!chosen.daysOff.length" class="quiet">none yet</p>
     <h3>What changing it would touch</h3>
     <p class="quiet">
       {{

@@ -1,4 +1,5 @@
-import type { Calendar } from '@bluestem/core/calendar'
+import type { Calendar, DayOff } from '@bluestem/core/calendar'
+import { dayWords } from '../../parts/words.ts'
 
 const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 
@@ -20,3 +21,10 @@ export function weekWords(one: Calendar): string {
       .join(' · ') || 'nobody ever works'
   )
 }
+
+/** When a day off is: “24 Dec to 2 Jan 2027, every year”. */
+export const offWords = ({ day, until, yearly }: DayOff, now: Date): string =>
+  [
+    until === undefined ? dayWords(day, now) : `${dayWords(day, now)} to ${dayWords(until, now)}`,
+    ...(yearly ? ['every year'] : []),
+  ].join(', ')

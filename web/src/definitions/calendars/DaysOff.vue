@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import InputText from 'primevue/inputtext'
+import { X } from '@lucide/vue'
+import type { DayOff } from '@bluestem/core/calendar'
+import DayPicker from '../../parts/DayPicker.vue'
+
+/** The days off of a calendar, an entry a line: one day or several, of one year or of every year. */
+const entries = defineModel<readonly DayOff[]>({ required: true })
+
+function change(index: number, part: Partial<Record<keyof DayOff, unknown>>): void {
+  entries.value = entries.value.map((one, at) =>
+    at === index ? withoutEmpty({ ...one, ...part } as DayOff) : one,
+  )
+}
+
+/** What is left empty is no part of an entry. */
+const withoutEmpty = ({ day, until, yearly, title }: DayOff): DayOff => ({
+  day,
+  ...(until ? { until } : {}),
+  ...(yearly ? { yearly } : {}),
+  title,
+})
+
+/** A new entry begins after the last one. */
+const add = (): void => {
+  entries.value = [...entries.value, { day: '', title: '' }]
+}
+const remove = (index: number): void => {
+  entries.value = entries.value.filter((_, at) => at !== index)
+}
+const nameOf = ({ title, day }: DayOff, index: number): string =>
+  title || day || `day off ${index + 1}`
+</script>
+
+<template>
+  <fieldset>
+    <legend>Days off</legend>
+    <div v-for="(one, index) in entries" :key="index" class="row">
+      <DayPicker
+        class="day"
+        small
+        :model-value="one.day || null"
+        :label="`${nameOf(one, index)}: from`"
+        @update:model-value="change(index, { day: $event ?? '' })"
+      /><span class="quiet">to</span
+      ><DayPicker
+        class="day"
+        small
+        :model-value="one.until ?? null"
+        :label="`${nameOf(one, index)}: until`"
+        @update:model-value="change(index, { until: $event ?? undefined })"
+      /><InputText
+        class="grow"
+        size="small"
+        maxlength="80"
+        :model-value="one.title"
+        :aria-label="`${nameOf(one, index)}: its name`"
+        placeholder="its name"
+        @change="change(index, { title: ($event.target as HTMLInputElement).value })"
+      /><label class="nowrap"
+        ><Checkbox
+          binary
+          :model-value="one.yearly === true"
+          @update:model-value="change(index, { yearly: $event === true || undefined })"
+        />
+        every year</label
+      ><Button
+        variant="text"
+        severity="secondary"
+        size="small"
+        :aria-label="`Take out ${nameOf(one, index)}`"
+        @click="remove(index)"
+        ><X class="icon"
+      /></Button>
+    </div>
+    <Button variant="link" label="add a day off, or several" @click="add" />
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0 0 12px;
+}
+legend {
+  padding: 0;
+  color: var(--quiet);
+  font-size: 13px;
+}
+.row {
+  gap: 6px;
+  margin: 4px 0;
+}
+.day :deep(input) {
+  width: 108px;
+}
+</style>
