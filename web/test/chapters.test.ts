@@ -539,14 +539,15 @@ describe('what a draft must ask', () => {
         id: 'dr_p',
         title: 'A better word',
         proposed: true,
+        mine: false,
         by: 'Tom Okafor',
         changes: [change],
       },
     ])
     expect(wrapper.text()).toContain('1 proposal waits')
-    await choose(wrapper, 'Other drafts', 'Proposal: A better word (Tom Okafor)')
+    await choose(wrapper, 'What you look at', 'proposal of Tom Okafor: A better word')
     await flushPromises()
-    expect(wrapper.text()).toContain('Proposal “A better word”by Tom Okafor')
+    expect(wrapper.text()).toContain('proposal of Tom Okafor: A better word')
   })
 })
 

@@ -2,6 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import DroppedDrafts from '../src/definitions/editions/DroppedDrafts.vue'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
+import { useDefinitions } from '../src/definitions/definitions.store.ts'
 import { aChange } from './answers.ts'
 import { draft, shown } from './defined.ts'
 import { furnish, press } from './page.ts'
@@ -12,7 +13,7 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
-describe('dropping a draft', () => {
+describe('a draft one holds', () => {
   const mine = { ...draft, mayPublish: true, proposed: false }
 
   it('asks first, and says whose changes go with it', async () => {
@@ -42,6 +43,31 @@ describe('dropping a draft', () => {
     await press(wrapper, 'Drop')
     expect(wrapper.find('[role=dialog]').exists()).toBe(false)
     expect(asked.some((one) => one.method === 'DELETE')).toBe(true)
+  })
+
+  it('is never fallen into by another’s changes: an edit begins one’s own', async () => {
+    const theirs = { ...draft, id: 'dr_o', title: 'Tidier words', mine: false, by: 'Ilse Varga' }
+    const { wrapper, asked } = await shown(DraftStrip, {}, {}, [theirs])
+    expect(wrapper.text()).toContain('what is in force')
+    expect(wrapper.text()).toContain('1 draft of others')
+    const definitions = useDefinitions()
+    await definitions.edit([{ path: ['statuses', 'st_open', 'title'], after: 'Known' }])
+    await flushPromises()
+    expect(
+      asked.filter((one) => one.method !== 'GET').map((one) => `${one.method} ${one.path}`),
+    ).toEqual(['POST /definitions/drafts', 'PATCH /definitions/drafts/dr_1'])
+  })
+
+  it('is begun under a name, and named anew', async () => {
+    const { wrapper, asked } = await shown(DraftStrip)
+    await press(wrapper, 'New draft …')
+    await wrapper.get('[role=dialog] input').setValue('Surveyor before sign-off')
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(asked.find((one) => one.method === 'POST')!.body).toEqual({
+      title: 'Surveyor before sign-off',
+    })
+    expect(wrapper.find('[role=dialog]').exists()).toBe(false)
   })
 
   it('leaves it among those that can be taken back', async () => {

@@ -63,6 +63,7 @@ export async function describeDraft(
       base: draft.base,
       etag: draftEtag(draft),
       proposed: draft.proposed,
+      mine: draft.madeBy === actor.person.number,
       by: nameOf(world, draft.madeBy),
       at: draft.madeAt.toISOString(),
       document,

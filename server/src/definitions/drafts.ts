@@ -83,7 +83,7 @@ export async function rebasedChanges(
 /** The open drafts, each by what it is: what is in one, and what it touches, is told when it is read. */
 export async function drafts(
   database: Sequelize,
-  { world }: ActorContext,
+  { world, person }: ActorContext,
 ): Promise<AnswerOf<'GET /definitions/drafts'>> {
   const open = await modelsOf(database).draft.findAll({ where: { closedAt: null }, order: ['id'] })
   return {
@@ -93,6 +93,7 @@ export async function drafts(
       base: draft.base,
       etag: draftEtag(draft),
       proposed: draft.proposed,
+      mine: draft.madeBy === person.number,
       by: nameOf(world, draft.madeBy),
       at: draft.madeAt.toISOString(),
       count: draft.changes.length,

@@ -58,11 +58,16 @@ export const useDefinitions = defineStore('definitions', () => {
   const unplaced = shallowRef<readonly string[]>([])
   const loaded = ref(false)
 
-  /** the draft at hand: the one chosen, else the latest that is no proposal; null is chosen to look at what is in force */
+  /**
+   * the draft at hand: the one chosen, else one's own latest, so that no change falls into another's; '' is chosen to look at what
+   * is in force
+   */
   const atHand = computed(
     () =>
       drafts.value.find((one) => one.id === chosenDraft.value) ??
-      (chosenDraft.value === '' ? undefined : drafts.value.filter((one) => !one.proposed).at(-1)),
+      (chosenDraft.value === ''
+        ? undefined
+        : drafts.value.filter((one) => one.mine && !one.proposed).at(-1)),
   )
   const draft = computed(() => (opened.value?.id === atHand.value?.id ? opened.value : undefined))
   const document = computed(() => draft.value?.document ?? published.value)

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { counted, dayWords, momentWords } from '../../parts/words.ts'
 import { useSession } from '../../app/session.store.ts'
+import DraftName from './DraftName.vue'
 import DropSheet from './DropSheet.vue'
 import { useDefinitions } from '../definitions.store.ts'
 
@@ -12,6 +13,7 @@ import { useDefinitions } from '../definitions.store.ts'
 const definitions = useDefinitions()
 const session = useSession()
 const dropping = ref(false)
+const naming = ref(false)
 const draft = computed(() => definitions.draft)
 /** What holds nothing goes at once; else it is asked first. */
 function drop(): void {
@@ -21,7 +23,28 @@ function drop(): void {
 const proposals = computed(() =>
   definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id),
 )
-const others = computed(() => definitions.drafts.filter((one) => one.id !== draft.value?.id))
+/** One's own first, then what waits for whoever may publish it, then what others are at. */
+const choices = computed(() => {
+  const { drafts } = definitions
+  const own = drafts.filter((one) => one.mine && !one.proposed)
+  const proposed = drafts.filter((one) => one.proposed)
+  const others = drafts.filter((one) => !one.mine && !one.proposed)
+  return [
+    ...own.map(({ id, title }) => ({ id, title: `your draft: ${title}` })),
+    ...proposed.map(({ id, title, by }) => ({ id, title: `proposal of ${by}: ${title}` })),
+    ...others.map(({ id, title, by }) => ({ id, title: `draft of ${by}: ${title}` })),
+  ]
+})
+const waiting = computed(() => {
+  const { length } = proposals.value
+  const others = definitions.drafts.filter(
+    (one) => !one.mine && !one.proposed && one.id !== draft.value?.id,
+  )
+  return [
+    ...(length > 0 ? [`${counted(length, 'proposal')} ${length === 1 ? 'waits' : 'wait'}`] : []),
+    ...(others.length > 0 ? [`${counted(others.length, 'draft')} of others`] : []),
+  ].join(', ')
+})
 const touched = computed(() => {
   const { items, named, clocks } = draft.value!.touched
   const more = Object.entries(named).map(([kind, count]) =>
@@ -35,25 +58,27 @@ const touched = computed(() => {
   const what = [...more, ...running]
   return items > 0 || what.length > 0 ? [counted(items, 'item'), ...what].join(', ') : ''
 })
-const waiting = computed(() => {
-  const { length } = proposals.value
-  if (length === 0) return counted(others.value.length, 'other draft')
-  return `${counted(length, 'proposal')} ${length === 1 ? 'waits' : 'wait'}`
-})
 </script>
 
 <template>
   <div
-    v-if="draft || proposals.length || definitions.mapping.length"
+    v-if="definitions.drafts.length || definitions.mapping.length || definitions.mayDraft"
     class="strip"
     role="region"
     aria-label="Draft"
   >
+    <Choice
+      v-if="choices.length"
+      class="inline drafts"
+      label="What you look at"
+      :model-value="draft?.id ?? ''"
+      none="what is in force"
+      :options="choices"
+      inline
+      @update:model-value="definitions.chosenDraft = $event"
+    />
     <template v-if="draft">
-      <b>{{ draft.proposed ? 'Proposal' : 'Draft' }} “{{ draft.title }}”</b>
-      <span v-if="draft.proposed" class="quiet"
-        >by {{ draft.by }}, {{ dayWords(draft.at, session.now) }}</span
-      >
+      <span v-if="draft.proposed" class="quiet">{{ dayWords(draft.at, session.now) }}</span>
       <span>{{ counted(draft.changes.length, 'change') }}</span>
       <span v-if="draft.changes.length" :class="touched ? 'warn' : 'quiet'"
         >touches {{ touched || 'nothing yet' }}</span
@@ -77,25 +102,17 @@ const waiting = computed(() => {
         >set for {{ momentWords(draft.schedule.at, session.now) }}</span
       >
     </template>
-    <span v-if="!draft" class="quiet">no change is pending</span>
+    <span v-if="!draft && choices.length === 0" class="quiet">no change is pending</span>
     <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status"
       >edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span
     >
     <span class="grow" />
-    <Choice
-      :model-value="''"
-      v-if="others.length"
-      class="inline others"
-      label="Other drafts"
-      :none="waiting"
-      :options="[
-        ...others.map((one) => ({
-          id: one.id,
-          title: `${one.proposed ? 'Proposal' : 'Draft'}: ${one.title} (${one.by})`,
-        })),
-      ]"
-      inline
-      @update:model-value="definitions.chosenDraft = $event"
+    <span v-if="waiting" class="quiet nowrap">{{ waiting }}</span>
+    <Button
+      v-if="definitions.mayDraft"
+      severity="secondary"
+      label="New draft …"
+      @click="naming = true"
     />
     <template v-if="draft">
       <template v-if="definitions.mayDraft && draft.mayPublish">
@@ -107,15 +124,11 @@ const waiting = computed(() => {
         />
         <Button severity="secondary" @click="drop" label="Drop" />
       </template>
-      <Button
-        severity="secondary"
-        v-else-if="draft.by === session.session?.person.name"
-        @click="drop"
-        label="Withdraw"
-      />
+      <Button severity="secondary" v-else-if="draft.mine" @click="drop" label="Withdraw" />
       <Button :as="RouterLink" to="/definitions/review" label="Review" />
     </template>
   </div>
+  <DraftName v-if="naming" @close="naming = false" />
   <DropSheet v-if="dropping && draft" :draft="draft" @close="dropping = false" />
 </template>
 
@@ -133,7 +146,7 @@ const waiting = computed(() => {
 .problem {
   max-width: 220px;
 }
-.others {
-  max-width: 150px;
+.drafts {
+  max-width: 320px;
 }
 </style>

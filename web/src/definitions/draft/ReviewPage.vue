@@ -13,6 +13,7 @@ import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import DraftChanges from './DraftChanges.vue'
 import DraftClashes from './DraftClashes.vue'
+import DraftName from './DraftName.vue'
 import DraftQuestions from './DraftQuestions.vue'
 import DraftReplay from './DraftReplay.vue'
 import DropSheet from './DropSheet.vue'
@@ -26,7 +27,8 @@ const session = useSession()
 const router = useRouter()
 const note = ref('')
 const later = ref<string | null>(null)
-const [setsTime, asksWhy, busy, dropping] = [ref(false), ref(false), ref(false), ref(false)]
+const [setsTime, asksWhy, busy] = [ref(false), ref(false), ref(false)]
+const [naming, dropping] = [ref(false), ref(false)]
 const refused = ref<{ readonly newly: number; readonly days: number }>()
 const why = useTemplateRef<{ readonly $el: HTMLTextAreaElement }>('why')
 const next = computed(() => (definitions.edition?.number ?? 0) + 1)
@@ -69,6 +71,7 @@ async function drop(): Promise<void> {
     <div class="row head">
       <h1 class="grow">Review of “{{ draft.title }}”</h1>
       <template v-if="may">
+        <Button severity="secondary" label="Rename …" @click="naming = true" />
         <Button severity="secondary" label="Drop …" @click="drop" />
         <Button
           v-if="draft.schedule"
@@ -170,6 +173,7 @@ async function drop(): Promise<void> {
     </template>
   </section>
   <Margin><ReviewMargin :draft="draft" /></Margin>
+  <DraftName v-if="naming" :title="draft.title" @close="naming = false" />
   <DropSheet v-if="dropping" :draft="draft" @close="dropping = false" />
 </template>
 
