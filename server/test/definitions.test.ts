@@ -190,6 +190,11 @@ describe('who may change what', () => {
       true,
       false,
     ])
+    const mineIn = async (who: Caller): Promise<boolean> =>
+      (await who('GET', '/definitions/drafts')).body.drafts.find(
+        (one: { id: string }) => one.id === proposed.body.id,
+      ).mine
+    expect([await mineIn(greta), await mineIn(mara)]).toEqual([true, false])
     expect((await publish(proposed.body.id, {}, greta)).status).toBe(403)
     expect(
       (
