@@ -54,9 +54,7 @@ describe('the whole path', () => {
     ).toBe('slipway_number')
     await page.choose('Kind', 'number')
     await page.write('When to use it, who fills it', 'Which rail of the slipway it lies on.')
-    await (
-      await browser.driver.findElement(By.xpath(`//fieldset//label[contains(., 'Defect')]//input`))
-    ).click()
+    await (await page.control('Defect: on the item')).click()
     await page.press('Put it in the draft')
     await page.reads('2 changes')
     await page.press('Review')

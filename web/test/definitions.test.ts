@@ -8,6 +8,7 @@ import FlowGrid from '../src/definitions/flows/FlowGrid.vue'
 import PrioritiesChapter from '../src/definitions/priorities/PrioritiesChapter.vue'
 import StatusForm from '../src/definitions/flows/StatusForm.vue'
 import TypeForm from '../src/definitions/types/TypeForm.vue'
+import { replaceAt } from '@bluestem/core/definitions'
 import { aChange } from './answers.ts'
 import { document_, draft, editsIn, sentEdits, shown } from './defined.ts'
 import { furnish, show, vocabulary, choose, control, isDisabled, press, rows } from './page.ts'
@@ -64,11 +65,12 @@ describe('making a field', () => {
     await choose(wrapper, 'Kind', 'choice')
     await wrapper.get('input[aria-label="New option"]').setValue('Rail 1')
     await wrapper.get('input[aria-label="New option"]').trigger('keydown', { key: 'Enter' })
-    await wrapper.get('input[type=checkbox][value=ty_defect]').setValue(true)
+    await control(wrapper, 'Defect: required').setValue(true)
+    await control(wrapper, 'Defect: when one is made').setValue(true)
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     expect(asked.map((one) => `${one.method} ${one.path}`)).toContain('POST /definitions/drafts')
-    const [field, place] = editsIn(asked)
+    const [field, ...places] = editsIn(asked)
     expect(field).toMatchObject({
       path: ['fields', expect.stringMatching(/^fi_/)],
       after: { title: 'Slipway', handle: 'slipway', kind: 'choice' },
@@ -76,12 +78,16 @@ describe('making a field', () => {
     expect(Object.values((field!.after as { options: object }).options)).toMatchObject([
       { title: 'Rail 1' },
     ])
-    expect(place!.path).toEqual([
-      'rulebooks',
-      'rb_all',
-      'entries',
-      `form:ty_defect:item:${field!.path[1]}`,
+    // What is required stands on the item, and is asked when one is made where that is wished.
+    expect(places.map(({ path }) => path.slice(0, 3))).toEqual([
+      ['rulebooks', 'rb_all', 'entries'],
+      ['rulebooks', 'rb_all', 'entries'],
     ])
+    expect(places.map(({ path }) => path[3])).toEqual([
+      `form:ty_defect:item:${field!.path[1]}`,
+      `form:ty_defect:make:${field!.path[1]}`,
+    ])
+    expect(places.map(({ after }) => (after as { required?: true }).required)).toEqual([true, true])
     expect(wrapper.emitted('close')).toHaveLength(1)
   })
 
@@ -92,7 +98,7 @@ describe('making a field', () => {
     ).toBeDefined()
     expect(control(wrapper, 'Kind').attributes('aria-disabled')).toBe('true')
     await wrapper.findAll('input[type=text]')[0]!.setValue('Price of parts')
-    await wrapper.get('input[type=checkbox][value=ty_defect]').setValue(false)
+    await control(wrapper, 'Defect: on the item').setValue(false)
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     // Nothing else of the field is sent, and each part says what stood there, so that nobody else's change is written over.
@@ -103,6 +109,38 @@ describe('making a field', () => {
         before: expect.anything() as unknown,
       },
     ])
+  })
+
+  it('that was never published may still get another handle and kind', async () => {
+    const made = {
+      ...document_.fields['fi_cost']!,
+      order: 'a9',
+      title: 'Slipway',
+      handle: 'slipway',
+    }
+    const { wrapper, asked } = await shown(FieldForm, { props: { id: 'fi_slip' } }, {}, [
+      { ...draft, document: replaceAt(document_, ['fields', 'fi_slip'], made) },
+    ])
+    await control(wrapper, 'Handle: its name in queries, for ever').setValue('rail')
+    await choose(wrapper, 'Kind', 'text')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    expect(editsIn(asked)[0]).toMatchObject({
+      path: ['fields', 'fi_slip'],
+      after: { handle: 'rail', kind: 'text' },
+    })
+  })
+
+  it('is told at once what the definitions would say against it', async () => {
+    const { wrapper } = await shown(FieldForm, { props: { id: 'new' } })
+    await wrapper.findAll('input[type=text]')[0]!.setValue('Price')
+    const told = (): string[] => wrapper.findAll('.told').map((one) => one.text())
+    expect(told()).toEqual([])
+    await control(wrapper, 'Handle: its name in queries, for ever').setValue('cost')
+    expect(told().join()).toMatch(/The field “Cost of parts” has this handle/)
+    await control(wrapper, 'Handle: its name in queries, for ever').setValue('price')
+    await choose(wrapper, 'Kind', 'choice')
+    expect(told().join()).toMatch(/option/)
   })
 
   it('stays open with what was written when it is refused', async () => {

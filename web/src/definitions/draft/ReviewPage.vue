@@ -185,7 +185,11 @@ async function drop(): Promise<void> {
 .review :deep(h2) {
   margin: 20px 0 4px;
 }
+.head {
+  flex-wrap: wrap;
+}
 .head h1 {
+  flex: 1 1 300px;
   min-width: 0;
   overflow-wrap: anywhere;
 }

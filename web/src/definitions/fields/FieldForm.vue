@@ -3,20 +3,23 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
 import Textarea from 'primevue/textarea'
-import Checkbox from 'primevue/checkbox'
 import { computed, reactive, ref, watch } from 'vue'
 import {
   entriesOf,
   fieldKinds,
   inOrder,
   orderKeys,
+  replaceAt,
   rollUps,
+  validate,
   type Edit,
   type Field,
   type FieldKind,
 } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import FieldDefault from './FieldDefault.vue'
+import FieldPlaces from './FieldPlaces.vue'
+import { editsOfPlaces, type Place, placesOf } from './places.ts'
 import FieldOptions, { type EditedOption } from './FieldOptions.vue'
 import FormActs from '../chapter/FormActs.vue'
 import ScorePreview from './ScorePreview.vue'
@@ -30,7 +33,11 @@ const opened = definitions.document
 const known = definitions.document.fields[id]
 const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
 const entries = entriesOf(definitions.document, definitions.rulebook)
-const formKey = (type: string, field = id): string => `form:${type}:item:${field}`
+/** What was never published may still be named and made otherwise. */
+const isPublished = definitions.published.fields[id] !== undefined
+const rulebook = computed(
+  () => definitions.document.rulebooks[definitions.rulebook]?.title ?? 'the rulebook',
+)
 const form = reactive({
   title: known?.title ?? '',
   handle: known?.handle ?? '',
@@ -49,7 +56,7 @@ const form = reactive({
 })
 const options = ref<EditedOption[]>(known?.options ? inOrder(known.options) : [])
 const optionsForm = ref<{ addOption: () => void }>()
-const on = ref(types.value.filter((type) => entries.has(formKey(type.id))).map((type) => type.id))
+const places = ref<readonly Place[]>(placesOf(entries, types.value, id))
 const touchedHandle = ref(Boolean(known))
 const busy = ref(false)
 const choice = computed(() => form.kind === 'choice' || form.kind === 'several choices')
@@ -145,30 +152,35 @@ const parts = [
 function edits(): Edit[] {
   const field = known ? id : definitions.newId('fields')
   const whole = value()
-  const all: Edit[] = known
+  const all: Edit[] = isPublished
     ? parts
-        .filter((part) => whole[part] !== undefined || known[part] !== undefined)
+        .filter((part) => whole[part] !== undefined || known?.[part] !== undefined)
         .map((part) => ({ path: ['fields', field, part], after: whole[part] }))
     : [{ path: ['fields', field], after: whole }]
-  for (const type of types.value) {
-    const key = formKey(type.id, field)
-    const [wanted, there] = [on.value.includes(type.id), entries.has(key)]
-    const last = [...entries]
-      .filter(([one]) => one.startsWith(`form:${type.id}:item:`))
-      .map(([, entry]) => ({ order: entry.order ?? '' }))
-    if (wanted && !there)
-      all.push(
-        definitions.sayEntry(key, {
-          order: definitions.lastOrder(
-            Object.fromEntries(last.map((one, index) => [String(index), one])),
-          ),
-          section: 'Particulars',
-        }),
-      )
-    if (!wanted && there) all.push(definitions.sayEntry(key, null))
-  }
-  return all
+  return [...all, ...editsOfPlaces(entries, places.value, field, lastOn, definitions.sayEntry)]
 }
+
+/** The place after the last field of a form. */
+const lastOn = (prefix: string): string =>
+  definitions.lastOrder(
+    Object.fromEntries(
+      [...entries]
+        .filter(([key]) => key.startsWith(prefix))
+        .map(([key, entry]) => [key, { order: entry.order ?? '' }]),
+    ),
+  )
+
+/** What is wrong with the definitions already is not this field's to mend. */
+const wrongBefore = new Set(validate(opened).map((one) => one.message))
+
+/** What the definitions would say against the field as it is written, before anything is kept. */
+const problems = computed(() => {
+  if (form.title === '' || form.handle === '') return []
+  const field = known ? id : 'fi_written'
+  return validate(replaceAt(opened, ['fields', field], value()))
+    .filter((one) => one.pointer.startsWith(`/fields/${field}`) && !wrongBefore.has(one.message))
+    .map((one) => (one.expected ? `${one.message} Needed: ${one.expected}.` : one.message))
+})
 
 async function keep(atOnce = false): Promise<void> {
   busy.value = true
@@ -198,7 +210,7 @@ async function keep(atOnce = false): Promise<void> {
             required
             maxlength="40"
             pattern="[a-z][a-z0-9_]*"
-            :disabled="Boolean(known)"
+            :disabled="isPublished"
             @input="touchedHandle = true"
             fluid
         /></label>
@@ -207,7 +219,7 @@ async function keep(atOnce = false): Promise<void> {
         ><span>Kind</span
         ><Choice
           v-model="form.kind"
-          :disabled="Boolean(known)"
+          :disabled="isPublished"
           label="Kind"
           :options="fieldKinds.map((kind) => ({ id: kind, title: kind }))"
       /></label>
@@ -292,18 +304,11 @@ async function keep(atOnce = false): Promise<void> {
         ><span>When to use it, who fills it</span
         ><Textarea v-model="form.description" rows="2" maxlength="2000" fluid />
       </label>
-      <fieldset class="field">
-        <legend>
-          On the forms of, in rulebook
-          {{ definitions.document.rulebooks[definitions.rulebook]?.title }}
-        </legend>
-        <label v-for="type in types" :key="type.id"
-          ><Checkbox v-model="on" :value="type.id" /> {{ type.title }}</label
-        >
-      </fieldset>
+      <FieldPlaces v-model="places" :rulebook="rulebook" />
+      <p v-for="words in problems" :key="words" class="told" role="alert">{{ words }}</p>
       <FormActs
         :busy="busy"
-        :small="Boolean(known) && definitions.mayDefineAll"
+        :small="isPublished && definitions.mayDefineAll"
         @close="emit('close')"
         @at-once="keep(true)"
       />
