@@ -63,6 +63,12 @@ describe('a change by its two sides', () => {
     expect(told([[['rulebooks', rulebook, 'entries', key], undefined]])[0]).toMatch(
       /^move \/ .*→.*: allowed > not allowed$/,
     )
+    const [used] = Object.keys(soundDocument.rulebooks[rulebook]!.entries).filter((one) =>
+      one.startsWith('status:'),
+    )
+    expect(told([[['rulebooks', rulebook, 'entries', used!], undefined]])[0]).toMatch(
+      /^status of a flow \/ .*: in the flow > left out$/,
+    )
     const copy = { ...soundDocument.rulebooks[rulebook]!, title: 'Shore work' }
     expect(told([[['rulebooks', 'rb_shore'], copy]])[0]).toMatch(
       /^rulebook \/ Shore work: - > \d+ types?, \d+ status of flows?/,

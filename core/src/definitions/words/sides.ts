@@ -83,17 +83,23 @@ const sidesOfProject = (
 }
 
 function sidesOfEntry(documents: Documents, rulebook: string, key: string, title: string): Sides {
-  const named =
-    documents.find((document) => document.rulebooks[rulebook]?.entries[key]) ?? documents[1]
+  const kind = kindOfEntry(key)
+  const entryIn = (document: DefinitionsDocument) => {
+    const entry = document.rulebooks[rulebook]?.entries[key]
+    return entry === 'out' ? undefined : entry
+  }
+  const said = (document: DefinitionsDocument): string | null => {
+    const entry = entryIn(document)
+    return entry || kind === 'move' ? entryInWords(document, key, entry) : null
+  }
   const several = Object.keys(documents[1].rulebooks).length > 1
+  const named = documents.find((document) => entryIn(document)) ?? documents[1]
   return {
-    kind: entryKinds[kindOfEntry(key)],
+    kind: entryKinds[kind],
     title: keyInWords(named, key),
     part: several ? `in ${title}` : '',
-    ...both(documents, (document) => {
-      const entry = document.rulebooks[rulebook]?.entries[key]
-      return entryInWords(document, key, entry === 'out' ? undefined : entry)
-    }),
+    before: said(documents[0]),
+    after: said(documents[1]) ?? (kind === 'requirement' ? 'nothing asked' : 'left out'),
   }
 }
 
