@@ -11,6 +11,7 @@ import {
   placeAmong,
   projectsReached,
   resolve,
+  restingRulebooks,
   typesOf,
 } from '@bluestem/core/definitions'
 import { requirementInWords } from '@bluestem/core/work'
@@ -85,6 +86,10 @@ const followers = computed(() =>
 )
 const standing = (id: string): number =>
   holding(definitions.usage, 'status', id, { type: type.value, projects: followers.value })
+/** rulebooks in which a change of this one holds too */
+const extending = computed(
+  () => restingRulebooks(definitions.document, definitions.rulebook).length - 1,
+)
 const parent = computed(() => definitions.document.rulebooks[definitions.rulebook]?.extends)
 const changedHere = computed(
   () =>
@@ -223,6 +228,12 @@ const spans = [
             : 'unchanged from'
         }}
         {{ definitions.document.rulebooks[parent]?.title }}</template
+      ><template v-if="extending > 0"
+        >;
+        <span class="warn"
+          >{{ counted(extending, 'rulebook') }} {{ extending === 1 ? 'extends' : 'extend' }} this
+          one, and what is changed here holds there too</span
+        ></template
       >.
     </p>
     <FlowGrid
