@@ -11,7 +11,7 @@ export interface DayOff {
 }
 
 /** No span of days off is longer: a year. */
-export const longestOff = 366
+const longestOff = 366
 
 /** What is wrong with a day off, in words; undefined for nothing. */
 export function wrongDayOff({ day, until }: DayOff): string | undefined {

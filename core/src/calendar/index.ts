@@ -26,6 +26,6 @@ export {
   type Calendar,
   type WorkingTime,
 } from './working.ts'
-export { type DayOff, daysIn, isDayOff, longestOff, titleOfDayOff, wrongDayOff } from './daysOff.ts'
+export { type DayOff, isDayOff, titleOfDayOff, wrongDayOff } from './daysOff.ts'
 export { spokenDay } from './spoken.ts'
 export { CalendarContent, calendarContracts } from './schema.ts'

@@ -36,12 +36,6 @@ export const contracts = {
 /** An endpoint by its method and its path below `/api/v1`. */
 export type Route = keyof typeof contracts
 
-export type Method = Route extends `${infer Verb} ${string}` ? Verb : never
-
-/** The paths that answer to a method. */
-export type PathOf<Verb extends Method> =
-  Extract<Route, `${Verb} ${string}`> extends `${Verb} ${infer Path}` ? Path : never
-
 /** The parameters that a path such as `/labels/{id}` names. */
 export type ParamsOf<Of extends string> = Of extends `${string}{${infer Name}}${infer Rest}`
   ? { readonly [Key in Name]: string } & ParamsOf<Rest>

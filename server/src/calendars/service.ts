@@ -1,4 +1,4 @@
-import { type Calendar, isDay, wrongDayOff } from '@bluestem/core/calendar'
+import { type Calendar, isDay, wrongDayOff, type CalendarContent } from '@bluestem/core/calendar'
 import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -9,12 +9,6 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion, deleteVersion } from '../database/versioned.ts'
-
-export interface CalendarGiven {
-  readonly title: string
-  readonly hours: Calendar['hours']
-  readonly daysOff: Calendar['daysOff']
-}
 
 /** The calendar a project works by: its own, or the workspace's. */
 export const calendarOf = (world: World, project: string): Calendar =>
@@ -44,7 +38,7 @@ export async function numberOfCalendar(
   return (await modelsOf(database).calendar.findOne({ where: { identity } }))?.id ?? null
 }
 
-function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
+function judgeCalendar({ hours, daysOff }: CalendarContent): void {
   const wrong: ProblemDetail[] = []
   for (const [day, windows] of Object.entries(hours)) {
     windows.forEach(([from, to], index) => {
@@ -75,7 +69,7 @@ function judgeCalendar({ hours, daysOff }: CalendarGiven): void {
 export async function makeCalendar(
   database: Sequelize,
   actor: ActorContext,
-  given: CalendarGiven,
+  given: CalendarContent,
 ): Promise<Calendar> {
   judgeCalendar(given)
   const id = newIdentity('ca')
@@ -90,7 +84,7 @@ export async function changeCalendar(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-  given: CalendarGiven,
+  given: CalendarContent,
   match: string,
 ): Promise<Calendar> {
   const calendar = calendarBy(actor.world, id)

@@ -1,5 +1,5 @@
 import type { AnswerOf } from '@bluestem/core/contract'
-import type { ComponentAnswer } from '@bluestem/core/components'
+import type { ComponentAnswer, ComponentChange } from '@bluestem/core/components'
 import type { Component, World } from '../workspace/world.ts'
 import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -12,13 +12,6 @@ import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { isKeeperOfProject } from '../workspace/rights.ts'
 import { changeVersion } from '../database/versioned.ts'
-
-export interface ComponentGiven {
-  readonly title?: string
-  readonly description?: string
-  readonly keeper?: string | null
-  readonly retired?: boolean
-}
 
 export function components({ world, person }: ActorContext): AnswerOf<'GET /components'> {
   const visible = visibleProjects(world, person)
@@ -88,7 +81,7 @@ function judgeKeeper({ world }: ActorContext, id: string | null): number | null 
 function judged(
   actor: ActorContext,
   project: string,
-  { title, keeper }: ComponentGiven,
+  { title, keeper }: ComponentChange,
   except?: string,
 ): { title?: string; keeper?: number | null } {
   return {
@@ -103,7 +96,7 @@ export async function makeComponent(
   database: Sequelize,
   actor: ActorContext,
   project: string,
-  given: ComponentGiven & { title: string },
+  given: ComponentChange & { title: string },
 ): Promise<ComponentAnswer> {
   const number = actor.world.numbers.of('project', project)
   if (number === undefined || !visibleProjects(actor.world, actor.person).includes(number))
@@ -147,7 +140,7 @@ export async function changeComponent(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-  given: ComponentGiven,
+  given: ComponentChange,
   match: string,
 ): Promise<ComponentAnswer> {
   const component = componentBy(actor, id)

@@ -1,4 +1,4 @@
-import { type DefinitionsDocument, flowOf } from '@bluestem/core/definitions'
+import { type DefinitionsDocument, flowOf, type BoardOfStatuses } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { ViewContent } from '@bluestem/core/views'
 import type { Sequelize } from 'sequelize'
@@ -31,12 +31,6 @@ async function boards(database: Sequelize): Promise<SavedBoard[]> {
     shared,
     owner: owner!.name,
   }))
-}
-
-export interface BoardOfStatuses {
-  readonly id: string
-  readonly title: string
-  readonly columns: readonly string[]
 }
 
 /** The boards whose columns are statuses, as a person may know them. Private ones of others are told without their titles. */

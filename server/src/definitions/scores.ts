@@ -1,4 +1,4 @@
-import type { ScoreAnswer } from '@bluestem/core/definitions'
+import type { ScoreAnswer, Score } from '@bluestem/core/definitions'
 import { type Property, readCondition, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer } from '../queries/answers.ts'
@@ -7,11 +7,6 @@ import { queryContextOf } from '../sql/queryContext.ts'
 import { countStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
-export interface ScoreGiven {
-  readonly formula: string
-  readonly empty?: number | null
-}
-
 /** No field can have this handle: those of fields begin with a letter. */
 const handle = '_previewed'
 
@@ -19,7 +14,7 @@ const handle = '_previewed'
 export async function previewScore(
   database: Sequelize,
   { world, person, now }: ActorContext,
-  { formula, empty = null }: ScoreGiven,
+  { formula, empty = null }: Score,
 ): Promise<ScoreAnswer> {
   const read = readScore(formula, world.vocabulary)
   if (!read.ok) return { items: [], without: 0, errors: read.errors }

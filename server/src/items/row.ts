@@ -1,3 +1,4 @@
+import type { ShownChoice } from '@bluestem/core/schema'
 import { instantText } from '@bluestem/core/calendar'
 import {
   type Facts,
@@ -58,14 +59,6 @@ export interface ItemRow extends StateRow {
   readonly id: number
   readonly row_from: Date
   readonly held_since: Date | null
-}
-
-/** A choice as it travels: `mark` carries what its mark on screen needs (a phase, a tier and monogram, a rung, a colour). */
-export interface Chosen {
-  readonly id: string
-  readonly title: string
-  readonly mark?: string | number | null
-  readonly family?: string
 }
 
 /** Properties that are told of every item, whatever is asked for. */
@@ -159,7 +152,7 @@ export function choiceShown(
   domain: Parameters<World['vocabulary']['choice']>[0],
   id: string,
   project: string,
-): Chosen {
+): ShownChoice {
   const choice = world.vocabulary.choice(domain, id)
   const title = choice?.title ?? id
   const { document } = world
@@ -183,7 +176,7 @@ export function choiceShown(
   }
 }
 
-function labelled(world: World, id: string, title: string): Chosen {
+function labelled(world: World, id: string, title: string): ShownChoice {
   const label = world.labelOf.get(id)
   const family = label?.family ? world.document.families[label.family]?.title : undefined
   return { id, title, mark: label?.colour ?? 1, ...(family ? { family } : {}) }

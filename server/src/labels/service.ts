@@ -1,4 +1,4 @@
-import type { LabelAnswer } from '@bluestem/core/labels'
+import type { LabelAnswer, LabelChange } from '@bluestem/core/labels'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -11,15 +11,6 @@ import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion } from '../database/versioned.ts'
 import { cleanLabel, judgeChanging, judgeMaking, judgeTitle, place } from './judge.ts'
-
-export interface LabelGiven {
-  readonly title?: string
-  readonly description?: string
-  readonly colour?: number
-  readonly family?: string | null
-  readonly project?: string | null
-  readonly retired?: boolean
-}
 
 const shown = ({
   id,
@@ -58,7 +49,7 @@ export function labels({ world, person }: ActorContext): AnswerOf<'GET /labels'>
 export async function makeLabel(
   database: Sequelize,
   actor: ActorContext,
-  given: LabelGiven & { title: string },
+  given: LabelChange & { title: string },
 ): Promise<LabelAnswer> {
   const { family = null, project = null, colour = 1, description = '' } = given
   judgeMaking(actor, family, project)
@@ -105,7 +96,7 @@ export async function changeLabel(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-  given: LabelGiven,
+  given: LabelChange,
   match: string,
 ): Promise<LabelAnswer> {
   const label = labelBy(actor, id)

@@ -1,3 +1,4 @@
+import type { NewProject, ProjectChange } from '@bluestem/core/projects'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { holdEdition } from '../workspace/edition.ts'
 import { recordEdition } from '../definitions/recordEdition.ts'
@@ -13,16 +14,6 @@ import type { Project, World } from '../workspace/world.ts'
 import { numberOfCalendar, wrongCalendar } from '../calendars/service.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { changeVersion } from '../database/versioned.ts'
-
-export interface ProjectGiven {
-  readonly title: string
-  readonly code: string
-  readonly description?: string
-  readonly rulebook: string
-  readonly calendar?: string | null
-  readonly open?: boolean
-  readonly members?: readonly string[]
-}
 
 function judgeCode({ world }: ActorContext, code: string): ProblemDetail[] {
   const wrong: ProblemDetail[] = []
@@ -61,7 +52,7 @@ async function insertProject(
   database: Sequelize,
   { world, person }: ActorContext,
   id: string,
-  given: ProjectGiven,
+  given: NewProject,
 ): Promise<void> {
   const { code, title, description = '', open = true, calendar = null } = given
   const { project, projectMember } = modelsOf(database)
@@ -82,7 +73,7 @@ async function recordFollowing(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-  { title, rulebook, open }: ProjectGiven,
+  { title, rulebook, open }: NewProject,
 ): Promise<number> {
   const before = actor.world.document
   const path = ['projects', id]
@@ -101,7 +92,7 @@ async function recordFollowing(
 export async function makeProject(
   database: Sequelize,
   actor: ActorContext,
-  given: ProjectGiven,
+  given: NewProject,
 ): Promise<AnswerOf<'POST /projects'>> {
   const { world, person, now } = actor
   const wrong = [
@@ -184,15 +175,6 @@ async function replaceKeepers(
     keepers.map((personId) => ({ projectId: project, personId, keeper: true })),
     { updateOnDuplicate: ['keeper'] },
   )
-}
-
-export interface ProjectChange {
-  readonly title?: string
-  readonly description?: string
-  readonly calendar?: string | null
-  readonly open?: boolean
-  readonly members?: readonly string[]
-  readonly keepers?: readonly string[]
 }
 
 const beforeOf = ({ title, description, calendar, open }: Project): object => ({

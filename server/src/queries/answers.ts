@@ -1,4 +1,4 @@
-import type { Condition, ItemAnswer } from '@bluestem/core/queries'
+import type { Condition, ItemsAnswer } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { count, queryRows } from '../sql/run.ts'
 import { invalid } from '../problems/problem.ts'
@@ -23,13 +23,6 @@ export interface Question {
 
 const usual = ['ref', 'title', 'status', 'priority', 'assignee', 'changed']
 
-export interface Answers {
-  readonly items: readonly ItemAnswer[]
-  readonly total: number
-  readonly cannotTell: number
-  readonly next: string | null
-}
-
 type Paging = Pick<Question, 'sort' | 'fields' | 'limit' | 'offset' | 'cursor'>
 
 /** A page of answers, with how many can't be told. */
@@ -38,7 +31,7 @@ export async function answer(
   queryContext: QueryContext,
   condition: Condition,
   question: Paging,
-): Promise<Answers> {
+): Promise<ItemsAnswer> {
   const unknown = cannotTellStatement(queryContext, condition)
   const [page, cannotTell] = await Promise.all([
     pageOfAnswers(database, queryContext, condition, question),
@@ -53,7 +46,7 @@ export async function pageOfAnswers(
   queryContext: QueryContext,
   condition: Condition,
   question: Paging,
-): Promise<Omit<Answers, 'cannotTell'>> {
+): Promise<Omit<ItemsAnswer, 'cannotTell'>> {
   const { world } = queryContext
   const limit = answersOf(question.limit, 'limit', 100, 1, 1000)
   const offset = answersOf(question.offset, 'offset', 0, 0, 10_000_000)

@@ -1,4 +1,4 @@
-import type { TeamAnswer } from '@bluestem/core/teams'
+import type { TeamAnswer, TeamChange } from '@bluestem/core/teams'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { Calendar } from '@bluestem/core/calendar'
 import { changingWith, type Cql2Json, readCondition, readQuery } from '@bluestem/core/queries'
@@ -45,13 +45,6 @@ function shown(world: World, { id, title, people, remit, calendar, version }: Te
 
 const recorded = auditorOf('team')
 
-export interface TeamGiven {
-  readonly title?: string
-  /** CQL2 text, or nothing */ readonly remit?: string
-  readonly calendar?: string | null
-  readonly people?: readonly string[]
-}
-
 interface Taken {
   readonly title: string
   readonly remit: Cql2Json | null
@@ -85,7 +78,7 @@ const judgePeople = (world: World, ids: readonly string[]): ProblemDetail[] =>
 const untitled: Taken = { title: '', remit: null, calendar: null, people: [] }
 
 /** Judges what is given of a team, and completes it with what it was before. */
-function take(world: World, given: TeamGiven, before?: Team): Taken {
+function take(world: World, given: TeamChange, before?: Team): Taken {
   const held: Taken = before ? { ...before, people: [...before.people] } : untitled
   const title = given.title?.trim() ?? held.title
   const wrong = [
@@ -127,7 +120,7 @@ function readRemit(world: World, text: string): Cql2Json | null {
 export async function makeTeam(
   database: Sequelize,
   actor: ActorContext,
-  given: TeamGiven,
+  given: TeamChange,
 ): Promise<TeamAnswer> {
   const taken = take(actor.world, given)
   const id = newIdentity('tm')
@@ -141,7 +134,7 @@ export async function changeTeam(
   database: Sequelize,
   actor: ActorContext,
   id: string,
-  given: TeamGiven,
+  given: TeamChange,
   match: string,
 ): Promise<TeamAnswer> {
   const team = teamBy(actor.world, id)

@@ -17,6 +17,7 @@ import {
   valueAt,
   type BoardOfStatuses,
   type DraftAnswer,
+  type CurrentAnswer,
   type DraftSummary,
   type UsageAnswer,
 } from '@bluestem/core/definitions'
@@ -24,19 +25,6 @@ import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
-
-interface Edition {
-  readonly number: number
-  readonly note: string
-  readonly published_at: string
-  readonly by: string | null
-}
-
-interface Mapping {
-  readonly edition: number | null
-  readonly total: number
-  readonly moved: number
-}
 
 const emptyUsage: UsageAnswer = { items: {}, held: [], named: {}, last: {}, changed: {} }
 
@@ -46,8 +34,8 @@ export const useDefinitions = defineStore('definitions', () => {
   const session = useSession()
   // Documents are large and never changed in place, so they are not watched inside.
   const published = shallowRef<DefinitionsDocument>(emptyDocument)
-  const edition = ref<Edition>()
-  const mapping = ref<readonly Mapping[]>([])
+  const edition = ref<CurrentAnswer['edition']>()
+  const mapping = ref<CurrentAnswer['mapping']>([])
   const keeps = ref<readonly string[]>([])
   const drafts = shallowRef<readonly DraftSummary[]>([])
   const opened = shallowRef<DraftAnswer>()
@@ -96,11 +84,11 @@ export const useDefinitions = defineStore('definitions', () => {
     ])
     published.value = current.document
     edition.value = current.edition
-    mapping.value = current.mapping ?? []
-    keeps.value = current.keeps ?? []
+    mapping.value = current.mapping
+    keeps.value = current.keeps
     drafts.value = open.drafts
     await openDraft()
-    usage.value = { ...emptyUsage, ...used }
+    usage.value = used
     boards.value = shown.boards
     unplaced.value = shown.unplaced
     loaded.value = true

@@ -23,7 +23,6 @@ const withoutEmpty = ({ day, until, yearly, title }: DayOff): DayOff => ({
   title,
 })
 
-/** A new entry begins after the last one. */
 const add = (): void => {
   entries.value = [...entries.value, { day: '', title: '' }]
 }

@@ -7,6 +7,7 @@ import { counted, dayWords, momentWords } from '../../parts/words.ts'
 import { useSession } from '../../app/session.store.ts'
 import DraftName from './DraftName.vue'
 import DropSheet from './DropSheet.vue'
+import { namedInWords } from './ready.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** What is pending, at all times: which drafts there are, how many changes, what they touch, what is still open, and the way to their review. */
@@ -46,16 +47,13 @@ const waiting = computed(() => {
   ].join(', ')
 })
 const touched = computed(() => {
-  const { items, named, clocks } = draft.value!.touched
-  const more = Object.entries(named).map(([kind, count]) =>
-    counted(count, kind, kind === 'query' ? 'queries' : undefined),
-  )
+  const { items, clocks } = draft.value!.touched
   const running = clocks
     ? [
         `${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`,
       ]
     : []
-  const what = [...more, ...running]
+  const what = [...namedInWords(draft.value!), ...running]
   return items > 0 || what.length > 0 ? [counted(items, 'item'), ...what].join(', ') : ''
 })
 </script>

@@ -18,7 +18,7 @@ import DraftQuestions from './DraftQuestions.vue'
 import DraftReplay from './DraftReplay.vue'
 import DropSheet from './DropSheet.vue'
 import ReviewMargin from './ReviewMargin.vue'
-import { isBlocked } from './ready.ts'
+import { isBlocked, namedInWords } from './ready.ts'
 
 /** A draft as a whole before it is published: each change on both sides, what it asks, what it would have done to the past, and why it is made. */
 const { draft } = defineProps<{ draft: DraftAnswer }>()
@@ -38,11 +38,7 @@ const touched = computed(() => {
   const filters = draft.changes.flatMap((one) => (one.filter === undefined ? [] : [one.filter]))
   return filters.length > 1 ? { op: 'or', args: filters } : filters[0]
 })
-const named = computed(() =>
-  Object.entries(draft.touched.named).map(([kind, count]) =>
-    counted(count, kind, kind === 'query' ? 'queries' : undefined),
-  ),
-)
+const named = computed(() => namedInWords(draft))
 
 /** Whoever finds items changed wants to read why, so it is asked for. */
 async function publish(): Promise<void> {

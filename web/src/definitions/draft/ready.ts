@@ -1,4 +1,5 @@
 import type { DraftAnswer } from '@bluestem/core/definitions'
+import { counted } from '../../parts/words.ts'
 
 /** Whether something stands in the way of publishing a draft. */
 export const isBlocked = ({ changes, problems, open, clashes }: DraftAnswer): boolean =>
@@ -21,3 +22,9 @@ export const leftToDo = ({
     },
     { words: 'mend what does not fit', count: problems.length },
   ].filter(({ count }) => count > 0)
+
+/** What names something that a draft changes, counted by its kind: “2 views”, “1 query”. */
+export const namedInWords = ({ touched }: DraftAnswer): readonly string[] =>
+  Object.entries(touched.named).map(([kind, count]) =>
+    counted(count, kind, kind === 'query' ? 'queries' : undefined),
+  )
