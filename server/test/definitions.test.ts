@@ -145,6 +145,50 @@ describe('several drafts', () => {
 })
 
 describe('who may change what', () => {
+  it('a draft that is its maker’s alone opens for nobody else until it is shared', async () => {
+    const own = await mara('POST', '/definitions/drafts', {
+      title: 'Quietly',
+      edits: [{ path: ['statuses', 'st_open', 'title'], after: 'New' }],
+      shared: false,
+    })
+    const { id } = own.body
+    const seen = async (by: Caller): Promise<boolean> =>
+      (await by('GET', '/definitions/drafts')).body.drafts.some(
+        (one: { id: string }) => one.id === id,
+      )
+    expect([own.body.shared, await seen(mara), await seen(tom)]).toEqual([false, true, false])
+    for (const [method, path] of [
+      ['GET', ''],
+      ['GET', '/impact'],
+      ['GET', '/replay'],
+      ['DELETE', ''],
+      ['PATCH', ''],
+      ['POST', '/publish'],
+    ])
+      expect(
+        (
+          await tom(
+            method!,
+            `/definitions/drafts/${id}${path}`,
+            method === 'GET' ? undefined : {},
+            {
+              'if-match': '*',
+            },
+          )
+        ).status,
+        `${method} ${path}`,
+      ).toBe(404)
+    await drop(id)
+    const { drafts: droppedOnes } = (await tom('GET', '/definitions/dropped-drafts')).body
+    expect(droppedOnes.some((one: { id: string }) => one.id === id)).toBe(false)
+    expect((await tom('POST', `/definitions/dropped-drafts/${id}/take-back`)).status).toBe(404)
+    await mara('POST', `/definitions/dropped-drafts/${id}/take-back`)
+    expect((await change(id, { shared: true })).body.shared).toBe(true)
+    expect(await seen(tom)).toBe(true)
+    expect((await change(id, { shared: false }, '*', tom)).status).toBe(409)
+    await drop(id)
+  })
+
   it('a keeper changes and publishes their rulebook, and nothing that others share', async () => {
     const own = await draft(
       [entry('rb_yard', 'move:ty_defect:st_parts:st_open', {})],

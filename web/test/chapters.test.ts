@@ -539,6 +539,7 @@ describe('what a draft must ask', () => {
         id: 'dr_p',
         title: 'A better word',
         proposed: true,
+        shared: true,
         mine: false,
         by: 'Tom Okafor',
         changes: [change],

@@ -86,6 +86,7 @@ export const draft = {
   base: 3,
   etag: '"1"',
   proposed: false,
+  shared: true,
   mine: true,
   by: 'Mara Thiel',
   at: '2026-11-25T08:00:00Z',

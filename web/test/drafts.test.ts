@@ -62,10 +62,12 @@ describe('a draft one holds', () => {
     const { wrapper, asked } = await shown(DraftStrip)
     await press(wrapper, 'New draft …')
     await wrapper.get('[role=dialog] input').setValue('Surveyor before sign-off')
+    await wrapper.findAll('[role=dialog] input[type=radio]')[1]!.setValue(true)
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
     expect(asked.find((one) => one.method === 'POST')!.body).toEqual({
       title: 'Surveyor before sign-off',
+      shared: false,
     })
     expect(wrapper.find('[role=dialog]').exists()).toBe(false)
   })

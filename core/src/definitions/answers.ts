@@ -78,6 +78,7 @@ const draft = {
   base: Type.Integer({ description: 'the edition it was begun on' }),
   etag: Type.String(),
   proposed: Type.Boolean(),
+  shared: Type.Boolean({ description: 'whether others than its maker may open it' }),
   mine: Type.Boolean({ description: 'whether whoever asks began it' }),
   by: Type.String(),
   at: Type.String(),

@@ -20,9 +20,10 @@ const EditOf = Type.Object(
 )
 
 const edits = Type.Array(EditOf, { maxItems: 2000 })
+const shared = Type.Boolean({ description: 'false for a draft that only its maker may open' })
 
 export const NewDraft = Type.Object(
-  { title, edits: Type.Optional(edits) },
+  { title, edits: Type.Optional(edits), shared: Type.Optional(shared) },
   { additionalProperties: false, title: 'A new draft' },
 )
 
@@ -46,6 +47,7 @@ export const DraftEdit = Type.Object(
       ),
     ),
     publishAt: Type.Optional(Type.Null()),
+    shared: Type.Optional(shared),
   },
   { additionalProperties: false, title: 'Edits of a draft' },
 )

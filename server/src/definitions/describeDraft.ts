@@ -63,6 +63,7 @@ export async function describeDraft(
       base: draft.base,
       etag: draftEtag(draft),
       proposed: draft.proposed,
+      shared: draft.shared,
       mine: draft.madeBy === actor.person.number,
       by: nameOf(world, draft.madeBy),
       at: draft.madeAt.toISOString(),

@@ -29,8 +29,7 @@ export const draftEndpoints: readonly Endpoint[] = [
     role: 'member',
     summary: 'Opens a draft.',
     answer: async (context) => {
-      const { title: named, edits: first } = context.body
-      return { status: 201, ...(await makeDraft(context.database, context, named, first)) }
+      return { status: 201, ...(await makeDraft(context.database, context, context.body)) }
     },
   }),
   endpoint('POST /definitions/proposals', {

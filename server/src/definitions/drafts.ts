@@ -15,7 +15,7 @@ import {
   type DraftAnswer,
   type ImpactAnswer,
 } from '@bluestem/core/definitions'
-import { type InferAttributes, type Sequelize, Transaction } from 'sequelize'
+import { type InferAttributes, Op, type Sequelize, Transaction, type WhereOptions } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import type { DraftModel } from '../database/models/draft.ts'
 import { modelsOf } from '../database/models/models.ts'
@@ -35,13 +35,20 @@ import { countedProjects, describeDraft, fieldsWithOptions, nameOf } from './des
 /** A draft as it is saved. */
 export type Draft = Readonly<InferAttributes<DraftModel>>
 
+/** The drafts that somebody may open: those that are shared, and their own. */
+export const mayOpen = ({ person }: ActorContext): WhereOptions => ({
+  [Op.or]: [{ shared: true }, { madeBy: person.number }],
+})
+
+/** @throws Problem 404 where no open draft has this identity, or only its maker may open it */
 export async function draftBy(
   database: Sequelize,
+  actor: ActorContext,
   identity: string,
   lock: 'for reading' | 'for update' = 'for reading',
 ): Promise<Draft> {
   const draft = await modelsOf(database).draft.findOne({
-    where: { identity, closedAt: null },
+    where: { identity, closedAt: null, ...mayOpen(actor) },
     raw: true,
     ...(lock === 'for update' ? { lock: Transaction.LOCK.UPDATE } : {}),
   })
@@ -52,6 +59,15 @@ export async function draftBy(
 /** Takes a draft out of those that are open, since it was published. */
 export async function closeDraft(database: Sequelize, { id }: Draft, now: Date): Promise<void> {
   await modelsOf(database).draft.update({ closedAt: now }, { where: { id } })
+}
+
+/** Tells a change of a draft to whoever may open it. */
+export async function announceDraft(
+  database: Sequelize,
+  { identity, shared, madeBy }: Pick<Draft, 'identity' | 'shared' | 'madeBy'>,
+  now: Date,
+): Promise<void> {
+  await announce(database, 'draft', identity, shared ? {} : { person: madeBy }, now)
 }
 
 export const draftEtag = (draft: Pick<Draft, 'version'>): string => `"${draft.version}"`
@@ -83,9 +99,13 @@ export async function rebasedChanges(
 /** The open drafts, each by what it is: what is in one, and what it touches, is told when it is read. */
 export async function drafts(
   database: Sequelize,
-  { world, person }: ActorContext,
+  actor: ActorContext,
 ): Promise<AnswerOf<'GET /definitions/drafts'>> {
-  const open = await modelsOf(database).draft.findAll({ where: { closedAt: null }, order: ['id'] })
+  const { world, person } = actor
+  const open = await modelsOf(database).draft.findAll({
+    where: { closedAt: null, ...mayOpen(actor) },
+    order: ['id'],
+  })
   return {
     drafts: open.map((draft) => ({
       id: draft.identity,
@@ -93,6 +113,7 @@ export async function drafts(
       base: draft.base,
       etag: draftEtag(draft),
       proposed: draft.proposed,
+      shared: draft.shared,
       mine: draft.madeBy === person.number,
       by: nameOf(world, draft.madeBy),
       at: draft.madeAt.toISOString(),
@@ -106,22 +127,27 @@ export async function readDraft(
   actor: ActorContext,
   identity: string,
 ): Promise<{ body: DraftAnswer; etag: string }> {
-  return await describeDraft(database, actor, await draftBy(database, identity))
+  return await describeDraft(database, actor, await draftBy(database, actor, identity))
+}
+
+interface BegunDraft {
+  readonly title: string
+  readonly edits?: readonly Edit[]
+  readonly shared?: boolean
 }
 
 /** Opens a draft. */
 export async function makeDraft(
   database: Sequelize,
   actor: ActorContext,
-  title: string,
-  edits: readonly Edit[] = [],
+  { title, edits = [], shared = true }: BegunDraft,
 ): Promise<{ body: DraftAnswer; etag: string }> {
   judgeDrafting(actor)
   judgeRight(
     actor,
     edits.map((edit) => edit.path),
   )
-  return await begin(database, actor, title, edits, false)
+  return await begin(database, actor, title, edits, { proposed: false, shared })
 }
 
 /** What a member proposes: a draft that waits for those who may publish it. */
@@ -136,7 +162,7 @@ export async function propose(
   })
   if (waiting >= 20)
     throw refused('Twenty proposals of yours are waiting already; withdraw one of them first.')
-  return await begin(database, actor, title, edits, true)
+  return await begin(database, actor, title, edits, { proposed: true, shared: true })
 }
 
 async function begin(
@@ -144,7 +170,7 @@ async function begin(
   actor: ActorContext,
   title: string,
   edits: readonly Edit[],
-  proposed: boolean,
+  { proposed, shared }: Pick<Draft, 'proposed' | 'shared'>,
 ): Promise<{ body: DraftAnswer; etag: string }> {
   const { world, person, now } = actor
   return await inTransaction(database, async () => {
@@ -155,6 +181,7 @@ async function begin(
       base: world.edition,
       changes,
       proposed,
+      shared,
       madeBy: person.number,
       madeAt: now,
     })
@@ -167,7 +194,7 @@ async function begin(
       { after: { title, changes: changes.length } },
       now,
     )
-    await announce(database, 'draft', draft.identity, {}, now)
+    await announceDraft(database, draft, now)
     return await describeDraft(database, actor, draft)
   })
 }
@@ -203,7 +230,7 @@ export async function impactOf(
   actor: ActorContext,
   identity: string,
 ): Promise<ImpactAnswer> {
-  const draft = await draftBy(database, identity)
+  const draft = await draftBy(database, actor, identity)
   const { changes } = await rebasedChanges(database, actor.world, draft)
   const { document: before } = actor.world.whole
   const document = fold(before, changes)

@@ -7,11 +7,10 @@ import { callOff } from '../jobs/service.ts'
 import { droppedSince } from '../jobs/prune.ts'
 import { forbidden, notFound } from '../problems/problem.ts'
 import { audit } from '../sql/audit.ts'
-import { announce } from '../sql/outbox.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, mayDefine } from '../workspace/rights.ts'
 import { describeDraft, nameOf } from './describeDraft.ts'
-import { type Draft, draftBy, judgeVersion } from './drafts.ts'
+import { announceDraft, type Draft, draftBy, judgeVersion, mayOpen } from './drafts.ts'
 
 /** Whoever proposed a draft may withdraw it and take that back; else it takes the right to what it changes. */
 function judgeDropping(actor: ActorContext, draft: Draft): void {
@@ -30,7 +29,7 @@ export async function dropDraft(
 ): Promise<void> {
   const { person, now } = actor
   await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'for update')
+    const draft = await draftBy(database, actor, identity, 'for update')
     judgeVersion(draft, match)
     judgeDropping(actor, draft)
     await modelsOf(database).draft.update(
@@ -50,10 +49,11 @@ const dropped = (now: Date): WhereOptions => ({
 /** The drafts that were dropped in the last 30 days, the latest first. */
 export async function droppedDrafts(
   database: Sequelize,
-  { world, now }: ActorContext,
+  actor: ActorContext,
 ): Promise<AnswerOf<'GET /definitions/dropped-drafts'>> {
+  const { world, now } = actor
   const found = await modelsOf(database).draft.findAll({
-    where: dropped(now),
+    where: { ...dropped(now), ...mayOpen(actor) },
     order: [['closedAt', 'DESC']],
   })
   return {
@@ -75,12 +75,15 @@ export async function takeBackDraft(
 ): Promise<{ body: DraftAnswer; etag: string }> {
   return await inTransaction(database, async () => {
     const drafts = modelsOf(database).draft
-    const draft = await drafts.findOne({ where: { ...dropped(actor.now), identity }, lock: true })
+    const draft = await drafts.findOne({
+      where: { ...dropped(actor.now), ...mayOpen(actor), identity },
+      lock: true,
+    })
     if (!draft) throw notFound('draft that was dropped in the last 30 days')
     judgeDropping(actor, draft)
     await draft.update({ closedAt: null, droppedBy: null })
     await record(database, actor, 'took a dropped draft back', draft)
-    return await describeDraft(database, actor, await draftBy(database, identity))
+    return await describeDraft(database, actor, await draftBy(database, actor, identity))
   })
 }
 
@@ -88,9 +91,10 @@ async function record(
   database: Sequelize,
   { person, now }: ActorContext,
   act: string,
-  { identity, title, changes }: Draft,
+  draft: Draft,
 ): Promise<void> {
+  const { identity, title, changes } = draft
   const before = { title, changes: changes.length }
   await audit(database, person.number, act, `draft ${identity}`, { before }, now)
-  await announce(database, 'draft', identity, {}, now)
+  await announceDraft(database, draft, now)
 }

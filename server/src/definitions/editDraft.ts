@@ -12,10 +12,16 @@ import {
 import type { Placing } from '../database/models/draft.ts'
 import type { Sequelize } from 'sequelize'
 import { audit } from '../sql/audit.ts'
-import { announce } from '../sql/outbox.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
-import { added, type Draft, draftBy, judgeVersion, rebasedChanges } from './drafts.ts'
+import {
+  added,
+  announceDraft,
+  type Draft,
+  draftBy,
+  judgeVersion,
+  rebasedChanges,
+} from './drafts.ts'
 import { projectTitles } from './editions.ts'
 import { notFound, refused } from '../problems/problem.ts'
 import { inTransaction } from '../database/connect.ts'
@@ -30,6 +36,7 @@ export interface DraftEditing {
   readonly choices?: MappingChoices
   readonly boards?: readonly Placing[]
   readonly publishAt?: null
+  readonly shared?: boolean
 }
 
 /** Adds edits, answers and placings to a draft, and calls off a publishing that was set for later. */
@@ -71,12 +78,29 @@ export async function editDraft(
     return {
       ...draft,
       ...('title' in given ? { title: given.title! } : {}),
+      shared: sharedAfter(actor, draft, given.shared),
       choices: { ...draft.choices, ...given.choices },
       boards: given.boards ?? draft.boards,
       changes: after,
       ...(given.publishAt === null ? { publishAt: null, publishBy: null } : {}),
     }
   })
+}
+
+/** @throws Problem 409 where somebody other than its maker would keep a draft to its maker, or it waits to be published by another */
+function sharedAfter(
+  { person }: ActorContext,
+  draft: Draft,
+  wanted: boolean = draft.shared,
+): boolean {
+  if (wanted === draft.shared) return wanted
+  if (draft.madeBy !== person.number)
+    throw refused('Only whoever began a draft says who may open it.')
+  if (!wanted && draft.proposed)
+    throw refused('A proposal is there for those who may publish it; withdraw it instead.')
+  if (!wanted && draft.publishBy !== null && draft.publishBy !== person.number)
+    throw refused('Somebody set a time to publish this draft; call that off first.')
+  return wanted
 }
 
 /** Takes one change of a draft back, unless later changes rest on it. */
@@ -122,18 +146,27 @@ export async function changing(
   choices: ClashChoices = {},
 ): Promise<{ body: DraftAnswer; etag: string }> {
   return await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'for update')
+    const draft = await draftBy(database, actor, identity, 'for update')
     judgeVersion(draft, match)
     const based = await rebasedChanges(database, actor.world, draft, choices)
     judgeClashes(based)
     const next = await change({ ...draft, changes: based.changes }, based.changes)
-    const { title, choices: mappings, boards, publishAt, publishBy } = next
-    const values = { title, boards, publishAt, publishBy, changes: next.changes, choices: mappings }
+    const { title, shared, choices: mappings, boards, publishAt, publishBy } = next
+    const values = {
+      title,
+      shared,
+      boards,
+      publishAt,
+      publishBy,
+      changes: next.changes,
+      choices: mappings,
+    }
     await changeVersion(modelsOf(database).draft, identity, '*', {
       ...values,
       base: actor.world.edition,
     })
-    await announce(database, 'draft', identity, {}, actor.now)
-    return await describeDraft(database, actor, await draftBy(database, identity))
+    // Who may open it no more is told as well, so that it goes from their screen.
+    await announceDraft(database, { ...draft, shared: draft.shared || shared }, actor.now)
+    return await describeDraft(database, actor, await draftBy(database, actor, identity))
   })
 }

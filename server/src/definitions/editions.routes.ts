@@ -58,12 +58,13 @@ export const editionEndpoints: readonly Endpoint[] = [
     summary: 'Opens a draft that goes back to an edition.',
     answer: async (context) => ({
       status: 201,
-      ...(await makeDraft(
-        context.database,
-        context,
-        `Back to edition ${context.params.number}`,
-        leadingTo(context.world, await documentOf(context.database, Number(context.params.number))),
-      )),
+      ...(await makeDraft(context.database, context, {
+        title: `Back to edition ${context.params.number}`,
+        edits: leadingTo(
+          context.world,
+          await documentOf(context.database, Number(context.params.number)),
+        ),
+      })),
     }),
   }),
   endpoint('GET /definitions/rulebooks/{id}', {
@@ -82,7 +83,10 @@ export const editionEndpoints: readonly Endpoint[] = [
     answer: async (context) => {
       const changes = leadingTo(context.world, documentInFile(context.world, context.body))
       if (changes.length === 0) return { body: { draft: null, changes: 0 } }
-      const { body, etag } = await makeDraft(context.database, context, 'From a file', changes)
+      const { body, etag } = await makeDraft(context.database, context, {
+        title: 'From a file',
+        edits: changes,
+      })
       return { status: 201, body: { draft: body, changes: changes.length }, etag }
     },
   }),

@@ -84,13 +84,13 @@ async function publishOnce(
   const { whole: world } = actor.world
   // Counting takes long with many items, so it is done before anybody is held up; what changed since is looked at again below.
   const before = await oldestRunning(database)
-  const counted = await draftBy(database, identity)
+  const counted = await draftBy(database, actor, identity)
   judgeVersion(counted, match)
   const ready = await readyToPublish(database, actor, counted)
   return await inTransaction(database, async () => {
     await closeGate(database, 5000)
     await limitLockWait(database, 150)
-    const draft = await draftBy(database, identity, 'for update')
+    const draft = await draftBy(database, actor, identity, 'for update')
     judgeVersion(draft, draftEtag(counted))
     if ((await lockEdition(database, 'UPDATE')) !== world.edition)
       throw refused(

@@ -3,12 +3,11 @@ import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { changeVersion } from '../database/versioned.ts'
 import { audit } from '../sql/audit.ts'
-import { announce } from '../sql/outbox.ts'
 import { addJob } from '../jobs/queue.ts'
 import { invalid } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
-import { draftBy, judgeVersion } from './drafts.ts'
+import { announceDraft, draftBy, judgeVersion } from './drafts.ts'
 import { type Publishing, readyToPublish } from './publish.ts'
 
 /** Sets a draft to be published later, as a job, once it could be published now. */
@@ -31,7 +30,7 @@ export async function publishLater(
       },
     ])
   await inTransaction(database, async () => {
-    const draft = await draftBy(database, identity, 'for update')
+    const draft = await draftBy(database, actor, identity, 'for update')
     judgeVersion(draft, match)
     await readyToPublish(database, actor, draft)
     await changeVersion(modelsOf(database).draft, identity, '*', {
@@ -52,6 +51,6 @@ export async function publishLater(
       { after: { at, note } },
       now,
     )
-    await announce(database, 'draft', identity, {}, now)
+    await announceDraft(database, draft, now)
   })
 }

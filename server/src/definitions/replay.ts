@@ -24,7 +24,7 @@ export async function replayDraft(
   identity: string,
   days: number,
 ): Promise<ReplayAnswer> {
-  const draft = await draftBy(database, identity)
+  const draft = await draftBy(database, actor, identity)
   const { changes } = await rebasedChanges(database, actor.world, draft)
   const { document: before } = actor.world.whole
   const document = fold(before, changes)

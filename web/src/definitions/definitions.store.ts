@@ -212,8 +212,8 @@ export const useDefinitions = defineStore('definitions', () => {
 
   const choose = async (choices: MappingChoices): Promise<boolean> =>
     await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))
-  const rename = async (title: string): Promise<boolean> =>
-    await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { title }))
+  const rename = async (named: { title: string; shared: boolean }): Promise<boolean> =>
+    await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, named))
   const callOff = async (): Promise<boolean> =>
     await notes.attempt(
       async () => await patch(draft.value!.id, draft.value!.etag, { publishAt: null }),
@@ -240,9 +240,9 @@ export const useDefinitions = defineStore('definitions', () => {
       )
       if (draft.value?.changes.length === 0) await drop()
     })
-  const begin = async (title: string): Promise<boolean> =>
+  const begin = async (named: { title: string; shared: boolean }): Promise<boolean> =>
     await notes.attempt(async () =>
-      keepDraft(await call('POST /definitions/drafts', { body: { title } })),
+      keepDraft(await call('POST /definitions/drafts', { body: named })),
     )
   const goBack = async (number: number): Promise<boolean> =>
     await notes.attempt(async () =>

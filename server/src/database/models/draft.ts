@@ -19,6 +19,7 @@ import {
   optionalNumber,
   text,
   version,
+  yes,
 } from './columns.ts'
 import { defineTable } from './table.ts'
 
@@ -40,6 +41,8 @@ export interface DraftModel extends Model<
   choices: CreationOptional<MappingChoices>
   boards: CreationOptional<readonly Placing[]>
   proposed: CreationOptional<boolean>
+  /** false for one that only its maker may open */
+  shared: CreationOptional<boolean>
   publishAt: CreationOptional<Date | null>
   publishBy: CreationOptional<number | null>
   publishNote: CreationOptional<string>
@@ -64,6 +67,7 @@ export const defineDraft = (database: Sequelize): ModelStatic<DraftModel> =>
       choices: { ...json, defaultValue: {} },
       boards: { ...json, defaultValue: [] },
       proposed: no,
+      shared: yes,
       publishAt: optionalMoment,
       publishBy: optionalNumber,
       publishNote: emptyText,

@@ -31,7 +31,10 @@ const choices = computed(() => {
   const proposed = drafts.filter((one) => one.proposed)
   const others = drafts.filter((one) => !one.mine && !one.proposed)
   return [
-    ...own.map(({ id, title }) => ({ id, title: `your draft: ${title}` })),
+    ...own.map(({ id, title, shared }) => ({
+      id,
+      title: `${shared ? 'your draft' : 'your draft, yours alone'}: ${title}`,
+    })),
     ...proposed.map(({ id, title, by }) => ({ id, title: `proposal of ${by}: ${title}` })),
     ...others.map(({ id, title, by }) => ({ id, title: `draft of ${by}: ${title}` })),
   ]

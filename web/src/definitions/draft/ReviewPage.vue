@@ -67,7 +67,7 @@ async function drop(): Promise<void> {
     <div class="row head">
       <h1 class="grow">Review of “{{ draft.title }}”</h1>
       <template v-if="may">
-        <Button severity="secondary" label="Rename …" @click="naming = true" />
+        <Button severity="secondary" label="Name and readers …" @click="naming = true" />
         <Button severity="secondary" label="Drop …" @click="drop" />
         <Button
           v-if="draft.schedule"
@@ -169,7 +169,7 @@ async function drop(): Promise<void> {
     </template>
   </section>
   <Margin><ReviewMargin :draft="draft" /></Margin>
-  <DraftName v-if="naming" :title="draft.title" @close="naming = false" />
+  <DraftName v-if="naming" :draft="draft" @close="naming = false" />
   <DropSheet v-if="dropping" :draft="draft" @close="dropping = false" />
 </template>
 
