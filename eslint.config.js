@@ -29,6 +29,7 @@ const corePlaces = [
   'definitions',
   'starters',
   'work',
+  'bulk',
   'templates',
   'contract',
 ]
@@ -50,6 +51,7 @@ const serverPlaces = [
   'components',
   'teams',
   'work',
+  'bulk',
   'templates',
   'views',
   'dashboards',

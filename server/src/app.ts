@@ -46,6 +46,7 @@ import { peopleEndpoints } from './people/routes.ts'
 import { signIn } from './people/session.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
+import { bulkEndpoints } from './bulk/routes.ts'
 import { workEndpoints } from './work/routes.ts'
 
 export interface Serving {
@@ -87,6 +88,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...teamEndpoints,
   ...projectEndpoints,
   ...templateEndpoints,
+  ...bulkEndpoints,
   ...workEndpoints,
   ...queryEndpoints,
   ...viewEndpoints,

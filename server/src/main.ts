@@ -9,6 +9,7 @@ import { Worlds } from './workspace/world.ts'
 import { loadDemo } from './demo/load.ts'
 import { JobWorker } from './jobs/worker.ts'
 import { loggerFor } from './http/logger.ts'
+import { carryOutBulk } from './bulk/job.ts'
 import { carryOutMappings } from './items/remapJob.ts'
 import { usageLately } from './definitions/recentUsage.ts'
 import { publishSetDraft } from './definitions/publishJob.ts'
@@ -107,6 +108,7 @@ export async function serve(
   const works = {
     mapping: carryOutMappings(database, worlds, clock),
     publish: publishSetDraft(database, worlds, clock),
+    bulk: carryOutBulk(database, worlds, clock),
   }
   const logger = loggerFor(logs)
   const jobs = new JobWorker({ database, url, works, clock, logger })

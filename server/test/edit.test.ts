@@ -75,9 +75,9 @@ describe('an edit of one item', () => {
             ? { title: `Title ${index}`, labels: ['ramp'] }
             : { status: 'st_nowhere' },
     }))
-    let judged: Awaited<ReturnType<typeof editMany>> = []
+    let judged: Awaited<ReturnType<typeof editMany>>['judged'] = []
     const statements = await statementsOf(async () => {
-      judged = await editMany(served.database, actor, changes)
+      ;({ judged } = await editMany(served.database, actor, changes))
     })
     expect(statements.length).toBeLessThanOrEqual(5)
     const refused = changes.filter((_, index) => !judged[index]!.ok)

@@ -1,3 +1,4 @@
+import { carryOutBulk } from '../src/bulk/job.ts'
 import { publishSetDraft } from '../src/definitions/publishJob.ts'
 import { loggerFor } from '../src/http/logger.ts'
 import { carryOutMappings } from '../src/items/remapJob.ts'
@@ -17,6 +18,7 @@ export function jobWorker(
   const all = {
     mapping: carryOutMappings(database, worlds, clock),
     publish: publishSetDraft(database, worlds, clock),
+    bulk: carryOutBulk(database, worlds, clock),
     ...works,
   }
   return new JobWorker({ database, url, works: all, clock, logger })

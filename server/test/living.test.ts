@@ -56,7 +56,7 @@ describe('labels', () => {
     expect([body.text, body.errors]).toEqual(["A_OVERLAPS(labels, ('ramp'))", []])
     const last = (await mara('GET', `/items/${ramps[0]}/history`)).body.versions.at(-1)
     expect([last.by.kind, JSON.stringify(last.words)]).toEqual([
-      'bulk job',
+      'merge',
       expect.stringContaining('took away labels'),
     ])
     const labels = (await mara('GET', '/labels')).body.labels.filter((label: { id: string }) =>

@@ -1,4 +1,5 @@
 import { auditContracts } from '../audit/schema.ts'
+import { bulkContracts } from '../bulk/schema.ts'
 import { calendarContracts } from '../calendar/schema.ts'
 import { componentContracts } from '../components/schema.ts'
 import { dashboardContracts } from '../dashboards/schema.ts'
@@ -28,6 +29,7 @@ export const contracts = {
   ...projectContracts,
   ...templateContracts,
   ...workContracts,
+  ...bulkContracts,
   ...queryContracts,
   ...viewContracts,
   ...dashboardContracts,

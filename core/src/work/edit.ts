@@ -1,4 +1,4 @@
-import { typesOf } from '../definitions/rulebook/rulebook.ts'
+import { type Flow, typesOf } from '../definitions/rulebook/rulebook.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
 import { readComment } from './comment.ts'
 import { flowFor, judgeEntering } from './entering.ts'
@@ -71,11 +71,25 @@ function judgeType(rules: WorkRules, item: Facts, type: string): Refusal | undef
   )
 }
 
+/** An item whose new type does not have its status is placed in one of the type's, wherever it is; staying outside is refused. */
+function judgePlacing({ document }: WorkRules, flow: Flow, to: string): Refusal | undefined {
+  const offered = flow.statuses.filter((id) => !document.statuses[id]?.retired)
+  if (offered.includes(to)) return undefined
+  const title = (id: string): string => document.statuses[id]?.title ?? id
+  const message = `${title(to)} is not in the flow of ${document.types[flow.type]?.title ?? flow.type}; say which status it gets with the new type.`
+  const allowed = offered.map((id) => ({ id, title: title(id) }))
+  const expected = allowed.map((one) => one.title).join(', ')
+  return refused(message, [{ pointer: '/status', message, expected }], { allowed })
+}
+
 /** Refuses a move that the flow does not allow, with where the item may go instead. */
 function judgeMove(rules: WorkRules, after: Facts, before: Facts): Refusal | undefined {
   const [from, to] = [String(before['status']), String(after['status'])]
+  const flow = flowFor(rules, after)
+  const isOutside = after['type'] !== before['type'] && !flow.statuses.includes(from)
+  if (isOutside) return judgePlacing(rules, flow, to)
   if (from === to) return undefined
-  const refusal = refuseMove(rules.document, flowFor(rules, after), from, to)
+  const refusal = refuseMove(rules.document, flow, from, to)
   if (!refusal) return undefined
   const expected = refusal.allowed.map((one) => one.title).join(', ')
   return refused(refusal.message, [{ pointer: '/status', message: refusal.message, expected }], {

@@ -37,4 +37,5 @@ export { Ground, type Below, type KnownItems, type Past, type Relative } from '.
 export { judgeNew, type JudgedNew } from './making.ts'
 export { type Refusal, type WrongPart } from './refusal.ts'
 export { type ActingPerson, type OwnedComponent, type OwnedLabel, type WorkRules } from './rules.ts'
+export { undo, type Undone } from './undo.ts'
 export { sameValue } from './sameValue.ts'

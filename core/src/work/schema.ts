@@ -130,7 +130,7 @@ export const WholeItemAnswer = Type.Object(
 )
 
 const AuthorAnswer = answer('Who did it', {
-  kind: Type.String({ description: 'person, edition, bulk job or program' }),
+  kind: Type.String({ description: 'person, program, edition, import, bulk job or merge' }),
   id: orNull(Type.String()),
   title: Type.String(),
 })

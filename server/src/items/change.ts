@@ -22,6 +22,12 @@ export interface ItemWrite {
   readonly labels: readonly number[]
 }
 
+/** An item that was written, and when its new state begins. */
+export interface WrittenItem {
+  readonly id: number
+  readonly row_from: Date
+}
+
 /** A row of new values: of the columns that others change, the value an item has already. */
 const recordOf = (
   { id, row, values }: ItemWrite,
@@ -38,6 +44,7 @@ const recordOf = (
  * change is without its history row, its text, its comment and its line in the outbox.
  *
  * @param now the instant of the change; a state lasts at least a millisecond, so an item may get a slightly later one
+ * @returns the items and when their new states begin
  */
 export async function writeItems(
   database: Sequelize,
@@ -45,8 +52,8 @@ export async function writeItems(
   writes: readonly ItemWrite[],
   author: Author,
   now: Date,
-): Promise<void> {
-  if (writes.length === 0) return
+): Promise<WrittenItem[]> {
+  if (writes.length === 0) return []
   const set = [...new Set(writes.flatMap(({ values }) => Object.keys(values)))]
   const records = writes.map((write) => recordOf(write, set))
   const told = writes.map(({ id, ref, project, text, comment, labels }) => ({
@@ -67,7 +74,7 @@ export async function writeItems(
     ...derivedSets(places),
     ...authorSets(author),
   ]
-  await rows(
+  return await rows<WrittenItem>(
     database,
     `WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
       n AS (SELECT * FROM jsonb_to_recordset($6::jsonb)
@@ -80,7 +87,7 @@ export async function writeItems(
       ${besides(writes).join('')}
       told AS (INSERT INTO outbox (at, kind, subject, project_id)
         SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id RETURNING number)
-    SELECT pg_notify('outbox', max(number)::text) FROM told`,
+    SELECT id, row_from, (SELECT pg_notify('outbox', max(number)::text)::text FROM told) FROM u`,
     [
       writes.map(({ id }) => id),
       now,

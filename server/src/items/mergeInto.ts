@@ -28,7 +28,7 @@ export async function mergeInto(
       several: true,
       projects: world.whole.projects.map((project) => project.number),
       types: types.map((type) => type.number),
-      author: { kind: 'bulk job', number: person.number },
+      author: { kind: 'merge', number: person.number },
     },
     now,
   )

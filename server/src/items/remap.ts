@@ -140,8 +140,6 @@ export async function finishMapping(database: Sequelize, id: number, now: Date):
 
 /** At most so many items are rewritten while an edition is published; more are left to a job. */
 export const atOnce = 2000
-/** How many items a job rewrites in one transaction: fewer where that takes long, for an edit of one of them waits for the whole. */
-export const batch = { least: 50, most: 500 }
 
 /** Carries mappings out at once, in the transaction of who made them. */
 export async function rewriteNow(

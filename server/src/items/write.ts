@@ -45,7 +45,7 @@ export function typeOfColumn(types: StateColumns['columnTypes'], column: string)
 export function derivedSets(places: ReadonlyMap<string, string>): string[] {
   const phase = places.get('phase')
   const onHold = places.get('on_hold')
-  return [
+  const sets = [
     ...(phase === undefined ? [] : phaseSets(phase)),
     ...(onHold === undefined
       ? []
@@ -53,6 +53,8 @@ export function derivedSets(places: ReadonlyMap<string, string>): string[] {
           `held_since = CASE WHEN NOT ${onHold} THEN NULL ELSE coalesce(i.held_since, h.valid_to) END`,
         ]),
   ]
+  // What is set itself, as it is where a change is taken back, does not follow.
+  return sets.filter((set) => !places.has(set.slice(0, set.indexOf(' '))))
 }
 
 /** The versioned write itself: `sets` over `i` (the item) and `h` (its state that went to history); $1 to $4 are ids, instant, kind and number of the author. */
@@ -79,7 +81,7 @@ export async function writeVersions(
 /** When a state begins and who made it; a change that nobody made to the item itself leaves `changed` alone. */
 export const authorSets = ({ kind }: Author): string[] => [
   'row_from = h.valid_to',
-  ...(kind === 'edition' || kind === 'bulk job' ? [] : ['changed_at = h.valid_to']),
+  ...(kind === 'edition' || kind === 'merge' ? [] : ['changed_at = h.valid_to']),
   'by_kind = $3::smallint',
   'by_id = $4::int',
 ]

@@ -1,5 +1,5 @@
-/** The kinds of jobs, each with what it is about: `mapping` an edition or a merge, `publish` a draft. */
-export type JobKind = 'mapping' | 'publish'
+/** The kinds of jobs, each with what it is about: `mapping` an edition or a merge, `publish` a draft, `bulk` a change of many items. */
+export type JobKind = 'mapping' | 'publish' | 'bulk'
 
 export interface Job {
   readonly id: number

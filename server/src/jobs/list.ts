@@ -53,6 +53,7 @@ async function titlesOf(
 
 const titleOf = ({ kind, subject }: JobModel, title = ''): string => {
   if (kind === 'publish') return `Publish “${title || 'a draft'}”`
+  if (kind === 'bulk') return 'Change many items'
   return subject.startsWith('merge')
     ? 'Rewrite items after a merge of labels'
     : `Rewrite items for edition ${subject}`

@@ -28,7 +28,7 @@ export async function judgeRead(
   const changed = await changedSince(database, actor, id, meant)
   if (
     changed.length === 0 ||
-    changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'bulk job')
+    changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'merge')
   )
     throw stale(changed)
 }

@@ -9,15 +9,15 @@ import {
 import type { Facts } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
-import { type ItemWrite, writeItems } from '../items/change.ts'
+import { type ItemWrite, writeItems, type WrittenItem } from '../items/change.ts'
 import { refOf } from '../items/row.ts'
 import { lockTree } from '../sql/locks.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { personAuthor } from '../workspace/author.ts'
+import { type Author, personAuthor } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnValues } from './columns.ts'
 import { judgeRead } from './comments.ts'
-import { type LoadedGround, loadGround, needsAround } from './ground.ts'
+import { type GroundAsked, type LoadedGround, loadGround, needsAround } from './ground.ts'
 import { besideOf, placed } from './position.ts'
 import { problemOf } from './refusal.ts'
 import { rulesFor } from './rules.ts'
@@ -54,56 +54,80 @@ const textOf = (item: Facts): { title: string; description: string | null } => (
   description: item['description'] === null ? null : String(item['description']),
 })
 
-/** A change as it is judged, and the item it is of. */
-interface EditOf {
-  readonly item: StoredItem
-  readonly change: ItemChange
+/** What becomes of an item, as it is and by its place among those that are changed together. */
+type ChangeMade = (item: Facts, index: number) => ItemChange
+
+/** What became of items that were changed together, and the states that were written. */
+export interface Edited {
+  readonly judged: readonly Judged[]
+  readonly written: readonly WrittenItem[]
 }
 
 /** Judges changes of items together, on ground that was loaded for them, and writes those that are accepted in one statement. */
 async function judgeAndWrite(
   database: Sequelize,
   actor: ActorContext,
-  edits: readonly EditOf[],
+  items: readonly StoredItem[],
+  changeOf: ChangeMade,
   { ground, idOf }: LoadedGround,
-): Promise<Judged[]> {
-  const { world, person, now } = actor
-  const changes = edits.map(({ item, change }) => ({ ref: refOf(world, item.row), change }))
+  author: Author,
+): Promise<Edited> {
+  const { world, now } = actor
+  const refs = items.map(({ row }) => refOf(world, row))
+  const changes = refs.map((ref, index) => ({ ref, change: changeOf(ground.item(ref), index) }))
   const judged = judgeEdits(rulesFor(actor), ground, changes)
   const writes = judged.flatMap((one, index) =>
-    one.ok ? (writeOf(world, edits[index]!.item, one, idOf) ?? []) : [],
+    one.ok ? (writeOf(world, items[index]!, one, idOf) ?? []) : [],
   )
-  await writeItems(database, world, writes, personAuthor(person), now)
-  return judged
+  return { judged, written: await writeItems(database, world, writes, author, now) }
 }
 
 /** Whether a change may move its item in the tree. */
-const touchesTree = ({ type, parent }: Pick<ItemChange, 'type' | 'parent'>): boolean =>
+export const touchesTree = ({ type, parent }: Pick<ItemChange, 'type' | 'parent'>): boolean =>
   type !== undefined || parent !== undefined
 
 /**
  * Changes many items at once, each in its own way: what is accepted is written, what is refused is left.
  *
  * @param changes of items that are there, each at most once
- * @returns what became of each, in the same order
+ * @returns what became of each, in the same order, and the states that were written
  */
 export async function editMany(
   database: Sequelize,
   actor: ActorContext,
   changes: readonly ChangeOf[],
-): Promise<Judged[]> {
+): Promise<Edited> {
   return await inTransaction(database, async () => {
     const refs = changes.map(({ ref }) => ref)
     const items = await findToEdit(database, actor, refs, { tree: false, order: false })
-    // The tree comes after the items, as it does where one alone is changed.
-    if (changes.some(({ change }) => touchesTree(change))) await lockTree(database)
-    const ground = await loadGround(database, actor, items, {
+    const asked = {
       parents: changes.map(({ change }) => change.parent),
       around: changes.some(({ change }) => needsAround(change)),
-    })
-    const edits = items.map((item, index) => ({ item, change: changes[index]!.change }))
-    return await judgeAndWrite(database, actor, edits, ground)
+      tree: changes.some(({ change }) => touchesTree(change)),
+    }
+    const changeOf: ChangeMade = (_, index) => changes[index]!.change
+    return await editLocked(database, actor, items, asked, changeOf, personAuthor(actor.person))
   })
+}
+
+/**
+ * Changes items that the transaction has locked: what is accepted is written, what is refused is left.
+ *
+ * @param asked what the changes look at, and whether they may move items in the tree
+ * @returns what became of each, in the same order, and the states that were written
+ */
+export async function editLocked(
+  database: Sequelize,
+  actor: ActorContext,
+  items: readonly StoredItem[],
+  { tree, ...asked }: GroundAsked & { readonly tree: boolean },
+  changeOf: ChangeMade,
+  author: Author,
+): Promise<Edited> {
+  // The tree comes after the items, as it does where one alone is changed.
+  if (tree) await lockTree(database)
+  const ground = await loadGround(database, actor, items, asked)
+  return await judgeAndWrite(database, actor, items, changeOf, ground, author)
 }
 
 /** Changes an item. A move its flow does not allow is refused with where it may go instead. */
@@ -127,7 +151,9 @@ export async function editItem(
     })
     const place = position && (await placed(database, item!.project, position, ground.gap))
     const change = place === undefined ? values : { ...values, place }
-    const [judged] = await judgeAndWrite(database, actor, [{ item: item!, change }], ground)
-    if (!judged!.ok) throw problemOf(judged!.refusal)
+    const author = personAuthor(actor.person)
+    const { judged } = await judgeAndWrite(database, actor, [item!], () => change, ground, author)
+    const [outcome] = judged
+    if (!outcome!.ok) throw problemOf(outcome!.refusal)
   })
 }

@@ -23,14 +23,17 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import type { World } from '../workspace/world.ts'
 import { placeIn, type StoredItem } from './storedItem.ts'
 
-/** The ground that changes are judged on, and the rows of all who may become parents. */
-export interface LoadedGround {
-  readonly ground: Ground
+/** What is known for judging changes, and the rows of all who may become parents. */
+interface LoadedItems {
+  readonly known: KnownItems
   /** the id of an item on the ground by its ref */
   readonly idOf: (ref: string) => number | undefined
   /** the place in hand order that was asked about */
   readonly gap: GapRow | null
 }
+
+/** The same, as the ground that changes are judged on. */
+export type LoadedGround = Omit<LoadedItems, 'known'> & { readonly ground: Ground }
 
 /** What changes ask beside their items. */
 export interface GroundAsked {
@@ -68,8 +71,35 @@ export async function loadGround(
   database: Sequelize,
   actor: ActorContext,
   items: readonly StoredItem[],
-  { parents, around, beside }: GroundAsked,
+  asked: GroundAsked,
 ): Promise<LoadedGround> {
+  const { known, ...rest } = await loadItems(database, actor, items, asked)
+  return { ground: new Ground(known), ...rest }
+}
+
+/** Loads what is known for judging changes of more items than one statement is asked about. */
+export async function loadMany(
+  database: Sequelize,
+  actor: ActorContext,
+  parts: AsyncIterable<readonly StoredItem[]>,
+  asked: GroundAsked,
+): Promise<KnownItems> {
+  const all: KnownItems[] = []
+  for await (const items of parts) all.push((await loadItems(database, actor, items, asked)).known)
+  return {
+    items: new Map(all.flatMap(({ items }) => [...items])),
+    relatives: new Map(all.flatMap(({ relatives }) => [...relatives])),
+    below: new Map(all.flatMap(({ below }) => [...below])),
+    past: new Map(all.flatMap(({ past }) => [...past])),
+  }
+}
+
+async function loadItems(
+  database: Sequelize,
+  actor: ActorContext,
+  items: readonly StoredItem[],
+  { parents, around, beside }: GroundAsked,
+): Promise<LoadedItems> {
   const { world, person } = actor
   const visible = visibleProjects(world, person)
   const places = parentsGiven(actor, parents)
@@ -81,7 +111,7 @@ export async function loadGround(
     ...found.above.map((row): [string, number] => [wholeRef(world, row), row.id]),
     ...items.map(({ row, id }): [string, number] => [refOf(world, row), id]),
   ])
-  return { ground: new Ground(known), idOf: (ref) => idOf.get(ref), gap: found.gap }
+  return { known, idOf: (ref) => idOf.get(ref), gap: found.gap }
 }
 
 /** A ref whoever may see the item: what is judged may stand below something that is closed to the person. */

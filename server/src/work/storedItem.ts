@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { type Holds, type LockedRow, lockRows, rowById, rowByNumber } from '../items/read.ts'
 import { concerns, rewriteItems } from '../items/remap.ts'
+import type { PendingMapping } from '../workspace/mappings.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
@@ -73,7 +74,7 @@ export async function findToEdit(
 }
 
 /** A locked item as it is edited: of the edition at hand, and mapped. */
-async function toEdit(
+export async function toEdit(
   database: Sequelize,
   { world, now }: ActorContext,
   { edition, ...row }: LockedRow,
@@ -96,13 +97,13 @@ export async function findItem(
   if (!row) throw notFound(`item ${ref}`)
   const found = { row, id: row.id, project }
   return lock === ''
-    ? { ...found, row: asMapped(world, row) }
+    ? { ...found, row: asMapped(world.mappings, row) }
     : await settle(database, world, found, now)
 }
 
-/** A row as a mapping that is still being carried out will leave it. */
-export function asMapped(world: World, row: ItemRow): ItemRow {
-  return world.mappings.reduce<ItemRow>((all, mapping) => {
+/** A row as mappings will leave it, or would have. */
+export function asMapped(mappings: readonly PendingMapping[], row: ItemRow): ItemRow {
+  return mappings.reduce<ItemRow>((all, mapping) => {
     if (!concerns(mapping, row)) return all
     const value = mapping.several
       ? [

@@ -1,7 +1,7 @@
 import type { Person } from './world.ts'
 
 /** Who a state is by: the kinds are kept as small numbers. */
-export const byKinds = ['person', 'program', 'edition', 'import', 'bulk job'] as const
+export const byKinds = ['person', 'program', 'edition', 'import', 'bulk job', 'merge'] as const
 
 export interface Author {
   readonly kind: (typeof byKinds)[number]

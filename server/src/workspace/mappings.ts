@@ -1,5 +1,6 @@
 import { type Author, byKinds } from './author.ts'
-import type { Sequelize } from 'sequelize'
+import { Op, type Sequelize, type WhereOptions } from 'sequelize'
+import type { MappingModel } from '../database/models/mapping.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** A mapping that is not carried out yet for every item it concerns, in numbers. */
@@ -28,10 +29,24 @@ export async function pendingMappings(
   database: Sequelize,
   listColumns: ReadonlySet<string>,
 ): Promise<PendingMapping[]> {
-  const found = await modelsOf(database).mapping.findAll({
-    where: { finishedAt: null },
-    order: ['id'],
-  })
+  return await mappingsWhere(database, listColumns, { finishedAt: null })
+}
+
+/** The mappings that were begun after a moment, carried out or not, in the order in which they were. */
+export async function mappingsSince(
+  database: Sequelize,
+  listColumns: ReadonlySet<string>,
+  since: Date,
+): Promise<PendingMapping[]> {
+  return await mappingsWhere(database, listColumns, { madeAt: { [Op.gt]: since } })
+}
+
+async function mappingsWhere(
+  database: Sequelize,
+  listColumns: ReadonlySet<string>,
+  where: WhereOptions<MappingModel>,
+): Promise<PendingMapping[]> {
+  const found = await modelsOf(database).mapping.findAll({ where, order: ['id'] })
   return found.map((one) => ({
     id: one.id,
     edition: one.edition,

@@ -16,6 +16,7 @@ import { words } from './0011-words.ts'
 import { treeEdges } from './0012-tree-edges.ts'
 import { titleIndex } from './0013-title-index.ts'
 import { ownDrafts } from './0014-own-drafts.ts'
+import { bulk } from './0015-bulk.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -34,6 +35,7 @@ const migrations: readonly Migration[] = [
   treeEdges,
   titleIndex,
   ownDrafts,
+  bulk,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize'
 import { defineAnswered } from './answered.ts'
 import { defineAttempt } from './attempt.ts'
 import { defineAudit } from './audit.ts'
+import { defineBulkChange } from './bulkChange.ts'
 import { defineCalendar } from './calendar.ts'
 import { defineComment } from './comment.ts'
 import { defineComponent } from './component.ts'
@@ -41,6 +42,7 @@ const defineTables = (database: Sequelize) => ({
   answered: defineAnswered(database),
   attempt: defineAttempt(database),
   audit: defineAudit(database),
+  bulkChange: defineBulkChange(database),
   calendar: defineCalendar(database),
   comment: defineComment(database),
   component: defineComponent(database),
