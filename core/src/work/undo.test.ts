@@ -28,8 +28,8 @@ describe('taking a change back', () => {
         state,
         state,
         fc.constantFrom(...names),
-        value,
-        (before, written, name, later) => {
+        state,
+        (before, written, name, { [name]: later }) => {
           fc.pre(same(before[name], written[name]))
           const undone = undo(before, written, { ...written, [name]: later })
           expect(undone.ok && { ...written, [name]: later, ...undone.values }).toEqual({
@@ -47,8 +47,8 @@ describe('taking a change back', () => {
         state,
         state,
         fc.constantFrom(...names),
-        value,
-        (before, written, name, later) => {
+        state,
+        (before, written, name, { [name]: later }) => {
           fc.pre(!same(before[name], written[name]) && !same(written[name], later))
           expect(undo(before, written, { ...written, [name]: later })).toEqual({
             ok: false,
