@@ -30,6 +30,7 @@ const corePlaces = [
   'starters',
   'work',
   'bulk',
+  'bin',
   'templates',
   'contract',
 ]
@@ -52,6 +53,7 @@ const serverPlaces = [
   'teams',
   'work',
   'bulk',
+  'bin',
   'templates',
   'views',
   'dashboards',

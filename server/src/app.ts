@@ -46,6 +46,7 @@ import { peopleEndpoints } from './people/routes.ts'
 import { signIn } from './people/session.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
+import { binEndpoints } from './bin/routes.ts'
 import { bulkEndpoints } from './bulk/routes.ts'
 import { workEndpoints } from './work/routes.ts'
 
@@ -89,6 +90,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...projectEndpoints,
   ...templateEndpoints,
   ...bulkEndpoints,
+  ...binEndpoints,
   ...workEndpoints,
   ...queryEndpoints,
   ...viewEndpoints,

@@ -221,3 +221,42 @@ describe('who may change many', () => {
     expect(refused.body.detail).toContain('look at what would change again')
   })
 })
+
+describe('the bin', () => {
+  const link = async (): Promise<unknown> =>
+    await rows(served.database, 'SELECT * FROM link ORDER BY id')
+
+  it('gives a deleted item back as it was, with links and what stands below it', async () => {
+    const [parent] = await rows<{ ref: string }>(
+      served.database,
+      `SELECT p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id
+      WHERE NOT i.deleted AND EXISTS (SELECT FROM item c WHERE c.parent_id = i.id AND NOT c.deleted) ORDER BY i.id LIMIT 1`,
+    )
+    const [before, links, whole] = [await held(), await link(), await item(parent!.ref)]
+    expect(
+      (await mara('DELETE', `/items/${parent!.ref}`, undefined, { 'if-match': '*' })).status,
+    ).toBe(204)
+    later()
+    expect((await mara('GET', `/items/${parent!.ref}`)).status).toBe(404)
+    const bin = (await mara('GET', `/bin?words=${parent!.ref}`)).body
+    expect(bin.items).toMatchObject([{ ref: parent!.ref, by: 'Mara Thiel' }])
+    const back = await mara('POST', '/bin/bring-back', { refs: [parent!.ref] })
+    expect(back.body.refs).toEqual([parent!.ref])
+    expect([await held(), await link()]).toEqual([before, links])
+    expect((await item(parent!.ref)).children).toEqual(whole.children)
+    expect((await mara('POST', '/bin/bring-back', { refs: [parent!.ref] })).status).toBe(404)
+  })
+
+  it('gives nothing back after 30 days, and shows nothing of what one may not see', async () => {
+    await mara('DELETE', '/items/YARD/1', undefined, { 'if-match': '*' })
+    const now = at
+    at = new Date(now.getTime() + 31 * 86_400_000)
+    served.setNow(at)
+    expect((await mara('POST', '/bin/bring-back', { refs: ['YARD/1'] })).status).toBe(404)
+    expect((await mara('GET', '/bin?words=YARD/1')).body.total).toBe(0)
+    at = now
+    served.setNow(at)
+    expect((await ida('POST', '/bin/bring-back', { refs: ['YARD/1'] })).status).toBe(403)
+    expect((await mara('POST', '/bin/bring-back', { refs: ['YARD/1'] })).status).toBe(200)
+  })
+})

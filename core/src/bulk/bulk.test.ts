@@ -1,11 +1,21 @@
 import { describe, expect, it } from 'vitest'
+import { soundDocument } from '../../test/document.ts'
+import type { WorkRules } from '../work/rules.ts'
 import { vocabulary } from '../../test/vocabulary.ts'
 import { changeFor } from './change.ts'
 import { Refusals } from './preview.ts'
 import type { BulkChange } from './schema.ts'
 import { bulkInWords } from './words.ts'
 
-const item = { type: 'ty_job', status: 'st_open', labels: ['la_a', 'la_b'], gear: ['op_x'] }
+/** What matters here of the rules: which statuses a type has. */
+const rules = { document: soundDocument } as WorkRules
+const item = {
+  project: 'pr_yard',
+  type: 'ty_job',
+  status: 'st_open',
+  labels: ['la_a', 'la_b'],
+  gear: ['op_x'],
+}
 
 describe('a change of many items is for one of them', () => {
   const cases: readonly [string, BulkChange, object][] = [
@@ -33,7 +43,7 @@ describe('a change of many items is for one of them', () => {
       { type: 'ty_check', status: 'st_new' },
     ],
     [
-      'its own type, so that its status stays',
+      'its own status, where the flow of the type has it',
       { set: { type: 'ty_job' }, statuses: { st_open: 'st_new' } },
       { type: 'ty_job' },
     ],
@@ -44,7 +54,7 @@ describe('a change of many items is for one of them', () => {
     ],
   ]
   it.each(cases)('%s', (_, change, expected) => {
-    expect(changeFor(change, item)).toEqual(expected)
+    expect(changeFor(rules, change, item)).toEqual(expected)
   })
 })
 

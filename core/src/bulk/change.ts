@@ -1,20 +1,29 @@
 import type { Facts, FactValue } from '../queries/facts.ts'
 import { givenHandles } from '../work/schema.ts'
 import type { ItemChange } from '../work/edit.ts'
+import { flowFor } from '../work/entering.ts'
+import type { WorkRules } from '../work/rules.ts'
 import type { BulkChange } from './schema.ts'
 
 const idsOf = (value: FactValue | undefined): readonly string[] =>
   Array.isArray(value) ? (value as readonly string[]) : []
 
-/** The status an item of another type gets, where one was chosen for the status it is in. */
-function mappedStatus({ set, statuses = {} }: BulkChange, item: Facts): object {
-  const to = statuses[String(item['status'])]
-  const changesType = set?.type !== undefined && set.type !== item['type']
-  return changesType && to !== undefined && set.status === undefined ? { status: to } : {}
+/** The status an item of another type gets, where the flow of that does not have the one it is in. */
+function mappedStatus(
+  rules: WorkRules,
+  { set, statuses = {} }: BulkChange,
+  item: Facts,
+): { readonly status?: string } {
+  const status = String(item['status'])
+  const to = statuses[status]
+  const type = set?.type
+  if (to === undefined || typeof type !== 'string' || set?.status !== undefined) return {}
+  const { statuses: those } = flowFor(rules, { ...item, type })
+  return those.includes(status) ? {} : { status: to }
 }
 
 /** What a change of many items is for one of them: added and removed values become the list the item will hold. */
-export function changeFor(change: BulkChange, item: Facts): ItemChange {
+export function changeFor(rules: WorkRules, change: BulkChange, item: Facts): ItemChange {
   const { set = {}, add = {}, remove = {} } = change
   const handles = [...new Set([...Object.keys(add), ...Object.keys(remove)])]
   const lists = handles.map((handle): [string, string[]] => {
@@ -26,7 +35,7 @@ export function changeFor(change: BulkChange, item: Facts): ItemChange {
   const fields = { ...set.fields, ...Object.fromEntries(custom) }
   return {
     ...set,
-    ...mappedStatus(change, item),
+    ...mappedStatus(rules, change, item),
     ...Object.fromEntries(builtIn),
     ...(Object.keys(fields).length > 0 ? { fields } : {}),
   }

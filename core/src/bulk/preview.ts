@@ -51,7 +51,7 @@ export function previewBulk(rules: WorkRules, known: KnownItems, change: BulkCha
   const refusals = new Refusals()
   let [changed, same] = [0, 0]
   for (const ref of refs) {
-    const judged = judgeEdit(rules, ground, ref, changeFor(change, ground.item(ref)))
+    const judged = judgeEdit(rules, ground, ref, changeFor(rules, change, ground.item(ref)))
     if (!judged.ok) {
       refusals.add(ref, reasonOf(judged.refusal))
       continue

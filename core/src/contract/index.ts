@@ -1,4 +1,5 @@
 import { auditContracts } from '../audit/schema.ts'
+import { binContracts } from '../bin/schema.ts'
 import { bulkContracts } from '../bulk/schema.ts'
 import { calendarContracts } from '../calendar/schema.ts'
 import { componentContracts } from '../components/schema.ts'
@@ -30,6 +31,7 @@ export const contracts = {
   ...templateContracts,
   ...workContracts,
   ...bulkContracts,
+  ...binContracts,
   ...queryContracts,
   ...viewContracts,
   ...dashboardContracts,

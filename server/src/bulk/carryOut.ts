@@ -6,6 +6,7 @@ import { lockById, type Outcome, outcomes, recordOutcomes } from '../items/bulk.
 import { writeItems, type WrittenItem } from '../items/change.ts'
 import { refOf } from '../items/row.ts'
 import { editLocked } from '../work/editItem.ts'
+import { rulesFor } from '../work/rules.ts'
 import { type StoredItem, toEdit } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Author } from '../workspace/author.ts'
@@ -70,12 +71,13 @@ async function editAll(
   change: BulkChange,
   items: readonly StoredItem[],
 ): Promise<Outcome[]> {
+  const rules = rulesFor(actor)
   const { judged, written } = await editLocked(
     database,
     actor,
     items,
     askedBy(change),
-    (item) => changeFor(change, item),
+    (item) => changeFor(rules, change, item),
     bulkAuthor(actor),
   )
   const at = beginnings(written)

@@ -5,6 +5,7 @@ import { type ItemWrite, writeItems } from '../items/change.ts'
 import { refOf } from '../items/row.ts'
 import { asMapped, type StoredItem } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
+import { listColumnsOf } from '../workspace/columns.ts'
 import { mappingsSince, type PendingMapping } from '../workspace/mappings.ts'
 import type { World } from '../workspace/world.ts'
 import { bulkAuthor, lockBatch } from './carryOut.ts'
@@ -70,10 +71,7 @@ export async function takeBackBatch(
   const { world, now } = actor
   const { items, gone } = await lockBatch(database, actor, ids, { deletedToo: true })
   const states = await statesAroundBulk(database, world, of.id, ids)
-  const lists = new Set(
-    [...world.columnTypes].filter(([, type]) => type.endsWith('[]')).map(([column]) => column),
-  )
-  const mappings = await mappingsSince(database, lists, of.at)
+  const mappings = await mappingsSince(database, listColumnsOf(world), of.at)
   const backs = items.map((item): [number, Back] => {
     const around = states.get(item.id)
     return [

@@ -56,7 +56,7 @@ export async function inNumbers(
   document: DefinitionsDocument,
   edition: number,
   { column, from, to, projects, types }: Mapping,
-): Promise<Omit<PendingMapping, 'id' | 'moved' | 'total'>> {
+): Promise<Omit<PendingMapping, 'id' | 'moved' | 'total' | 'madeAt'>> {
   const field = column.startsWith('option:') ? column.slice('option:'.length) : undefined
   const { fieldOption, itemType, priority, status } = modelsOf(database)
   const models = { type: itemType, status, priority }

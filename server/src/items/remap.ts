@@ -108,12 +108,12 @@ export async function rewriteItems(
 /** Keeps a mapping to be carried out, which is known or taken to concern so many items. @returns it as it is kept */
 export async function saveMapping(
   database: Sequelize,
-  mapping: Omit<PendingMapping, 'id' | 'moved' | 'total'>,
+  mapping: Omit<PendingMapping, 'id' | 'moved' | 'total' | 'madeAt'>,
   now: Date,
   counted?: number,
 ): Promise<PendingMapping> {
   const total =
-    counted ?? (await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0 }))
+    counted ?? (await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0, madeAt: now }))
   const [kept] = await rows<{ id: number }>(
     database,
     `INSERT INTO mapping (edition, column_name, from_number, to_number, projects, types, to_phase, total, by_kind, by_id, made_at) VALUES ($1, $2, $3, $4, $5::int[], $6::smallint[], $7, $8, $9, $10, $11) RETURNING id`,
@@ -131,7 +131,7 @@ export async function saveMapping(
       now,
     ],
   )
-  return { ...mapping, id: kept!.id, moved: 0, total }
+  return { ...mapping, id: kept!.id, moved: 0, total, madeAt: now }
 }
 
 export async function finishMapping(database: Sequelize, id: number, now: Date): Promise<void> {

@@ -3,7 +3,19 @@ import type { OutboxModel } from '../database/models/outbox.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** How long what serves only for a while is kept. */
-const retention = { outboxDays: 7, answeredDays: 7, jobDays: 30, droppedDays: 30 } as const
+const retention = {
+  outboxDays: 7,
+  answeredDays: 7,
+  jobDays: 30,
+  droppedDays: 30,
+  binDays: 30,
+} as const
+
+/** For how many days what was deleted can be brought back. */
+export const { binDays } = retention
+
+/** Since when items that were deleted can be brought back. */
+export const binnedSince = (now: Date): Date => daysBefore(now, binDays)
 
 /** Since when drafts that were dropped can be taken back. */
 export const droppedSince = (now: Date): Date => daysBefore(now, retention.droppedDays)

@@ -107,6 +107,14 @@ export function listColumns(
   return new Set(['labels', 'components', 'link_kinds', ...fields])
 }
 
+/** The same of a world, by what its columns are made of. */
+export const listColumnsOf = ({
+  columnTypes: types,
+}: {
+  readonly columnTypes: ReadonlyMap<string, string>
+}): ReadonlySet<string> =>
+  new Set([...types].filter(([, type]) => type.endsWith('[]')).map(([column]) => column))
+
 /** What each column that a change may set is made of: the fixed ones, then one per field. */
 export const typesOfColumns = (
   document: DefinitionsDocument,

@@ -18,6 +18,7 @@ export interface PendingMapping {
   readonly author: Author
   readonly total: number
   readonly moved: number
+  readonly madeAt: Date
 }
 
 /**
@@ -60,5 +61,6 @@ async function mappingsWhere(
     author: { kind: byKinds[one.byKind]!, number: one.byId },
     total: one.total,
     moved: one.moved,
+    madeAt: one.madeAt,
   }))
 }

@@ -2,6 +2,7 @@
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { isWriting } from '../parts/isWriting.ts'
 import Sheet from '../parts/Sheet.vue'
 
 /** Every key that Bluestem listens to, shown on `?`. */
@@ -13,15 +14,15 @@ const keys = [
   { key: 'Home End', does: 'goes to the first and the last row' },
   { key: 'Page Up Page Down', does: 'goes a page up or down in a list' },
   { key: 'Enter', does: 'opens what is selected' },
+  { key: 'Space', does: 'chooses the row of a list, or leaves it out' },
+  { key: 'Shift ↑ ↓', does: 'chooses rows on the way' },
+  { key: 'Ctrl A', does: 'chooses all answers of a list' },
+  { key: 'C', does: 'changes what is chosen, all of it at once' },
   { key: '← ↑ ↓ →', does: 'goes over the grid of a flow; Enter allows or forbids the move' },
   { key: 'Alt ← →', does: 'moves a card to the next column that its flow allows' },
   { key: 'Alt ↑ ↓', does: 'moves a rung of a ladder, or a field of a form' },
 ] as const
 const isShown = ref(false)
-
-const isWriting = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || target.matches('input, textarea, [role=combobox]'))
 
 function listen(event: KeyboardEvent): void {
   if (event.key !== '?' || isWriting(event.target)) return

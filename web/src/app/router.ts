@@ -42,6 +42,16 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/bin',
+      component: async () => await import('../work/BinPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
+      path: '/changes',
+      component: async () => await import('../work/ChangesPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/queries',
       component: async () => await import('../queries/LibraryPage.vue'),
       meta: { place: 'queries' },

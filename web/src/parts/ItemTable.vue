@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import type { ItemsAnswer, ItemAnswer } from '@bluestem/core/queries'
+import Checkbox from 'primevue/checkbox'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { sortText } from '@bluestem/core/views'
 import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
+import { allChosen, type Chosen, choosing, isChosen, noneChosen } from './chosen.ts'
 import { counted, numberWords } from './words.ts'
 import { isSettled } from './isSettled.ts'
 import { valueOf } from './valueOf.ts'
@@ -35,6 +37,8 @@ const {
   asOf?: string
   label: string
 }>()
+/** the rows that are chosen; undefined for a list of which none can be */
+const chosen = defineModel<Chosen>('chosen')
 const emit = defineEmits<{
   answered: [ItemsAnswer]
   sort: [SortBy[]]
@@ -53,9 +57,12 @@ const told = ref('')
 const at = ref(0)
 let round = 0
 
-type Row =
-  | { readonly kind: 'heading'; readonly segment: Segment }
-  | { readonly kind: 'item'; readonly segment: Segment; readonly offset: number }
+interface ItemPlace {
+  readonly kind: 'item'
+  readonly segment: Segment
+  readonly offset: number
+}
+type Row = { readonly kind: 'heading'; readonly segment: Segment } | ItemPlace
 
 /** Which rows there are: headings, and below each as many rows as it has items. Only the visible ones are made. */
 const lengths = computed(() =>
@@ -161,11 +168,55 @@ function move(to: number): void {
   emit('select', itemOf(rowAt(at.value)))
 }
 
+/** the row from which a stretch is chosen */
+let anchor = 0
+
+/** Chooses the row, or leaves it out. */
+function turnChoice(index: number): void {
+  const item = itemOf(rowAt(index))
+  if (!chosen.value || !item) return
+  anchor = index
+  chosen.value = choosing(chosen.value, [item.ref], !isChosen(chosen.value, item.ref))
+}
+
+/** Chooses every row from the anchor to another; those that were never in sight are asked for first. */
+async function chooseTo(index: number): Promise<void> {
+  const [first, last] = [Math.min(anchor, index), Math.max(anchor, index)]
+  const rows = Array.from({ length: last - first + 1 }, (_, step) => rowAt(first + step))
+  const items = rows.filter((row): row is ItemPlace => row?.kind === 'item')
+  await Promise.all(
+    items.map(async ({ segment, offset }) => await load(segment, Math.floor(offset / pageSize))),
+  )
+  const refs = items.flatMap((row) => itemOf(row)?.ref ?? [])
+  if (chosen.value) chosen.value = choosing(chosen.value, refs, true)
+}
+
+/** A click chooses one row, with Shift all from the last one to it. */
+function clickChoice(event: MouseEvent, index: number): void {
+  if (event.shiftKey) void chooseTo(index)
+  else turnChoice(index)
+}
+
+function chooseOnTheWay(by: 1 | -1): void {
+  if (!chosen.value) return move(at.value + by)
+  anchor = at.value
+  move(at.value + by)
+  void chooseTo(at.value)
+}
+
 function keys(event: KeyboardEvent): void {
   const row = rowAt(at.value)
+  const choices: Record<string, () => void> = chosen.value
+    ? {
+        ' ': () => turnChoice(at.value),
+        Escape: () => (chosen.value = noneChosen),
+        ...(event.ctrlKey || event.metaKey ? { a: () => (chosen.value = allChosen) } : {}),
+      }
+    : {}
   const steps: Record<string, () => void> = {
-    ArrowDown: () => move(at.value + 1),
-    ArrowUp: () => move(at.value - 1),
+    ...choices,
+    ArrowDown: () => (event.shiftKey ? chooseOnTheWay(1) : move(at.value + 1)),
+    ArrowUp: () => (event.shiftKey ? chooseOnTheWay(-1) : move(at.value - 1)),
     PageDown: () => move(at.value + 15),
     PageUp: () => move(at.value - 15),
     Home: () => move(0),
@@ -180,6 +231,12 @@ function keys(event: KeyboardEvent): void {
   if (!step || event.target !== box.value) return
   event.preventDefault()
   step()
+}
+
+/** Whether the item of a row is chosen. */
+function isTaken(row: Row): boolean {
+  const item = itemOf(row)
+  return chosen.value !== undefined && item !== undefined && isChosen(chosen.value, item.ref)
 }
 
 function turn(segment: Segment): void {
@@ -210,8 +267,9 @@ const widths: Record<string, string> = {
   estimate: '76px',
   on_hold: '70px',
 }
+const widthOf = (column: string): string => widths[column] ?? 'minmax(90px, 1fr)'
 const template = computed(() =>
-  columns.map((column) => widths[column] ?? 'minmax(90px, 1fr)').join(' '),
+  [...(chosen.value ? ['34px'] : []), ...columns.map(widthOf)].join(' '),
 )
 const isNumber = (handle: string): boolean => vocabulary.property(handle)?.type.kind === 'number'
 const sorted = (handle: string): 'ascending' | 'descending' | 'none' =>
@@ -235,12 +293,21 @@ function selectRow(index: number, row: Row): void {
     role="grid"
     :aria-label="label"
     :aria-rowcount="length + 1"
-    :aria-colcount="columns.length"
+    :aria-colcount="columns.length + (chosen ? 1 : 0)"
+    :aria-multiselectable="chosen ? true : undefined"
     tabindex="0"
     :aria-activedescendant="length ? `row-${at}` : undefined"
     @keydown="keys"
   >
     <div class="head" role="row" :style="{ gridTemplateColumns: template }">
+      <span v-if="chosen" role="columnheader" class="tick"
+        ><Checkbox
+          binary
+          :model-value="chosen.all && chosen.refs.size === 0"
+          :indeterminate="chosen.refs.size > 0"
+          aria-label="Choose all answers"
+          @update:model-value="chosen = $event ? allChosen : noneChosen"
+      /></span>
       <span
         v-for="column in columns"
         :key="column"
@@ -272,7 +339,7 @@ function selectRow(index: number, row: Row): void {
           :style="{ transform: `translateY(${start}px)` }"
           :class="{ selected: index === at }"
         >
-          <span role="gridcell" :aria-colspan="columns.length"
+          <span role="gridcell" :aria-colspan="columns.length + (chosen ? 1 : 0)"
             ><button
               class="turn"
               type="button"
@@ -295,13 +362,24 @@ function selectRow(index: number, row: Row): void {
           class="line"
           role="row"
           :aria-rowindex="index + 2"
-          :aria-selected="index === at"
-          :class="{ selected: index === at }"
+          :aria-selected="chosen ? isTaken(row) : index === at"
+          :class="{ selected: index === at, chosen: isTaken(row) }"
           :style="{ transform: `translateY(${start}px)`, gridTemplateColumns: template }"
           :data-ref="itemOf(row)?.ref"
           @click="selectRow(index, row)"
         >
           <template v-if="itemOf(row)">
+            <span
+              v-if="chosen"
+              role="gridcell"
+              class="tick"
+              @click.stop.prevent="clickChoice($event, index)"
+              ><Checkbox
+                binary
+                :model-value="isTaken(row)"
+                :tabindex="-1"
+                :aria-label="`Choose ${itemOf(row)!.ref}`"
+            /></span>
             <span
               v-for="column in columns"
               :key="column"
@@ -390,6 +468,16 @@ function selectRow(index: number, row: Row): void {
   background: var(--wash);
 }
 .line.selected {
+  background: var(--stem-wash);
+}
+.tick {
+  display: flex;
+  align-items: center;
+}
+.line.chosen {
+  background: var(--wash);
+}
+.line.chosen.selected {
   background: var(--stem-wash);
 }
 .line .title {

@@ -24,7 +24,9 @@ import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, numberWords } from '../parts/words.ts'
 import { dayIn } from '../parts/zone.ts'
+import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
+import ManyBar from '../work/ManyBar.vue'
 import QuerySentence from './QuerySentence.vue'
 import QueryText from './QueryText.vue'
 import { filterCameFor } from './itemsBehind.ts'
@@ -51,9 +53,12 @@ const columns = ref<string[]>(['ref', 'type', 'title', 'status', 'priority', 'as
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
 const answers = ref<ItemsAnswer>()
 const selected = ref<ItemAnswer>()
+const chosen = ref(noneChosen)
 const keeping = ref(false)
 const asOf = ref(typeof route.query['as-of'] === 'string' ? route.query['as-of'] : '')
 const ready = ref(false)
+/** the past is only looked at */
+const mayChoose = computed(() => session.mayEdit && asOf.value === '')
 
 /** The query as it was kept, against which changes are told. */
 const keptState = computed(() =>
@@ -341,6 +346,7 @@ function closeKeep(): void {
     </div>
     <ItemTable
       ref="table"
+      v-bind="mayChoose ? { chosen } : {}"
       label="Answers"
       :segments="segments"
       :columns="columns"
@@ -349,6 +355,7 @@ function closeKeep(): void {
       @answered="answers = $event"
       @sort="order = $event"
       @select="selected = $event"
+      @update:chosen="chosen = $event ?? noneChosen"
     >
       <template #empty
         ><p class="blank">
@@ -359,6 +366,13 @@ function closeKeep(): void {
         </p></template
       >
     </ItemTable>
+    <ManyBar
+      v-if="mayChoose"
+      v-model:chosen="chosen"
+      :filter="filter"
+      :total="answers?.total ?? 0"
+      @done="table?.refresh()"
+    />
     <KeepAs
       v-if="keeping"
       what="query"

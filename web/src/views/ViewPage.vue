@@ -19,7 +19,9 @@ import ItemTable from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { numberWords } from '../parts/words.ts'
+import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
+import ManyBar from '../work/ManyBar.vue'
 import Arrange from './Arrange.vue'
 import Board from './Board.vue'
 
@@ -41,6 +43,7 @@ const keeping = ref(false)
 const renaming = ref(false)
 const missing = ref('')
 const selected = ref<ItemAnswer>()
+const chosen = ref(noneChosen)
 const answers = ref<ItemsAnswer>()
 const table = ref<InstanceType<typeof ItemTable>>()
 
@@ -242,6 +245,7 @@ const left = computed(() =>
     <div v-else-if="arranged" class="list">
       <ItemTable
         ref="table"
+        v-bind="session.mayEdit ? { chosen } : {}"
         :label="kept?.title ?? 'Answers'"
         :segments="segments"
         :columns="content.columns"
@@ -249,6 +253,14 @@ const left = computed(() =>
         @answered="answers = $event"
         @sort="content.order = $event"
         @select="selected = $event"
+        @update:chosen="chosen = $event ?? noneChosen"
+      />
+      <ManyBar
+        v-if="session.mayEdit"
+        v-model:chosen="chosen"
+        :filter="arranged.filter"
+        :total="answers?.total ?? arranged.total"
+        @done="table?.refresh()"
       />
     </div>
     <KeepAs

@@ -8,7 +8,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, call, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
@@ -28,6 +28,7 @@ import MoveTo from './MoveTo.vue'
 import ProposeChange from './ProposeChange.vue'
 
 const route = useRoute()
+const router = useRouter()
 const session = useSession()
 const notes = useNotes()
 const itemRef = `${String(route.params['code'])}/${String(route.params['number'])}`
@@ -88,6 +89,26 @@ async function change(
       )
   }
   await load()
+}
+
+/** Sends the item to the bin, from where it comes back at once where that was a slip. */
+async function remove(): Promise<void> {
+  const wentWell = await notes.attempt(async () => {
+    await call('DELETE /items/{code}/{number}', {
+      params: partsOf(itemRef),
+      match: item.value!.etag,
+    })
+  })
+  if (!wentWell) return
+  notes.show('well', `${itemRef} is in the bin.`, { title: 'Undo', run: () => void bringBack() })
+  await router.push(`/work/${String(route.params['code'])}`)
+}
+
+async function bringBack(): Promise<void> {
+  await notes.attempt(async () => {
+    await call('POST /bin/bring-back', { body: { refs: [itemRef] } })
+    await router.push(`/work/${itemRef}`)
+  })
 }
 
 const moveTo = async (status: string, comment?: string): Promise<void> =>
@@ -178,7 +199,7 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
           class="small"
           @click="proposing = true"
           label="propose a field or a word …"
-        />
+        /><Button variant="link" class="small" label="delete" @click="remove" />
       </div>
       <ApplyTemplate
         v-if="applying"

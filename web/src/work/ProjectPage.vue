@@ -11,8 +11,10 @@ import { useSession } from '../app/session.store.ts'
 import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted } from '../parts/words.ts'
+import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from './ItemMargin.vue'
 import MakeItem from './MakeItem.vue'
+import ManyBar from './ManyBar.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -24,6 +26,7 @@ const offers = ref<OffersAnswer>()
 const answers = ref<ItemsAnswer>()
 const selected = ref<ItemAnswer>()
 const making = ref(false)
+const chosen = ref(noneChosen)
 const openOnly = ref(true)
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
 onMounted(async () => {
@@ -89,6 +92,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
     <ItemTable
       v-if="project"
       ref="table"
+      v-bind="session.mayEdit ? { chosen } : {}"
       :label="`Items of ${project.title}`"
       :segments="[{ key: 'all', filter }]"
       :columns="columns"
@@ -96,6 +100,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
       @answered="answers = $event"
       @sort="order = $event"
       @select="selected = $event"
+      @update:chosen="chosen = $event ?? noneChosen"
     >
       <template #empty
         ><p class="blank">
@@ -108,6 +113,13 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
       There is no project {{ code }}, or you may not see it.
       <RouterLink to="/work">All projects</RouterLink>
     </p>
+    <ManyBar
+      v-if="session.mayEdit && project"
+      v-model:chosen="chosen"
+      :filter="filter"
+      :total="answers?.total ?? 0"
+      @done="table?.refresh()"
+    />
     <MakeItem
       v-if="making && offers"
       :offers="offers"

@@ -21,6 +21,14 @@ const open = (project: ProjectAnswer): number => project.phases[0]! + project.ph
     <div class="row">
       <h1 class="grow">Work</h1>
       <Button
+        v-if="session.mayEdit"
+        as="router-link"
+        severity="secondary"
+        to="/changes"
+        label="Changes of many"
+      />
+      <Button as="router-link" severity="secondary" to="/bin" label="Bin" />
+      <Button
         as="router-link"
         severity="secondary"
         v-if="session.mayDefine"

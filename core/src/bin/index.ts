@@ -1,0 +1,1 @@
+export { binContracts, type BinItem, BringBack } from './schema.ts'
