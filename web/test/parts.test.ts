@@ -397,4 +397,22 @@ describe('a ledger of very many rows', () => {
     expect([made(), document.activeElement?.textContent?.trim()]).toEqual([450, 'pe_449'])
     expect(wrapper.text()).not.toContain('Show more')
   })
+
+  it('is ordered as a whole, not only what is made of it, and comes back to how it was', async () => {
+    const wrapper = await show({
+      ...Many,
+      template: Many.template.replace('field="id"', 'field="id" sortable'),
+    })
+    const first = (): string => wrapper.get('tbody tr').text()
+    const turn = async (): Promise<void> => {
+      await wrapper.get('th[role=columnheader], th').trigger('click')
+      await flushPromises()
+    }
+    await turn()
+    expect(first()).toBe('pe_0')
+    await turn()
+    expect(first()).toBe('pe_449')
+    await turn()
+    expect(first()).toBe('pe_0')
+  })
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="Row extends object">
 import Button from 'primevue/button'
-import DataTable from 'primevue/datatable'
+import DataTable, { type DataTableSortEvent } from 'primevue/datatable'
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { counted, numberWords } from './words.ts'
 
@@ -27,12 +27,42 @@ const table = ref<{ readonly $el: HTMLElement }>()
 
 const keyOf = (row: Row): string => String((row as Readonly<Record<string, unknown>>)[by])
 
+/** by which column the rows are ordered; by none as they come */
+const order = ref<{
+  readonly sortField?: DataTableSortEvent['sortField']
+  readonly sortOrder?: DataTableSortEvent['sortOrder']
+}>({})
+const words = new Intl.Collator('en', { numeric: true })
+
+type Field = string | ((row: Row) => string)
+
+/** The value of a row that a column is ordered by: a path such as `owner.title`, or what a function makes of the row. */
+const valueOf = (row: Row, field: Field): unknown =>
+  typeof field === 'function'
+    ? field(row)
+    : field
+        .split('.')
+        .reduce<unknown>((value, part) => (value as Record<string, unknown> | null)?.[part], row)
+const textOf = (row: Row, field: Field): string => {
+  const value = valueOf(row, field) ?? ''
+  return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
+}
+
+/** All rows in their order. The library would order only those that are made. */
+const ordered = computed(() => {
+  const { sortField: field, sortOrder: direction } = order.value
+  if (!field || !direction) return rows
+  return rows.toSorted(
+    (a, b) => direction * words.compare(textOf(a, field as Field), textOf(b, field as Field)),
+  )
+})
+
 /** Rows that Page Up and Page Down go over. */
 const page = 12
 const at = computed(() =>
   Math.max(
     0,
-    rows.findIndex((one) => keyOf(one) === selected.value),
+    ordered.value.findIndex((one) => keyOf(one) === selected.value),
   ),
 )
 
@@ -43,7 +73,7 @@ watch(
   () => rows.length,
   () => (made.value = atATime),
 )
-const shown = computed(() => rows.slice(0, Math.max(made.value, at.value + 1)))
+const shown = computed(() => ordered.value.slice(0, Math.max(made.value, at.value + 1)))
 const left = computed(() => rows.length - shown.value.length)
 const more = (): number => (made.value = shown.value.length + atATime)
 
@@ -74,7 +104,7 @@ const steps: Readonly<Record<string, (index: number) => unknown>> = {
   End: () => go(rows.length - 1),
   PageDown: (index) => go(index + page),
   PageUp: (index) => go(index - page),
-  Enter: (index) => emit('open', rows[index]!),
+  Enter: (index) => emit('open', ordered.value[index]!),
 }
 
 function keys(event: KeyboardEvent, index: number): void {
@@ -115,6 +145,11 @@ const rowClass = (row: Row): unknown[] => [{ selected: keyOf(row) === selected.v
     :row-class="rowClass"
     :table-props="{ 'aria-label': label, 'aria-rowcount': rows.length + 1 }"
     :pt="parts"
+    lazy
+    removable-sort
+    :sort-field="order.sortField"
+    :sort-order="order.sortOrder ?? 0"
+    @sort="order = $event"
   >
     <slot />
   </DataTable>

@@ -157,15 +157,19 @@ async function merged(): Promise<void> {
               :aria-label="`Tick ${one.title}`"
               @click.stop /></span></template
       ></Column>
-      <Column header="Component" class="nowrap"
+      <Column header="Component" sortable sort-field="title" class="nowrap"
         ><template #body="{ data: one }">{{ one.title }}</template></Column
       >
-      <Column header="Project" class="nowrap"
+      <Column
+        header="Project"
+        sortable
+        :sort-field="(one: { id: string; project: string }) => title(one.project)"
+        class="nowrap"
         ><template #body="{ data: one }"
           ><span class="quiet">{{ title(one.project) }}</span></template
         ></Column
       >
-      <Column header="Keeper"
+      <Column header="Keeper" sortable sort-field="keeper.title"
         ><template #body="{ data: one }"
           ><span :class="one.keeper ? 'nowrap' : 'quiet nowrap'">{{
             one.keeper?.title ?? 'nobody'
@@ -177,12 +181,20 @@ async function merged(): Promise<void> {
           ><span class="quiet">{{ one.description }}</span></template
         ></Column
       >
-      <Column header="Items" class="num"
+      <Column
+        header="Items"
+        sortable
+        :sort-field="(one: { id: string; project: string }) => String(definitions.items(one.id))"
+        class="num"
         ><template #body="{ data: one }">{{
           numberWords(definitions.items(one.id))
         }}</template></Column
       >
-      <Column header="Last used" class="num"
+      <Column
+        header="Last used"
+        sortable
+        :sort-field="(one: { id: string; project: string }) => definitions.usage.last[one.id] ?? ''"
+        class="num"
         ><template #body="{ data: one }"
           ><span :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{
             definitions.usage.last[one.id]

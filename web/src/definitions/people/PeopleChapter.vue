@@ -86,7 +86,7 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
         :mark="(one) => ({ retired: !one.active })"
         @update:selected="selected = $event!"
         @open="(one) => definitions.mayDefineAll && (editing = one)"
-        ><Column header="Name" class="nowrap"
+        ><Column header="Name" sortable sort-field="name" class="nowrap"
           ><template #body="{ data: one }">{{ one.name }}</template></Column
         >
         <Column v-if="definitions.mayDefineAll" header="Signs in by"
@@ -94,7 +94,7 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
             ><span class="quiet">{{ one.email }}</span></template
           ></Column
         >
-        <Column header="Role"
+        <Column header="Role" sortable sort-field="role"
           ><template #body="{ data: one }">{{
             one.active ? one.role : 'may not sign in'
           }}</template></Column

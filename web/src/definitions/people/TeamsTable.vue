@@ -22,7 +22,7 @@ const living = useLiving()
     :selected="selected"
     @update:selected="selected = $event!"
     @open="(one) => definitions.mayDefineAll && (editing = one)"
-    ><Column header="Title" class="nowrap"
+    ><Column header="Title" sortable sort-field="title" class="nowrap"
       ><template #body="{ data: one }">{{ one.title }}</template></Column
     >
     <Column header="Remit"
@@ -40,7 +40,7 @@ const living = useLiving()
         }}</span></template
       ></Column
     >
-    <Column header="People" class="num"
+    <Column header="People" sortable sort-field="people.length" class="num"
       ><template #body="{ data: one }">{{ one.people.length }}</template></Column
     ></Ledger
   >

@@ -73,12 +73,12 @@ const kept = (id: string): void => {
       :mark="(one) => ({ 'in-draft': definitions.isChanged('projects', one.id) })"
       @update:selected="selected = $event!"
       @open="(one) => definitions.mayDefineAll && (editing = one)"
-      ><Column header="Code" class="code"
+      ><Column header="Code" sortable sort-field="code" class="code"
         ><template #body="{ data: one }"
           ><span class="quiet">{{ one.code }}</span></template
         ></Column
       >
-      <Column header="Project" class="nowrap"
+      <Column header="Project" sortable sort-field="title" class="nowrap"
         ><template #body="{ data: one }">{{ one.title }}</template></Column
       >
       <Column header="Follows"

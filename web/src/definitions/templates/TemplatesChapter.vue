@@ -152,7 +152,7 @@ async function copyLink(code: string): Promise<void> {
             :mark="`${type(one)!.monogram}${type(one)!.tier}`"
             :title="type(one)!.title" /></template
       ></Column>
-      <Column header="Template" class="nowrap"
+      <Column header="Template" sortable sort-field="title" class="nowrap"
         ><template #body="{ data: one }">{{ one.title }}</template></Column
       >
       <Column header="When to use it"
@@ -175,7 +175,7 @@ async function copyLink(code: string): Promise<void> {
           }}</span></template
         ></Column
       >
-      <Column header="Last used" class="num"
+      <Column header="Last used" sortable sort-field="usedAt" class="num"
         ><template #body="{ data: one }"
           ><span :class="['num', 'nowrap', isUnused(one) ? 'warn' : 'quiet']">{{
             one.usedAt ? agoWords(one.usedAt, session.now) : 'never'

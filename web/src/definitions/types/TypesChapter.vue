@@ -103,7 +103,7 @@ async function offer(id: string): Promise<void> {
         ><template #body="{ data: type }"
           ><TypeMark :mark="`${type.monogram}${type.tier}`" :title="type.title" /></template
       ></Column>
-      <Column header="Title" class="nowrap"
+      <Column header="Title" sortable sort-field="title" class="nowrap"
         ><template #body="{ data: type }"
           >{{ type.title
           }}<span v-if="definitions.isChanged('types', type.id)" class="draft-mark"
@@ -111,7 +111,7 @@ async function offer(id: string): Promise<void> {
           ></template
         ></Column
       >
-      <Column header="Tier" class="nowrap"
+      <Column header="Tier" sortable sort-field="tier" class="nowrap"
         ><template #body="{ data: type }"
           ><span class="quiet">{{ type.tier }}, {{ tiers[type.tier] }}</span></template
         ></Column
@@ -126,7 +126,11 @@ async function offer(id: string): Promise<void> {
           ><span class="quiet">{{ offered.has(type.id) ? 'offered' : '–' }}</span></template
         ></Column
       >
-      <Column header="Items" class="num"
+      <Column
+        header="Items"
+        sortable
+        :sort-field="(type: { id: string }) => String(definitions.items(type.id))"
+        class="num"
         ><template #body="{ data: type }">{{
           numberWords(definitions.items(type.id))
         }}</template></Column
