@@ -31,6 +31,7 @@ const corePlaces = [
   'work',
   'bulk',
   'bin',
+  'exchange',
   'templates',
   'contract',
 ]
@@ -54,6 +55,7 @@ const serverPlaces = [
   'work',
   'bulk',
   'bin',
+  'exchange',
   'templates',
   'views',
   'dashboards',

@@ -46,6 +46,7 @@ import { peopleEndpoints } from './people/routes.ts'
 import { signIn } from './people/session.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
+import { exchangeEndpoints } from './exchange/routes.ts'
 import { binEndpoints } from './bin/routes.ts'
 import { bulkEndpoints } from './bulk/routes.ts'
 import { workEndpoints } from './work/routes.ts'
@@ -91,6 +92,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...templateEndpoints,
   ...bulkEndpoints,
   ...binEndpoints,
+  ...exchangeEndpoints,
   ...workEndpoints,
   ...queryEndpoints,
   ...viewEndpoints,

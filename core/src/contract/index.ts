@@ -5,6 +5,7 @@ import { calendarContracts } from '../calendar/schema.ts'
 import { componentContracts } from '../components/schema.ts'
 import { dashboardContracts } from '../dashboards/schema.ts'
 import { definitionContracts } from '../definitions/contract.ts'
+import { exchangeContracts } from '../exchange/schema.ts'
 import { jobContracts } from '../jobs/schema.ts'
 import { labelContracts } from '../labels/schema.ts'
 import { peopleContracts } from '../people/schema.ts'
@@ -32,6 +33,7 @@ export const contracts = {
   ...workContracts,
   ...bulkContracts,
   ...binContracts,
+  ...exchangeContracts,
   ...queryContracts,
   ...viewContracts,
   ...dashboardContracts,

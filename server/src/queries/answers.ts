@@ -40,15 +40,19 @@ export async function answer(
   return { ...page, cannotTell }
 }
 
+/** how many answers a page may have */
+const mostAtOnce = 1000
+
 /** A page of answers with their number, for whoever knows already how many can't be told. */
 export async function pageOfAnswers(
   database: Sequelize,
   queryContext: QueryContext,
   condition: Condition,
   question: Paging,
+  most = mostAtOnce,
 ): Promise<Omit<ItemsAnswer, 'cannotTell'>> {
   const { world } = queryContext
-  const limit = answersOf(question.limit, 'limit', 100, 1, 1000)
+  const limit = answersOf(question.limit, 'limit', 100, 1, most)
   const offset = answersOf(question.offset, 'offset', 0, 0, 10_000_000)
   const after = question.cursor ? readCursor(question.cursor) : undefined
   const order = orderOf(world, question.sort)

@@ -131,7 +131,8 @@ export async function callForVersion<const Of extends Route>(
       ...(given.body === undefined ? {} : { body: JSON.stringify(given.body) }),
     })
     const text = await response.text()
-    const read = text === '' ? undefined : (JSON.parse(text) as unknown)
+    const isFile = response.headers.get('content-disposition') !== null
+    const read = isFile || text === '' ? text || undefined : (JSON.parse(text) as unknown)
     if (response.ok) return { body: read as AnswerOf<Of>, etag: response.headers.get('etag') ?? '' }
     const { detail, errors, ...more } = read as { detail: string; errors?: ProblemPart[] } & Record<
       string,

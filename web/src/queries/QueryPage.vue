@@ -19,6 +19,7 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
+import TakeOut from '../exchange/TakeOut.vue'
 import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -343,6 +344,13 @@ function closeKeep(): void {
         ></span
       >
       <ColumnChoice v-model="columns" />
+      <TakeOut
+        :filter="filter"
+        :columns="columns"
+        :order="order"
+        :name="kept?.title ?? 'answers'"
+        :as-of="asOf"
+      />
     </div>
     <ItemTable
       ref="table"

@@ -15,6 +15,7 @@ import { ApiProblem, call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
+import TakeOut from '../exchange/TakeOut.vue'
 import ItemTable from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -200,6 +201,13 @@ const left = computed(() =>
           v-if="kept?.mayEdit && !changed"
           @click="discard"
           label="Delete"
+        />
+        <TakeOut
+          v-if="arranged && !content.board"
+          :filter="arranged.filter"
+          :columns="content.columns"
+          :order="content.order"
+          :name="kept?.title ?? 'answers'"
         />
         <Button
           severity="secondary"

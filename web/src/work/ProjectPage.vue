@@ -8,6 +8,7 @@ import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
+import TakeOut from '../exchange/TakeOut.vue'
 import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted } from '../parts/words.ts'
@@ -86,6 +87,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
           @click="openOnly = !openOnly"
           :label="openOnly ? 'Show finished too' : 'Only open work'"
         />
+        <TakeOut :filter="filter" :columns="columns" :order="order" :name="code" />
         <Button v-if="session.mayEdit && offers" @click="making = true" label="New item" />
       </div>
     </div>
