@@ -10,6 +10,7 @@ import { loadDemo } from './demo/load.ts'
 import { JobWorker } from './jobs/worker.ts'
 import { loggerFor } from './http/logger.ts'
 import { carryOutBulk } from './bulk/job.ts'
+import { carryOutImport } from './exchange/carryOutImport.ts'
 import { carryOutMappings } from './items/remapJob.ts'
 import { usageLately } from './definitions/recentUsage.ts'
 import { publishSetDraft } from './definitions/publishJob.ts'
@@ -109,6 +110,7 @@ export async function serve(
     mapping: carryOutMappings(database, worlds, clock),
     publish: publishSetDraft(database, worlds, clock),
     bulk: carryOutBulk(database, worlds, clock),
+    import: carryOutImport(database, worlds, clock),
   }
   const logger = loggerFor(logs)
   const jobs = new JobWorker({ database, url, works, clock, logger })

@@ -1,4 +1,5 @@
 import { carryOutBulk } from '../src/bulk/job.ts'
+import { carryOutImport } from '../src/exchange/carryOutImport.ts'
 import { publishSetDraft } from '../src/definitions/publishJob.ts'
 import { loggerFor } from '../src/http/logger.ts'
 import { carryOutMappings } from '../src/items/remapJob.ts'
@@ -19,6 +20,7 @@ export function jobWorker(
     mapping: carryOutMappings(database, worlds, clock),
     publish: publishSetDraft(database, worlds, clock),
     bulk: carryOutBulk(database, worlds, clock),
+    import: carryOutImport(database, worlds, clock),
     ...works,
   }
   return new JobWorker({ database, url, works: all, clock, logger })

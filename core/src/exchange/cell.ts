@@ -47,6 +47,9 @@ export function splitNames(cell: string): string[] {
 /** What a choice is called in a cell: a label with its family before it. */
 const nameOf = ({ title, family }: ShownChoice): string => (family ? `${family}: ${title}` : title)
 
+const textOf = (value: unknown): string =>
+  typeof value === 'string' ? value : JSON.stringify(value)
+
 /**
  * A value as a cell of a file holds it: choices by their names, days and moments as ISO 8601 and RFC 3339 write them, numbers as
  * they are. Text from people is guarded against being taken for a formula.
@@ -56,15 +59,15 @@ const nameOf = ({ title, family }: ShownChoice): string => (family ? `${family}:
 export function cellOf({ type }: Property, value: unknown): string {
   if (value === null || value === undefined) return ''
   switch (type.kind) {
-    case 'number':
-      return String(value as number | string)
     case 'boolean':
       return value === true ? 'yes' : 'no'
     case 'choice':
       return guardCell(nameOf(value as ShownChoice))
     case 'array':
       return guardCell(joinNames((value as readonly ShownChoice[]).map(nameOf)))
+    case 'number':
+      return textOf(value)
     default:
-      return guardCell(String(value as string))
+      return guardCell(textOf(value))
   }
 }

@@ -1,2 +1,15 @@
 export { cellOf, guardCell, joinNames, splitNames, unguardCell } from './cell.ts'
-export { exchangeContracts, Export } from './schema.ts'
+export { type ColumnTarget, importable, proposeColumns, proposeDayOrder } from './columns.ts'
+export { type DayOrder, dayOrders, detectDayOrder, readDayAs } from './day.ts'
+export { parentsFirst, type RowGround, RowJudge, type RowOutcome } from './judgeRows.ts'
+export { type CellProblem, type FileReading, readRow, type RowGiven } from './row.ts'
+export {
+  CarryOutImport,
+  CheckImport,
+  exchangeContracts,
+  Export,
+  type ImportAnswer,
+  type ImportCheck,
+  NewImport,
+} from './schema.ts'
+export { detectSeparator, type Separator, separators } from './separator.ts'

@@ -1,5 +1,7 @@
 import { type Static, Type } from 'typebox'
-import type { Contracts } from '../schema/index.ts'
+import { type Answer, answer, type Contracts, orNull } from '../schema/index.ts'
+import { dayOrders } from './day.ts'
+import { separators } from './separator.ts'
 
 export const Export = Type.Object(
   {
@@ -14,11 +16,97 @@ export const Export = Type.Object(
   { additionalProperties: false, title: 'Answers to take out' },
 )
 
+const separator = Type.Enum([...separators])
+
+export const NewImport = Type.Object(
+  {
+    project: Type.String({ maxLength: 80, description: 'its identity or its code' }),
+    name: Type.String({ minLength: 1, maxLength: 200, description: 'of the file' }),
+    text: Type.String({ description: 'CSV' }),
+    separator: Type.Optional(separator),
+  },
+  { additionalProperties: false, title: 'A file to bring in' },
+)
+
+const handle = Type.String({ maxLength: 60 })
+const reading = {
+  columns: Type.Array(orNull(handle), {
+    maxItems: 300,
+    description: 'what each column becomes: a field by its handle, “ref”, or nothing',
+  }),
+  key: orNull(
+    Type.String({ maxLength: 60, description: 'the field by which a row finds its item' }),
+  ),
+  days: Type.Enum([...dayOrders]),
+}
+
+export const CheckImport = Type.Object(reading, {
+  additionalProperties: false,
+  title: 'How a file is read',
+})
+
+export const CarryOutImport = Type.Object(
+  {
+    goodOnly: Type.Boolean({ description: 'whether the good rows come in where others are wrong' }),
+  },
+  { additionalProperties: false, title: 'A file to carry out' },
+)
+
+const count = Type.Integer()
+const counts = { made: count, changed: count, same: count, wrong: count }
+
+const Column = answer('A column of a file', {
+  heading: Type.String(),
+  samples: Type.Array(Type.String()),
+})
+
+export const ImportAnswer = answer('A file that is brought in', {
+  id: Type.String(),
+  project: Type.String(),
+  name: Type.String(),
+  separator,
+  columns: Type.Array(Column),
+  rows: count,
+  reading: answer('How it is read', reading),
+  state: Type.Enum(['read', 'checked', 'waiting', 'at work', 'done', 'refused']),
+  done: count,
+  counts: orNull(answer('What its rows do', counts)),
+  reason: orNull(Type.String({ description: 'why it was refused' })),
+})
+
+const ImportProblem = answer('Something wrong with a row', {
+  line: count,
+  column: orNull(Type.String()),
+  message: Type.String(),
+  found: Type.Optional(Type.String()),
+  expected: Type.Optional(Type.String()),
+})
+
+export const ImportCheck = answer('What the rows of a file would do', {
+  rows: count,
+  ...counts,
+  problems: Type.Array(ImportProblem, { description: 'the first of them' }),
+  problemCount: count,
+})
+
 export type Export = Static<typeof Export>
+export type NewImport = Static<typeof NewImport>
+export type CheckImport = Static<typeof CheckImport>
+export type CarryOutImport = Static<typeof CarryOutImport>
+export type ImportAnswer = Answer<typeof ImportAnswer>
+export type ImportCheck = Answer<typeof ImportCheck>
 
 export const exchangeContracts = {
   'POST /items/export': {
     body: Export,
     answer: Type.String({ description: 'the file: CSV (RFC 4180) in UTF-8, or JSON' }),
   },
+  'POST /imports': { body: NewImport, answer: ImportAnswer },
+  'GET /imports/{id}': { answer: ImportAnswer },
+  'POST /imports/{id}/check': { body: CheckImport, answer: ImportCheck },
+  'POST /imports/{id}/carry-out': { body: CarryOutImport, answer: ImportAnswer },
+  'GET /imports/{id}/rest': {
+    answer: Type.String({ description: 'the rows that did not come in, with what is wrong' }),
+  },
+  'DELETE /imports/{id}': {},
 } satisfies Contracts

@@ -103,6 +103,16 @@ export class Ground {
     })
   }
 
+  /** Takes in an item that is made, so that others can be judged beside and below it. */
+  make(item: Facts): void {
+    const ref = String(item['ref'])
+    const parent = item['parent'] === null ? null : String(item['parent'])
+    this.#items.set(ref, item)
+    this.#relatives.set(ref, { ref, type: String(item['type']), parent, visible: true })
+    this.#past.set(ref, { commented: false, been: new Set([String(item['status'])]) })
+    this.#count(item, 1)
+  }
+
   /** Counts an item among those directly below its parent, or takes it from them. */
   #count(item: Facts, by: 1 | -1): void {
     if (item['parent'] === null || item['deleted'] === true) return

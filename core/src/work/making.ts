@@ -8,10 +8,10 @@ import type { Facts, FactValue } from '../queries/facts.ts'
 import { keeperOf } from './edit.ts'
 import { heldIn, holdsSomething } from './entering.ts'
 import { judgeFamilies, pickOne } from './family.ts'
-import { type Given, readGiven } from './given.ts'
+import { type Given, readGiven, type ReadGiven } from './given.ts'
 import type { Ground } from './ground.ts'
 import { judgeParent } from './parent.ts'
-import { invalid, refused, type Refusal } from './refusal.ts'
+import { invalid, refused, type Refusal, type WrongPart } from './refusal.ts'
 import { rulebookOf, type WorkRules } from './rules.ts'
 
 /** A new item as it will be, without its number and its place; or why it is not made. */
@@ -120,6 +120,27 @@ function judgeRequired(rules: WorkRules, item: Facts): Refusal | undefined {
   )
 }
 
+/** What no item is without: its type and its title. */
+function missingOf(
+  rules: WorkRules,
+  project: string,
+  { values }: ReadGiven,
+  given: Given,
+): WrongPart[] {
+  const isMissing = (handle: string): boolean =>
+    values[handle] === undefined && (given[handle] ?? null) === null
+  const types = typesOf(rules.document, rulebookOf(rules, project))
+  const offered = types.map((id) => rules.document.types[id]?.title ?? id).join(', ')
+  return [
+    ...(isMissing('type')
+      ? [{ pointer: '/type', message: 'An item needs a type.', expected: offered }]
+      : []),
+    ...(isMissing('title')
+      ? [{ pointer: '/title', message: 'An item needs a title.', expected: 'a title' }]
+      : []),
+  ]
+}
+
 /** Everything an item holds when nothing is given. */
 const emptyItem = ({ vocabulary }: WorkRules): Record<string, FactValue> =>
   Object.fromEntries(
@@ -143,7 +164,8 @@ export function judgeNew(
   const { document } = rules
   const rulebook = rulebookOf(rules, project)
   const read = readGiven(rules, ground, withDefaults(rules, project, given), project)
-  if (read.wrong.length > 0) return { ok: false, refusal: invalid(read.wrong) }
+  const wrong = [...read.wrong, ...missingOf(rules, project, read, given)]
+  if (wrong.length > 0) return { ok: false, refusal: invalid(wrong) }
   const { values } = read
   const type = String(values['type'])
   const offered = judgeOffered(rules, project, type)

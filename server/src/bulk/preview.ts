@@ -30,7 +30,7 @@ export function askedBy({
 }
 
 /** Items as they are, a part at a time, nothing locked. */
-async function* itemsIn(
+export async function* itemsIn(
   database: Sequelize,
   { world }: ActorContext,
   ids: readonly number[],
@@ -55,6 +55,6 @@ export async function preview(
   const ids = await idsOf(database, actor, items)
   const words = bulkInWords(change, world.vocabulary, world.zone)
   if (change.delete) return { total: ids.length, changed: ids.length, same: 0, refused: [], words }
-  const known = await loadMany(database, actor, itemsIn(database, actor, ids), askedBy(change))
+  const { known } = await loadMany(database, actor, itemsIn(database, actor, ids), askedBy(change))
   return { ...previewBulk(rulesFor(actor), known, change), words }
 }

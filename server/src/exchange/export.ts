@@ -27,7 +27,7 @@ const valueOf = (item: ItemAnswer, { handle, builtIn }: Property): unknown =>
   builtIn ? item[handle] : item.fields?.[handle]
 
 /** Rows as RFC 4180 writes them; a lone carriage return, too, is quoted. */
-const csvOf = (rows: string[][]): string =>
+export const csvOf = (rows: string[][]): string =>
   mark + stringify(rows, { record_delimiter: '\r\n', quoted_match: /[\r\n]|^\s|\s$/ })
 
 /**

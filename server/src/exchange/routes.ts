@@ -1,5 +1,6 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
-import { exportAnswers } from './export.ts'
+import { csvOf, exportAnswers } from './export.ts'
+import { beginImport, checkImport, forgetImport, readImport, restOf, takeFile } from './import.ts'
 
 export const exchangeEndpoints: readonly Endpoint[] = [
   endpoint('POST /items/export', {
@@ -13,5 +14,59 @@ export const exchangeEndpoints: readonly Endpoint[] = [
         headers: { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${name}"` },
       }
     },
+  }),
+  endpoint('POST /imports', {
+    role: 'member',
+    timeout: 60_000,
+    summary: 'Takes a file in and says what its columns are taken for; nothing is made of it yet.',
+    answer: async (context) => ({
+      status: 201,
+      body: await takeFile(context.database, context, context.body),
+    }),
+  }),
+  endpoint('GET /imports/{id}', {
+    role: 'member',
+    summary: 'A file that is brought in, and how far it is.',
+    answer: async (context) => ({
+      body: await readImport(context.database, context, context.params.id),
+    }),
+  }),
+  endpoint('POST /imports/{id}/check', {
+    role: 'member',
+    timeout: 120_000,
+    summary: 'What the rows of a file would do, and everything that is wrong with them.',
+    answer: async (context) => ({
+      body: await checkImport(context.database, context, context.params.id, context.body),
+    }),
+  }),
+  endpoint('POST /imports/{id}/carry-out', {
+    role: 'member',
+    summary: 'Brings a file in that was checked: all of it or nothing, or the good rows alone.',
+    answer: async (context) => ({
+      status: 202,
+      body: await beginImport(context.database, context, context.params.id, context.body.goodOnly),
+    }),
+  }),
+  endpoint('GET /imports/{id}/rest', {
+    role: 'member',
+    summary: 'The rows that did not come in, as a file with what is wrong with each.',
+    answer: async (context) => {
+      const { rows, name } = await restOf(context.database, context, context.params.id)
+      return {
+        body: csvOf(rows),
+        headers: {
+          'Content-Type': 'text/csv; charset=utf-8',
+          'Content-Disposition': `attachment; filename="${name}"`,
+        },
+      }
+    },
+  }),
+  endpoint('DELETE /imports/{id}', {
+    role: 'member',
+    summary: 'Forgets a file; what came in from it stays.',
+    answer: async (context) => (
+      await forgetImport(context.database, context, context.params.id),
+      {}
+    ),
   }),
 ]

@@ -11,8 +11,8 @@ import { Problem } from '../problems/problem.ts'
 const largest = '1mb'
 const largestFile = '20mb'
 
-/** A file of definitions may be large; everything else is what a person wrote. */
-const takesFile = /^\/api\/v1\/definitions\/(?:import|differences)$/
+/** A file of definitions or of rows may be large; everything else is what a person wrote. */
+const takesFile = /^\/api\/v1\/(?:definitions\/(?:import|differences)|imports)$/
 
 /** Digits or an exponent that a number of double precision may not hold. */
 const long = /\d{16}|\d\.?[eE]|\d\.\d{15}/

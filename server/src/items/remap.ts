@@ -113,7 +113,8 @@ export async function saveMapping(
   counted?: number,
 ): Promise<PendingMapping> {
   const total =
-    counted ?? (await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0, madeAt: now }))
+    counted ??
+    (await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0, madeAt: now }))
   const [kept] = await rows<{ id: number }>(
     database,
     `INSERT INTO mapping (edition, column_name, from_number, to_number, projects, types, to_phase, total, by_kind, by_id, made_at) VALUES ($1, $2, $3, $4, $5::int[], $6::smallint[], $7, $8, $9, $10, $11) RETURNING id`,

@@ -1,5 +1,6 @@
-/** The kinds of jobs, each with what it is about: `mapping` an edition or a merge, `publish` a draft, `bulk` a change of many items. */
-export type JobKind = 'mapping' | 'publish' | 'bulk'
+/** The kinds of jobs, each with what it is about: `mapping` an edition or a merge, `publish` a draft, `bulk` a change of many
+ * items, `import` a file. */
+export type JobKind = 'mapping' | 'publish' | 'bulk' | 'import'
 
 export interface Job {
   readonly id: number

@@ -54,6 +54,7 @@ async function titlesOf(
 const titleOf = ({ kind, subject }: JobModel, title = ''): string => {
   if (kind === 'publish') return `Publish “${title || 'a draft'}”`
   if (kind === 'bulk') return 'Change many items'
+  if (kind === 'import') return 'Bring a file in'
   return subject.startsWith('merge')
     ? 'Rewrite items after a merge of labels'
     : `Rewrite items for edition ${subject}`

@@ -26,7 +26,7 @@ import { type StoredItem, findToEdit } from './storedItem.ts'
 type Accepted = Extract<Judged, { ok: true }>
 
 /** What is written of an accepted change; undefined where nothing differs and nothing is said. */
-function writeOf(
+export function writeOf(
   world: World,
   { row, id, project }: StoredItem,
   { before, after, changed, comment }: Accepted,

@@ -83,15 +83,19 @@ export async function loadMany(
   actor: ActorContext,
   parts: AsyncIterable<readonly StoredItem[]>,
   asked: GroundAsked,
-): Promise<KnownItems> {
-  const all: KnownItems[] = []
-  for await (const items of parts) all.push((await loadItems(database, actor, items, asked)).known)
-  return {
+): Promise<Omit<LoadedItems, 'gap'>> {
+  const parted: LoadedItems[] = []
+  for await (const items of parts) parted.push(await loadItems(database, actor, items, asked))
+  const all = parted.map(({ known }) => known)
+  const idOf = (ref: string): number | undefined =>
+    parted.map((one) => one.idOf(ref)).find((id) => id !== undefined)
+  const known = {
     items: new Map(all.flatMap(({ items }) => [...items])),
     relatives: new Map(all.flatMap(({ relatives }) => [...relatives])),
     below: new Map(all.flatMap(({ below }) => [...below])),
     past: new Map(all.flatMap(({ past }) => [...past])),
   }
+  return { known, idOf }
 }
 
 async function loadItems(

@@ -21,7 +21,7 @@ import { problemOf } from './refusal.ts'
 import { rulesFor } from './rules.ts'
 
 /** The project an item is made in. @throws Problem where there is none, or it follows no rulebook */
-function projectGiven({ world, person }: ActorContext, given: string): Project {
+export function projectGiven({ world, person }: ActorContext, given: string): Project {
   const project = world.projects.find((one) => one.id === given || one.code === given)
   if (!project || !visibleProjects(world, person).includes(project.number))
     throw invalid([

@@ -4,5 +4,6 @@ import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing'
 export const orderBetween = (before: string | null, after: string | null): string =>
   generateKeyBetween(before, after)
 
-/** `count` ascending keys for a new list. */
-export const orderKeys = (count: number): string[] => generateNKeysBetween(null, null, count)
+/** `count` ascending keys for a new list, or for the end of one whose last key is given. */
+export const orderKeys = (count: number, last: string | null = null): string[] =>
+  generateNKeysBetween(last, null, count)

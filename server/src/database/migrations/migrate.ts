@@ -17,6 +17,7 @@ import { treeEdges } from './0012-tree-edges.ts'
 import { titleIndex } from './0013-title-index.ts'
 import { ownDrafts } from './0014-own-drafts.ts'
 import { bulk } from './0015-bulk.ts'
+import { importFile } from './0016-import.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -36,6 +37,7 @@ const migrations: readonly Migration[] = [
   titleIndex,
   ownDrafts,
   bulk,
+  importFile,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

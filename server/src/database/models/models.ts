@@ -9,6 +9,7 @@ import { defineComponent } from './component.ts'
 import { defineCurrentEdition } from './currentEdition.ts'
 import { defineDraft } from './draft.ts'
 import { defineEdition } from './edition.ts'
+import { defineImportFile } from './importFile.ts'
 import { defineIteration } from './iteration.ts'
 import { defineJob } from './job.ts'
 import { defineLabel } from './label.ts'
@@ -53,6 +54,7 @@ const defineTables = (database: Sequelize) => ({
   family: defineFamily(database),
   field: defineField(database),
   fieldOption: defineOption(database),
+  importFile: defineImportFile(database),
   itemType: defineDefined(database, 'item_type'),
   iteration: defineIteration(database),
   job: defineJob(database),

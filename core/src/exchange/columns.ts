@@ -1,0 +1,78 @@
+import { accenti, casei } from '../queries/fold.ts'
+import type { Property, QueryNames } from '../queries/vocabulary.ts'
+import { givenHandles } from '../work/schema.ts'
+import { unguardCell } from './cell.ts'
+import { detectDayOrder } from './day.ts'
+
+/** What a column of a file becomes: a field by its handle, the ref of the item that a row changes, or nothing. */
+export type ColumnTarget = string | null
+
+/** how many names of a file must be choices of a field for the column to be taken for it */
+const alike = 0.8
+
+const plain = (text: string): string => casei(accenti(text)).replaceAll(/[^\p{L}\p{N}]/gu, '')
+
+/** The fields that a row can give a value. */
+export const importable = (vocabulary: QueryNames): Property[] =>
+  [...vocabulary.properties.values()].filter(
+    ({ builtIn, handle, computed }) => !computed && (!builtIn || givenHandles.has(handle)),
+  )
+
+/** Whether most of the values are choices of a field. */
+function holdsChoices(
+  vocabulary: QueryNames,
+  { type }: Property,
+  samples: readonly string[],
+): boolean {
+  if (type.kind !== 'choice' || type.domain === 'item' || samples.length === 0) return false
+  const names = new Set(vocabulary.choices(type.domain).map(({ name }) => plain(name)))
+  return samples.filter((one) => names.has(plain(one))).length >= alike * samples.length
+}
+
+/**
+ * What each column of a file is taken for: by its heading where that is the title or handle of a field, else by its values.
+ *
+ * @param samples values of each column, the empty ones left out
+ */
+export function proposeColumns(
+  headings: readonly string[],
+  samples: readonly (readonly string[])[],
+  vocabulary: QueryNames,
+): ColumnTarget[] {
+  const fields = importable(vocabulary)
+  const taken = new Set<string>()
+  const take = (handle: string | undefined): ColumnTarget => {
+    if (handle === undefined || taken.has(handle)) return null
+    taken.add(handle)
+    return handle
+  }
+  const byHeading = headings.map((heading) => {
+    const words = plain(unguardCell(heading))
+    if (words === 'ref') return take('ref')
+    const named = fields.find(
+      ({ handle, title }) => plain(title) === words || plain(handle) === words,
+    )
+    return take(named?.handle)
+  })
+  return byHeading.map((target, index) => {
+    if (target !== null) return target
+    const held = fields.find(
+      (field) => !taken.has(field.handle) && holdsChoices(vocabulary, field, samples[index]!),
+    )
+    return take(held?.handle)
+  })
+}
+
+/** The order in which the days of a file are written, by the columns that become days. */
+export const proposeDayOrder = (
+  targets: readonly ColumnTarget[],
+  samples: readonly (readonly string[])[],
+  vocabulary: QueryNames,
+): ReturnType<typeof detectDayOrder> =>
+  detectDayOrder(
+    targets.flatMap((target, index) =>
+      target !== null && vocabulary.properties.get(target)?.type.kind === 'date'
+        ? samples[index]!
+        : [],
+    ),
+  )

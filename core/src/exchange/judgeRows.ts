@@ -1,0 +1,159 @@
+import type { Facts } from '../queries/facts.ts'
+import { judgeEdit, type Judged } from '../work/edit.ts'
+import { Ground, type KnownItems } from '../work/ground.ts'
+import { judgeNew } from '../work/making.ts'
+import type { Refusal } from '../work/refusal.ts'
+import type { WorkRules } from '../work/rules.ts'
+import type { CellProblem, FileReading, RowGiven } from './row.ts'
+
+/** What a row does: it makes an item, changes one, says what is there already, or is wrong. */
+export type RowOutcome =
+  | { readonly kind: 'made'; readonly line: number; readonly ref: string; readonly item: Facts }
+  | {
+      readonly kind: 'changed' | 'same'
+      readonly line: number
+      readonly ref: string
+      readonly judged: Extract<Judged, { ok: true }>
+    }
+  | { readonly kind: 'wrong'; readonly line: number; readonly problems: readonly CellProblem[] }
+
+/** What rows are judged on. */
+export interface RowGround {
+  readonly project: string
+  /** the ref that the next new item gets, and the one after that, and so on */
+  readonly nextRef: () => string
+  /** the items that rows change and those that become parents */
+  readonly known: KnownItems
+  /** the refs of items that are there by the value of the key field */
+  readonly refByKey: ReadonlyMap<string, string>
+}
+
+/** Rows so that whatever another stands below comes before it; those in a circle keep their order, and are told so when judged. */
+export function parentsFirst(rows: readonly RowGiven[]): RowGiven[] {
+  const byKey = new Map(rows.flatMap((row) => (row.key === null ? [] : [[row.key, row] as const])))
+  const ordered = new Set<RowGiven>()
+  for (const row of rows) {
+    const waiting: RowGiven[] = []
+    const met = new Set<RowGiven>()
+    for (let at: RowGiven | undefined = row; at && !ordered.has(at) && !met.has(at);) {
+      met.add(at)
+      waiting.push(at)
+      const parent: unknown = at.given['parent']
+      at = typeof parent === 'string' ? byKey.get(parent) : undefined
+    }
+    for (const one of waiting.toReversed()) ordered.add(one)
+  }
+  return [...ordered]
+}
+
+/** Judges the rows of a file one after the other, each on the ground that those before it leave behind. */
+export class RowJudge {
+  readonly #rules: WorkRules
+  readonly #ground: Ground
+  readonly #at: RowGround
+  readonly #reading: FileReading
+  readonly #headings: readonly string[]
+  readonly #refByKey: Map<string, string>
+  /** the lines of keys that were met */
+  readonly #lines = new Map<string, number>()
+
+  constructor(rules: WorkRules, at: RowGround, reading: FileReading, headings: readonly string[]) {
+    this.#rules = rules
+    this.#ground = new Ground(at.known)
+    this.#at = at
+    this.#reading = reading
+    this.#headings = headings
+    this.#refByKey = new Map(at.refByKey)
+  }
+
+  /** What the row does. What it leaves behind counts for those after it. */
+  judge(row: RowGiven): RowOutcome {
+    const before = row.key === null ? undefined : this.#lines.get(row.key)
+    if (row.key !== null) this.#lines.set(row.key, before ?? row.line)
+    const twice: CellProblem[] =
+      before === undefined
+        ? []
+        : [
+            this.#problem(
+              row.line,
+              this.#reading.key,
+              `Line ${before} has the same key “${row.key!}” already.`,
+              'each key once',
+              row.key!,
+            ),
+          ]
+    const problems = [...row.wrong, ...twice]
+    if (problems.length > 0) return { kind: 'wrong', line: row.line, problems }
+    const target = row.ref ?? (row.key === null ? undefined : this.#refByKey.get(row.key))
+    const given = this.#withParent(row.given)
+    return target === undefined ? this.#make(row, given) : this.#change(row, target, given)
+  }
+
+  /** A parent named by the key of another row is that row’s item. */
+  #withParent(given: RowGiven['given']): RowGiven['given'] {
+    const parent = given['parent']
+    const ref = typeof parent === 'string' ? this.#refByKey.get(parent) : undefined
+    return ref === undefined ? given : { ...given, parent: ref }
+  }
+
+  #change({ line }: RowGiven, ref: string, given: RowGiven['given']): RowOutcome {
+    if (!this.#at.known.items.has(ref)) {
+      const problem = this.#problem(
+        line,
+        'ref',
+        `There is no item ${ref}, or you may not see it.`,
+        'the ref of an item',
+        ref,
+      )
+      return { kind: 'wrong', line, problems: [problem] }
+    }
+    const judged = judgeEdit(this.#rules, this.#ground, ref, given)
+    if (!judged.ok) return this.#wrong(line, judged.refusal)
+    this.#ground.accept(judged.after, false)
+    return { kind: judged.changed.length > 0 ? 'changed' : 'same', line, ref, judged }
+  }
+
+  #make({ line, key }: RowGiven, given: RowGiven['given']): RowOutcome {
+    const judged = judgeNew(this.#rules, this.#ground, this.#at.project, given)
+    if (!judged.ok) return this.#wrong(line, judged.refusal)
+    const ref = this.#at.nextRef()
+    const item = { ...judged.item, ref }
+    this.#ground.make(item)
+    if (key !== null) this.#refByKey.set(key, ref)
+    return { kind: 'made', line, ref, item }
+  }
+
+  #wrong(line: number, refusal: Refusal): RowOutcome {
+    const parts =
+      refusal.wrong.length > 0
+        ? refusal.wrong
+        : [{ pointer: '', message: (refusal as { message: string }).message }]
+    const problems = parts.map(({ pointer, message, expected, found }) =>
+      this.#problem(
+        line,
+        pointer.split('/').at(-1)!,
+        refusal.kind === 'refused' ? refusal.message : message,
+        expected,
+        found,
+      ),
+    )
+    return { kind: 'wrong', line, problems }
+  }
+
+  #problem(
+    line: number,
+    target: string | null,
+    message: string,
+    expected?: string,
+    found?: string,
+  ): CellProblem {
+    const index = target === null ? -1 : this.#reading.columns.indexOf(target)
+    return {
+      line,
+      column: this.#headings[index] ?? null,
+      message,
+      ...(expected === undefined ? {} : { expected }),
+      ...(found === undefined ? {} : { found }),
+    }
+  }
+}

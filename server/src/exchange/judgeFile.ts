@@ -1,0 +1,138 @@
+import {
+  type FileReading,
+  parentsFirst,
+  readRow,
+  type RowGiven,
+  type RowGround,
+  RowJudge,
+  type RowOutcome,
+} from '@bluestem/core/exchange'
+import { setImmediate as giveWay } from 'node:timers/promises'
+import type { Sequelize } from 'sequelize'
+import { itemsIn } from '../bulk/preview.ts'
+import { idsOfPlaces } from '../items/bulk.ts'
+import { itemsByValue } from '../items/makeMany.ts'
+import { columnOf } from '../sql/property.ts'
+import type { QueryContext } from '../sql/statement.ts'
+import { type GroundAsked, loadMany } from '../work/ground.ts'
+import { rulesFor } from '../work/rules.ts'
+import { placeIn, type StoredItem } from '../work/storedItem.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import type { Project } from '../workspace/world.ts'
+import type { CsvRecord } from './readCsv.ts'
+
+/** A file with how it is read. */
+export interface FileToJudge {
+  readonly project: Project
+  readonly records: readonly CsvRecord[]
+  readonly reading: FileReading
+}
+
+/** The rows of a file as they are given, in the order in which they are judged. */
+export function rowsGiven({ world }: ActorContext, file: FileToJudge): RowGiven[] {
+  const [head, ...records] = file.records
+  return parentsFirst(
+    records.map(({ line, cells }) =>
+      readRow(file.reading, head!.cells, cells, line, world.vocabulary),
+    ),
+  )
+}
+
+/** Ids of the items that rows name by their refs, as far as they may be seen. */
+async function idsNamed(
+  database: Sequelize,
+  actor: ActorContext,
+  rows: readonly RowGiven[],
+): Promise<number[]> {
+  const places = rows.flatMap(({ ref }) => (ref === null ? [] : (placeIn(actor, ref) ?? [])))
+  return await idsOfPlaces(
+    database,
+    places.map(({ project }) => project.number),
+    places.map(({ number }) => number),
+  )
+}
+
+/** Items of the project by the value of the key field that rows have. */
+async function itemsByKey(
+  database: Sequelize,
+  { world }: ActorContext,
+  { project, reading }: FileToJudge,
+  rows: readonly RowGiven[],
+): Promise<ReadonlyMap<string, number>> {
+  const property = reading.key === null ? undefined : world.vocabulary.properties.get(reading.key)
+  const column = property && columnOf({ world } as QueryContext, property)
+  if (!column) return new Map()
+  const keys = rows.flatMap(({ key }) => (key === null ? [] : [key]))
+  const found = await itemsByValue(database, project.number, column, keys)
+  return new Map(found.map(({ id, value }) => [value, id]))
+}
+
+const isRef = (text: unknown): text is string =>
+  typeof text === 'string' && /^[A-Z][A-Z0-9]{1,9}\/[1-9]\d{0,8}$/.test(text)
+
+/** What the rows of a file are judged on, and how the items around it are found. */
+export interface FileGround {
+  readonly at: Omit<RowGround, 'nextRef'>
+  readonly items: ReadonlyMap<string, StoredItem>
+  readonly idOf: (ref: string) => number | undefined
+}
+
+/**
+ * Loads what the rows are judged on.
+ *
+ * @param read reads items by their ids, locked where they are about to be changed
+ */
+export async function groundOf(
+  database: Sequelize,
+  actor: ActorContext,
+  file: FileToJudge,
+  rows: readonly RowGiven[],
+  read = itemsIn,
+): Promise<FileGround> {
+  const byKey = await itemsByKey(database, actor, file, rows)
+  const ids = [...new Set([...(await idsNamed(database, actor, rows)), ...byKey.values()])].sort(
+    (a, b) => a - b,
+  )
+  const items = new Map<string, StoredItem>()
+  const refs = new Map<number, string>()
+  const code = (project: Project): string => project.code
+  async function* parts(): AsyncGenerator<readonly StoredItem[]> {
+    // Where rows change nothing, their parents are asked for all the same.
+    yield []
+    for await (const part of read(database, actor, ids)) {
+      for (const item of part) {
+        const ref = `${code(item.project)}/${item.row.number}`
+        items.set(ref, item)
+        refs.set(item.id, ref)
+      }
+      yield part
+    }
+  }
+  const asked: GroundAsked = {
+    parents: [...new Set(rows.map(({ given }) => given['parent']).filter(isRef))],
+    around: true,
+  }
+  const { known, idOf } = await loadMany(database, actor, parts(), asked)
+  const refByKey = new Map(
+    [...byKey].flatMap(([key, id]) => (refs.has(id) ? [[key, refs.get(id)!] as const] : [])),
+  )
+  return { at: { project: file.project.id, known, refByKey }, items, idOf }
+}
+
+/** How many rows are judged before others get their turn. */
+const atATime = 200
+
+/** Judges all rows one after the other and tells each outcome; others get their turn in between. */
+export async function judgeRows(
+  actor: ActorContext,
+  file: FileToJudge,
+  rows: readonly RowGiven[],
+  ground: RowGround,
+  tell: (outcome: RowOutcome) => void | Promise<void>,
+): Promise<void> {
+  const judge = new RowJudge(rulesFor(actor), ground, file.reading, file.records[0]!.cells)
+  for (const [index, row] of rows.entries()) {
+    await tell(judge.judge(row))
+    if (index % atATime === atATime - 1) await giveWay()
+  }
+}

@@ -1,0 +1,66 @@
+import type { Separator } from '@bluestem/core/exchange'
+import { CsvError, parse } from 'csv-parse/sync'
+import { invalid } from '../problems/problem.ts'
+
+/** A record of a file, with the line at which it ends: one in quotes may go over several. */
+export interface CsvRecord {
+  readonly line: number
+  readonly cells: readonly string[]
+}
+
+/** How many rows a file may have. */
+export const mostRows = 100_000
+
+/**
+ * Reads a file as RFC 4180 has it; empty lines are passed over, lines of another length are read as they are.
+ *
+ * @throws Problem 400 with the line at which quotes are broken, or where there is nothing or too much to read
+ */
+export function readCsv(text: string, separator: Separator): CsvRecord[] {
+  const found = parsed(text, separator).filter(
+    ({ cells }) => cells.length > 1 || cells[0]?.trim() !== '',
+  )
+  if (found.length < 2)
+    throw invalid([
+      {
+        pointer: '/text',
+        message:
+          'The file holds no rows: a heading stands in its first line, and a row in each line below.',
+        expected: 'a heading and at least one row',
+      },
+    ])
+  if (found.length - 1 > mostRows)
+    throw invalid([
+      {
+        pointer: '/text',
+        message: `The file has ${found.length - 1} rows; at most ${mostRows} come in at once. Part it.`,
+        expected: `at most ${mostRows} rows`,
+        found: String(found.length - 1),
+      },
+    ])
+  return found
+}
+
+/** Every record of a text. @throws Problem 400 with the line at which quotes are broken */
+export function parsed(text: string, separator: Separator): CsvRecord[] {
+  try {
+    const records = parse(text, {
+      bom: true,
+      delimiter: separator,
+      relax_column_count: true,
+      info: true,
+    }) as unknown as { record: string[]; info: { lines: number } }[]
+    return records.map(({ record, info }) => ({ line: info.lines, cells: record }))
+  } catch (error) {
+    if (!(error instanceof CsvError)) throw error
+    const line = Number((error as { lines?: unknown }).lines)
+    throw invalid([
+      {
+        pointer: '/text',
+        message: `Line ${line} cannot be read: its quotes do not fit. A cell with quotes stands in quotes itself, and those inside are doubled.`,
+        expected: 'cells as RFC 4180 writes them',
+        found: text.split(/\r\n|\n|\r/)[line - 1]?.slice(0, 80) ?? '',
+      },
+    ])
+  }
+}
