@@ -143,6 +143,7 @@ describe('a file brought in', () => {
     expect(versions[0].by).toMatchObject({ kind: 'import', title: 'Mara Thiel' })
 
     const again = (await take(text)).body
+    expect(again.reading).toEqual(said)
     expect((await check(again.id, said)).body).toMatchObject({ made: 0, changed: 0, same: 3 })
     const other = (await take(text.replace('15.3.2027', '16.3.2027'))).body
     expect((await check(other.id, said)).body).toMatchObject({ made: 0, changed: 1, same: 2 })

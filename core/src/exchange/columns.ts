@@ -2,13 +2,15 @@ import { accenti, casei } from '../queries/fold.ts'
 import type { Property, QueryNames } from '../queries/vocabulary.ts'
 import { givenHandles } from '../work/schema.ts'
 import { unguardCell } from './cell.ts'
-import { detectDayOrder } from './day.ts'
+import { dayOrders, detectDayOrder, readDayAs } from './day.ts'
 
 /** What a column of a file becomes: a field by its handle, the ref of the item that a row changes, or nothing. */
 export type ColumnTarget = string | null
 
-/** how many names of a file must be choices of a field for the column to be taken for it */
-const alike = 0.8
+/** how many values of a column must fit a field for the column to be taken for it */
+const alike = 0.6
+/** how many characters the values of a title have on average, at least */
+const titleLength = 8
 
 const plain = (text: string): string => casei(accenti(text)).replaceAll(/[^\p{L}\p{N}]/gu, '')
 
@@ -27,6 +29,21 @@ function holdsChoices(
   if (type.kind !== 'choice' || type.domain === 'item' || samples.length === 0) return false
   const names = new Set(vocabulary.choices(type.domain).map(({ name }) => plain(name)))
   return samples.filter((one) => names.has(plain(one))).length >= alike * samples.length
+}
+
+/** Whether most of the values are days. */
+const holdsDays = (samples: readonly string[]): boolean =>
+  samples.length > 0 &&
+  dayOrders.some(
+    (order) =>
+      samples.filter((one) => readDayAs(one, order) !== undefined).length >= alike * samples.length,
+  )
+
+/** Whether the values read like titles: words, hardly any twice. */
+function holdsTitles(samples: readonly string[]): boolean {
+  const length = samples.reduce((sum, one) => sum + one.length, 0) / Math.max(1, samples.length)
+  const isWords = samples.filter((one) => /\p{L}{3}/u.test(one)).length >= alike * samples.length
+  return length >= titleLength && isWords && new Set(samples).size >= alike * samples.length
 }
 
 /**
@@ -54,13 +71,18 @@ export function proposeColumns(
     )
     return take(named?.handle)
   })
-  return byHeading.map((target, index) => {
+  const byValues = byHeading.map((target, index) => {
     if (target !== null) return target
+    if (holdsDays(samples[index]!)) return take('due')
     const held = fields.find(
       (field) => !taken.has(field.handle) && holdsChoices(vocabulary, field, samples[index]!),
     )
     return take(held?.handle)
   })
+  const title = byValues.findIndex(
+    (target, index) => target === null && holdsTitles(samples[index]!),
+  )
+  return byValues.map((target, index) => (index === title ? take('title') : target))
 }
 
 /** The order in which the days of a file are written, by the columns that become days. */
@@ -72,7 +94,7 @@ export const proposeDayOrder = (
   detectDayOrder(
     targets.flatMap((target, index) =>
       target !== null && vocabulary.properties.get(target)?.type.kind === 'date'
-        ? samples[index]!
+        ? samples[index]!.filter((one) => /\d/.test(one))
         : [],
     ),
   )

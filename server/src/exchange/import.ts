@@ -50,20 +50,45 @@ export async function takeFile(
   const { world, person, now } = actor
   const project = projectGiven(actor, given)
   const records = readCsv(text, separator)
-  const samples = samplesOf(records)
-  const columns = proposeColumns(records[0]!.cells, samples, world.vocabulary)
-  const days = proposeDayOrder(columns, samples, world.vocabulary) ?? 'YMD'
+  const headings = records[0]!.cells
   const file = await modelsOf(database).importFile.create({
     identity: newIdentity('im'),
     projectId: project.number,
     name,
     text,
     separator,
-    reading: { columns, key: null, days },
+    headings,
+    reading: (await lastReading(database, actor, project, headings)) ?? proposed(actor, records),
     byId: person.number,
     at: now,
   })
   return answerOf(actor, file, records)
+}
+
+/** How a file is read by its headings and values alone. */
+function proposed({ world }: ActorContext, records: readonly CsvRecord[]): FileReading {
+  const samples = samplesOf(records)
+  const columns = proposeColumns(records[0]!.cells, samples, world.vocabulary)
+  const days = proposeDayOrder(columns, samples, world.vocabulary) ?? 'YMD'
+  return { columns, key: null, days }
+}
+
+/** How the last file with the same headings was read that came into a project. */
+async function lastReading(
+  database: Sequelize,
+  { world, person }: ActorContext,
+  project: Project,
+  headings: readonly string[],
+): Promise<FileReading | undefined> {
+  const last = await modelsOf(database).importFile.findOne({
+    attributes: ['reading', 'headings'],
+    where: { byId: person.number, projectId: project.number, state: 'done' },
+    order: [['id', 'DESC']],
+  })
+  const isSame = last && JSON.stringify(last.headings) === JSON.stringify(headings)
+  const fields = new Set(['ref', ...importable(world.vocabulary).map(({ handle }) => handle)])
+  const isKnown = last?.reading.columns.every((target) => target === null || fields.has(target))
+  return isSame && isKnown ? last.reading : undefined
 }
 
 /** One’s own file. @throws Problem 404 */

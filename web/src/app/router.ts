@@ -47,6 +47,11 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/import',
+      component: async () => await import('../exchange/ImportPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/changes',
       component: async () => await import('../work/ChangesPage.vue'),
       meta: { place: 'work' },

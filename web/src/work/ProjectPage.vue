@@ -87,6 +87,13 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
           @click="openOnly = !openOnly"
           :label="openOnly ? 'Show finished too' : 'Only open work'"
         />
+        <Button
+          v-if="session.mayEdit"
+          as="router-link"
+          severity="secondary"
+          :to="`/import?project=${code}`"
+          label="Bring in"
+        />
         <TakeOut :filter="filter" :columns="columns" :order="order" :name="code" />
         <Button v-if="session.mayEdit && offers" @click="making = true" label="New item" />
       </div>

@@ -24,6 +24,13 @@ const open = (project: ProjectAnswer): number => project.phases[0]! + project.ph
         v-if="session.mayEdit"
         as="router-link"
         severity="secondary"
+        to="/import"
+        label="Bring in a file"
+      />
+      <Button
+        v-if="session.mayEdit"
+        as="router-link"
+        severity="secondary"
         to="/changes"
         label="Changes of many"
       />

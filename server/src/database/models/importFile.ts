@@ -27,6 +27,8 @@ export interface ImportFileModel extends Model<
   name: string
   text: string
   separator: Separator
+  /** the first line, by which the same kind of file is known the next time */
+  headings: readonly string[]
   reading: FileReading
   state: CreationOptional<ImportAnswer['state']>
   goodOnly: CreationOptional<boolean>
@@ -47,6 +49,7 @@ export const defineImportFile = (database: Sequelize): ModelStatic<ImportFileMod
     name: text,
     text,
     separator: text,
+    headings: json,
     reading: json,
     state: { ...text, defaultValue: 'read' },
     goodOnly: no,

@@ -1,0 +1,116 @@
+import type { ImportAnswer } from '@bluestem/core/exchange'
+import { flushPromises } from '@vue/test-utils'
+import FileUpload from 'primevue/fileupload'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { decode } from '../src/exchange/decode.ts'
+import ImportPage from '../src/exchange/ImportPage.vue'
+import TakeOut from '../src/exchange/TakeOut.vue'
+import { choose, furnish, press, serve, show } from './page.ts'
+
+beforeEach(furnish)
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+describe('the bytes of a file', () => {
+  it.each([
+    [[0xef, 0xbb, 0xbf, 0x61], 'a', 'UTF-8'],
+    [[0xc3, 0xa4], 'ä', 'UTF-8'],
+    [[0xe4, 0x21], 'ä!', 'Windows-1252'],
+    [[0xff, 0xfe, 0xe4, 0x00], 'ä', 'UTF-16'],
+    [[0xfe, 0xff, 0x00, 0xe4], 'ä', 'UTF-16'],
+  ] as const)('%j are read as %j (%s)', (bytes, text, encoding) => {
+    expect(decode(Uint8Array.from(bytes))).toEqual({ text, encoding })
+  })
+})
+
+const file = (parts: Partial<ImportAnswer> = {}): ImportAnswer => ({
+  id: 'im_1',
+  project: 'pr_yard',
+  name: 'jobs.csv',
+  separator: ';',
+  columns: [
+    { heading: 'Typ', samples: ['Job'] },
+    { heading: 'Bis', samples: ['1.3.2027'] },
+  ],
+  rows: 3,
+  reading: { columns: ['type', 'due'], key: null, days: 'DMY' },
+  state: 'read',
+  done: 0,
+  counts: null,
+  reason: null,
+  ...parts,
+})
+const problem = { line: 3, column: 'Typ', message: 'There is no such type.', found: 'Jobb' }
+
+describe('bringing a file in', () => {
+  async function chosen(wrong: number) {
+    const counts = { made: 2, changed: 0, same: 0, wrong }
+    const asked = serve({
+      'POST /imports': { status: 201, body: file() },
+      'POST /imports/im_1/check': {
+        body: { rows: 3, ...counts, problems: wrong ? [problem] : [], problemCount: wrong },
+      },
+      'POST /imports/im_1/carry-out': { status: 202, body: file({ state: 'waiting' }) },
+      'GET /imports/im_1': { body: file({ state: 'done', done: 3, counts }) },
+    })
+    const wrapper = await show(ImportPage, { path: '/import?project=YARD' })
+    const bytes = new TextEncoder().encode('Typ;Bis\nJob;1.3.2027\n')
+    const given = { name: 'jobs.csv', arrayBuffer: () => Promise.resolve(bytes.buffer) }
+    wrapper.findComponent(FileUpload).vm.$emit('uploader', { files: [given] })
+    await vi.waitFor(() => expect(wrapper.text()).toContain('would be made'), 5000)
+    return { asked, wrapper }
+  }
+
+  it('says what the rows would do before anything is made, and brings all of them in', async () => {
+    const { asked, wrapper } = await chosen(0)
+    expect(asked.find(({ path }) => path === '/imports')!.body).toMatchObject({
+      project: 'YARD',
+      name: 'jobs.csv',
+    })
+    expect(wrapper.text()).toContain('3 rows, UTF-8')
+    await press(wrapper, 'Bring in 2 items')
+    await vi.waitFor(() => expect(wrapper.text()).toContain('2 items made'), 5000)
+    expect(asked.find(({ path }) => path.endsWith('carry-out'))!.body).toEqual({ goodOnly: false })
+  })
+
+  it('tells what is wrong, cell by cell, and offers the good rows alone', async () => {
+    const { asked, wrapper } = await chosen(1)
+    expect(wrapper.text()).toContain('1 row cannot come in')
+    expect(wrapper.get('[aria-label="What is wrong"]').text()).toContain('There is no such type.')
+    await press(wrapper, 'Bring in the 2 good rows alone')
+    expect(asked.find(({ path }) => path.endsWith('carry-out'))!.body).toEqual({ goodOnly: true })
+  })
+
+  it('looks anew when a column becomes something else; no field stands twice', async () => {
+    const { asked, wrapper } = await chosen(0)
+    await choose(wrapper, 'Bis becomes', 'Type')
+    await vi.waitFor(() =>
+      expect(asked.filter(({ path }) => path.endsWith('check')).at(-1)!.body).toMatchObject({
+        columns: [null, 'type'],
+      }),
+    )
+  })
+})
+
+describe('taking answers out', () => {
+  it('asks for all of them in the columns and the order of the list', async () => {
+    const asked = serve({ 'POST /items/export': { body: 'Ref,Title' } })
+    vi.stubGlobal('URL', { createObjectURL: () => 'blob:x', revokeObjectURL: () => undefined })
+    const order = [{ by: 'changed', direction: 'down' }]
+    const props = { filter: true, columns: ['ref', 'title'], order, name: 'YARD' }
+    const wrapper = await show(TakeOut, { props })
+    await press(wrapper, 'Take out')
+    const menu = wrapper.findAll('[role=menuitem]').find((one) => one.text().includes('JSON'))
+    await menu!.get('a, .p-menu-item-content').trigger('click')
+    await flushPromises()
+    expect(asked[0]!.body).toEqual({
+      filter: true,
+      kept: true,
+      format: 'json',
+      fields: 'ref,title',
+      sort: '-changed',
+    })
+  })
+})
