@@ -83,10 +83,27 @@ export class RowJudge {
             ),
           ]
     const problems = [...row.wrong, ...twice]
-    if (problems.length > 0) return { kind: 'wrong', line: row.line, problems }
     const target = row.ref ?? (row.key === null ? undefined : this.#refByKey.get(row.key))
     const given = this.#withParent(row.given)
+    if (problems.length > 0) return this.#wrongAlready(row, problems, target, given)
     return target === undefined ? this.#make(row, given) : this.#change(row, target, given)
+  }
+
+  /** A row with a cell that cannot be read is judged by its other cells, so that all that is wrong is told at once. */
+  #wrongAlready(
+    { line }: RowGiven,
+    problems: readonly CellProblem[],
+    target: string | undefined,
+    given: RowGiven['given'],
+  ): RowOutcome {
+    const isThere = target !== undefined && this.#at.known.items.has(target)
+    const judged = isThere
+      ? judgeEdit(this.#rules, this.#ground, target, given)
+      : judgeNew(this.#rules, this.#ground, this.#at.project, given)
+    const others = judged.ok ? [] : this.#problemsOf(line, judged.refusal)
+    const told = new Set(problems.map(({ column }) => column))
+    const all = [...problems, ...others.filter(({ column }) => !told.has(column))]
+    return { kind: 'wrong', line, problems: all }
   }
 
   /** A parent named by the key of another row is that row’s item. */
@@ -124,11 +141,15 @@ export class RowJudge {
   }
 
   #wrong(line: number, refusal: Refusal): RowOutcome {
+    return { kind: 'wrong', line, problems: this.#problemsOf(line, refusal) }
+  }
+
+  #problemsOf(line: number, refusal: Refusal): CellProblem[] {
     const parts =
       refusal.wrong.length > 0
         ? refusal.wrong
         : [{ pointer: '', message: (refusal as { message: string }).message }]
-    const problems = parts.map(({ pointer, message, expected, found }) =>
+    return parts.map(({ pointer, message, expected, found }) =>
       this.#problem(
         line,
         pointer.split('/').at(-1)!,
@@ -137,7 +158,6 @@ export class RowJudge {
         found,
       ),
     )
-    return { kind: 'wrong', line, problems }
   }
 
   #problem(
