@@ -79,6 +79,31 @@ export const givenHandles: ReadonlySet<string> = new Set([
   ...Object.keys(values).filter((handle) => handle !== 'position' && handle !== 'fields'),
 ])
 
+export const NewLink = Type.Object(
+  {
+    kind: Type.String({ pattern: '^lk_[a-z0-9_]{1,40}$' }),
+    direction: Type.Enum(['out', 'in'], {
+      description: 'out: this item stands first, as in “waits for”; in: the other one does',
+    }),
+    to: Type.String({ maxLength: 30, description: 'the ref of the other item' }),
+  },
+  { additionalProperties: false, title: 'A new link' },
+)
+
+export const LinkAnswer = answer('A link with another item', {
+  id: Type.Integer(),
+  kind: Type.String(),
+  direction: Type.Enum(['out', 'in']),
+  words: Type.String({ description: 'how this item stands to the other: waits for, holds up' }),
+  ref: Type.String(),
+  title: Type.String(),
+  type: ShownChoice,
+  status: ShownChoice,
+})
+const LinksAnswer = answer('Links', { links: Type.Array(LinkAnswer) })
+
+export type NewLink = Static<typeof NewLink>
+export type LinkAnswer = Answer<typeof LinkAnswer>
 export type MakeItem = Static<typeof MakeItem>
 export type EditItem = Static<typeof EditItem>
 export type MakeComment = Static<typeof MakeComment>
@@ -173,4 +198,7 @@ export const workContracts = {
   },
   'GET /items/{code}/{number}/comments': { answer: CommentsAnswer },
   'POST /items/{code}/{number}/comments': { body: MakeComment, answer: CommentsAnswer },
+  'GET /items/{code}/{number}/links': { answer: LinksAnswer },
+  'POST /items/{code}/{number}/links': { body: NewLink, answer: LinksAnswer },
+  'DELETE /items/{code}/{number}/links/{link}': {},
 } satisfies Contracts

@@ -47,22 +47,23 @@ export async function takeFile(
   actor: ActorContext,
   { project: given, name, text, separator = detectSeparator(text) }: NewImport,
 ): Promise<ImportAnswer> {
-  const { world, person, now } = actor
+  const { person, now } = actor
   const project = projectGiven(actor, given)
   const records = readCsv(text, separator)
-  const headings = records[0]!.cells
+  const columns = columnsOf(records)
   const file = await modelsOf(database).importFile.create({
     identity: newIdentity('im'),
     projectId: project.number,
     name,
     text,
     separator,
-    headings,
-    reading: (await lastReading(database, actor, project, headings)) ?? proposed(actor, records),
+    columns,
+    rows: records.length - 1,
+    reading: (await lastReading(database, actor, project, columns)) ?? proposed(actor, records),
     byId: person.number,
     at: now,
   })
-  return answerOf(actor, file, records)
+  return answerOf(actor, file)
 }
 
 /** How a file is read by its headings and values alone. */
@@ -73,19 +74,31 @@ function proposed({ world }: ActorContext, records: readonly CsvRecord[]): FileR
   return { columns, key: null, days }
 }
 
+const headingsOf = (columns: ImportAnswer['columns']): string =>
+  JSON.stringify(columns.map(({ heading }) => heading))
+
+/** The headings of a file with their first values. */
+function columnsOf(records: readonly CsvRecord[]): ImportAnswer['columns'] {
+  const samples = samplesOf(records)
+  return records[0]!.cells.map((heading, index) => ({
+    heading,
+    samples: samples[index]!.slice(0, shownSamples),
+  }))
+}
+
 /** How the last file with the same headings was read that came into a project. */
 async function lastReading(
   database: Sequelize,
   { world, person }: ActorContext,
   project: Project,
-  headings: readonly string[],
+  columns: ImportAnswer['columns'],
 ): Promise<FileReading | undefined> {
   const last = await modelsOf(database).importFile.findOne({
-    attributes: ['reading', 'headings'],
+    attributes: ['reading', 'columns'],
     where: { byId: person.number, projectId: project.number, state: 'done' },
     order: [['id', 'DESC']],
   })
-  const isSame = last && JSON.stringify(last.headings) === JSON.stringify(headings)
+  const isSame = last && headingsOf(last.columns) === headingsOf(columns)
   const fields = new Set(['ref', ...importable(world.vocabulary).map(({ handle }) => handle)])
   const isKnown = last?.reading.columns.every((target) => target === null || fields.has(target))
   return isSame && isKnown ? last.reading : undefined
@@ -114,29 +127,19 @@ export function projectOf({ world, person }: ActorContext, file: ImportFileModel
   return project
 }
 
-export function answerOf(
-  { world }: ActorContext,
-  file: ImportFileModel,
-  records = recordsOf(file),
-): ImportAnswer {
-  const samples = samplesOf(records)
-  return {
-    id: file.identity,
-    project: world.numbers.identityOf('project', file.projectId),
-    name: file.name,
-    separator: file.separator,
-    columns: records[0]!.cells.map((heading, index) => ({
-      heading,
-      samples: samples[index]!.slice(0, shownSamples),
-    })),
-    rows: records.length - 1,
-    reading: file.reading,
-    state: file.state,
-    done: file.done,
-    counts: file.counts,
-    reason: file.reason,
-  }
-}
+const answerOf = ({ world }: ActorContext, file: ImportFileModel): ImportAnswer => ({
+  id: file.identity,
+  project: world.numbers.identityOf('project', file.projectId),
+  name: file.name,
+  separator: file.separator,
+  columns: file.columns,
+  rows: file.rows,
+  reading: file.reading,
+  state: file.state,
+  done: file.done,
+  counts: file.counts,
+  reason: file.reason,
+})
 
 export async function readImport(
   database: Sequelize,
@@ -238,8 +241,13 @@ export async function beginImport(
     )
   const { person, now } = actor
   await file.update({ state: 'waiting', goodOnly, done: 0, reason: null })
-  const total = recordsOf(file).length - 1
-  const job = { kind: 'import', subject: identity, at: now, by: person.number, total } as const
+  const job = {
+    kind: 'import',
+    subject: identity,
+    at: now,
+    by: person.number,
+    total: file.rows,
+  } as const
   await addJob(database, job, now)
   return answerOf(actor, file)
 }

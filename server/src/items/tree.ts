@@ -58,6 +58,31 @@ export async function standsAbove(
   return found!.above
 }
 
+/** A link of an item, and what is at its other end. */
+export interface LinkRow extends ChildRow {
+  readonly link: number
+  readonly kind: number
+  readonly out: boolean
+}
+
+/** The links of an item that hold now with items that are there and may be seen, by kind, in the order of their making. */
+export async function linksOfItem(
+  database: Sequelize,
+  id: number,
+  projects: readonly number[],
+): Promise<LinkRow[]> {
+  return await rows<LinkRow>(
+    database,
+    `SELECT l.id AS link, l.kind_number AS kind, l.from_id = $1 AS out,
+      i.number, i.project_id, i.type_id, i.status_id, i.title
+    FROM link l JOIN item i ON i.id = CASE WHEN l.from_id = $1 THEN l.to_id ELSE l.from_id END
+    WHERE (l.from_id = $1 OR l.to_id = $1) AND l.valid_to = 'infinity'
+      AND NOT i.deleted AND i.project_id = ANY($2::int[])
+    ORDER BY l.kind_number, out DESC, l.id LIMIT 500`,
+    [id, projects],
+  )
+}
+
 /** Whether links of a kind lead from one item to another. */
 export async function linksLead(
   database: Sequelize,

@@ -4,6 +4,7 @@ import { history } from './history.ts'
 import { addComment, comments } from './comments.ts'
 import { deleteItem } from './deleteItem.ts'
 import { editItem } from './editItem.ts'
+import { addLink, endLink, links } from './links.ts'
 import { makeItemOnce } from './makeItem.ts'
 import { readItem } from './readItem.ts'
 
@@ -69,6 +70,27 @@ export const workEndpoints: readonly Endpoint[] = [
     role: 'viewer',
     summary: 'What was said about an item.',
     answer: async (context) => ({ body: await comments(context.database, context, ref(context)) }),
+  }),
+  endpoint('GET /items/{code}/{number}/links', {
+    role: 'viewer',
+    summary: 'The links of an item with others.',
+    answer: async (context) => ({ body: await links(context.database, context, ref(context)) }),
+  }),
+  endpoint('POST /items/{code}/{number}/links', {
+    role: 'member',
+    summary: 'Links an item with another.',
+    answer: async (context) => {
+      await addLink(context.database, context, ref(context), context.body)
+      return { status: 201, body: await links(context.database, context, ref(context)) }
+    },
+  }),
+  endpoint('DELETE /items/{code}/{number}/links/{link}', {
+    role: 'member',
+    summary: 'Ends a link; its history stays.',
+    answer: async (context) => (
+      await endLink(context.database, context, ref(context), Number(context.params.link)),
+      {}
+    ),
   }),
   endpoint('POST /items/{code}/{number}/comments', {
     role: 'member',

@@ -27,8 +27,9 @@ export interface ImportFileModel extends Model<
   name: string
   text: string
   separator: Separator
-  /** the first line, by which the same kind of file is known the next time */
-  headings: readonly string[]
+  /** its headings with their first values; by the headings the same kind of file is known the next time */
+  columns: ImportAnswer['columns']
+  rows: number
   reading: FileReading
   state: CreationOptional<ImportAnswer['state']>
   goodOnly: CreationOptional<boolean>
@@ -49,7 +50,8 @@ export const defineImportFile = (database: Sequelize): ModelStatic<ImportFileMod
     name: text,
     text,
     separator: text,
-    headings: json,
+    columns: json,
+    rows: number,
     reading: json,
     state: { ...text, defaultValue: 'read' },
     goodOnly: no,
