@@ -921,3 +921,34 @@ async function cookieOf(name: string): Promise<string> {
   })
   return response.headers.getSetCookie()[0]!.split(';')[0]!
 }
+
+describe('links', () => {
+  const kinds = async (): Promise<Record<string, { title: string; refusesCircles?: boolean }>> =>
+    (await mara('GET', '/definitions')).body.document.linkKinds
+
+  it('stand on both items in their own words, close no circle, and end with a trace', async () => {
+    const all = Object.entries(await kinds())
+    const [kind] = all.find(([, one]) => one.refusesCircles) ?? all[0]!
+    const [a, b] = [await makeDefect('A'), await makeDefect('B')]
+    const body = { kind, direction: 'out', to: b.ref }
+    const made = await tom('POST', `/items/${a.ref}/links`, body)
+    expect(made.status, JSON.stringify(made.body)).toBe(201)
+    const [there] = made.body.links
+    const [back] = (await tom('GET', `/items/${b.ref}/links`)).body.links
+    expect([there.ref, there.direction, back.ref, back.direction]).toEqual([
+      b.ref,
+      'out',
+      a.ref,
+      'in',
+    ])
+    expect(there.words).not.toBe(back.words)
+    const circle = await tom('POST', `/items/${b.ref}/links`, { ...body, to: a.ref })
+    expect(circle.status).toBe((await kinds())[kind]!.refusesCircles ? 409 : 201)
+    expect((await tom('POST', `/items/${a.ref}/links`, { ...body, to: a.ref })).status).toBe(409)
+    expect((await tom('DELETE', `/items/${b.ref}/links/${there.id}`)).status).toBe(204)
+    expect((await tom('GET', `/items/${a.ref}/links`)).body.links).toEqual([])
+    expect((await tom('DELETE', `/items/${a.ref}/links/${there.id}`)).status).toBe(404)
+    const { versions } = (await tom('GET', `/items/${a.ref}/history`)).body
+    expect(versions).toHaveLength(3)
+  })
+})

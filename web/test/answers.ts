@@ -86,6 +86,7 @@ export const someOffers = (parts: Partial<OffersAnswer> = {}): OffersAnswer => (
   priorities: [],
   types: [],
   templates: [],
+  links: [],
   usual: null,
   ...parts,
 })

@@ -288,6 +288,7 @@ const itemAnswers = (more: Parameters<typeof serve>[0] = {}) =>
       },
     },
     'GET /items/YARD/1/comments': { body: { comments: [] } },
+    'GET /items/YARD/1/links': { body: { links: [] } },
     'GET /projects/YARD/offers': { body: someOffers() },
     ...more,
   })

@@ -424,6 +424,7 @@ const offered = (id: string, statuses: readonly ShownChoice[], moves: readonly s
   start: null,
   statuses,
   moves,
+  below: [],
   item: [],
   make: [],
 })

@@ -10,6 +10,10 @@ import { heldIds } from '../src/parts/heldIds.ts'
 import ApplyTemplate from '../src/work/ApplyTemplate.vue'
 import HistoryWords from '../src/work/HistoryWords.vue'
 import HoldLine from '../src/work/HoldLine.vue'
+import FindItem from '../src/parts/FindItem.vue'
+import { findItems } from '../src/parts/findItems.ts'
+import ItemBelow from '../src/work/ItemBelow.vue'
+import ItemLinks from '../src/work/ItemLinks.vue'
 import ItemClocks from '../src/work/ItemClocks.vue'
 import ItemFields from '../src/work/ItemFields.vue'
 import ItemSaid from '../src/work/ItemSaid.vue'
@@ -18,7 +22,7 @@ import MoveTo from '../src/work/MoveTo.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
 import ProposeChange from '../src/work/ProposeChange.vue'
 import { document_, draft } from './defined.ts'
-import { furnish, serve, show, vocabulary, choose, offeredBy } from './page.ts'
+import { control, furnish, press, serve, show, vocabulary, choose, offeredBy } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -33,6 +37,7 @@ const type: OfferedType = {
   description: 'Something that does not work.',
   start: 'st_open',
   moves: ['st_open:st_hand'],
+  below: [],
   statuses: [
     { id: 'st_open', title: 'Open', mark: 'idle' },
     { id: 'st_hand', title: 'In hand', mark: 'active' },
@@ -51,6 +56,7 @@ const type: OfferedType = {
 const offers: OffersAnswer = {
   usual: null,
   id: 'pr_yard',
+  links: [{ id: 'lk_waits', title: 'waits for', inverse: 'holds up' }],
   code: 'YARD',
   title: 'Fleet Yard',
   description: 'Repairs.',
@@ -743,5 +749,90 @@ describe('giving labels', () => {
     await flushPromises()
     expect(asked.find((one) => one.method === 'POST')!.body).toEqual({ title: 'drys' })
     expect(wrapper.emitted('change')).toEqual([[['la_wet', 'la_new']]])
+  })
+})
+
+describe('how an item stands to others', () => {
+  const waits = {
+    id: 7,
+    kind: 'lk_waits',
+    direction: 'out' as const,
+    words: 'waits for',
+    ref: 'YARD/9',
+    title: 'New winch',
+    type: item.type,
+    status: item.status,
+  }
+  const kinds = [{ id: 'lk_waits', title: 'waits for', inverse: 'holds up' }]
+
+  it('is told by its words, ended, and taken back', async () => {
+    const asked = serve({
+      'DELETE /items/YARD/1/links/7': { status: 204 },
+      'POST /items/YARD/1/links': { status: 201, body: { links: [waits] } },
+    })
+    const wrapper = await show(ItemLinks, { props: { itemRef: 'YARD/1', links: [waits], kinds } })
+    expect(wrapper.get('[aria-label="waits for"]').text()).toContain('New winch')
+    await wrapper.get('[aria-label="End: waits for YARD/9"]').trigger('click')
+    await flushPromises()
+    expect(asked[0]!.path).toBe('/items/YARD/1/links/7')
+    expect(wrapper.emitted('changed')?.[0]).toEqual([[]])
+  })
+
+  it('is made in either direction with an item found by its words; a refusal stands beside it', async () => {
+    const refusal = 'This would close a circle of “waits for”.'
+    const asked = serve({
+      'POST /items/YARD/1/links': { status: 409, body: { detail: refusal } },
+    })
+    const wrapper = await show(ItemLinks, { props: { itemRef: 'YARD/1', links: [], kinds } })
+    await press(wrapper, 'link with another …')
+    await choose(wrapper, 'How it stands to the other', 'holds up')
+    wrapper.findComponent(FindItem).vm.$emit('chosen', 'YARD/9')
+    await flushPromises()
+    expect(asked[0]!.body).toEqual({ kind: 'lk_waits', direction: 'in', to: 'YARD/9' })
+    expect(wrapper.get('[role=alert]').text()).toBe(refusal)
+  })
+
+  it('an item is found by its ref, or by words of titles', async () => {
+    const asked = serve({
+      'POST /items/search': { body: { items: [item], total: 1, cannotTell: 0, next: null } },
+    })
+    await findItems('yard/9', 5)
+    await findItems('50%', 5)
+    expect(asked.map(({ body }) => (body as { filter: string }).filter)).toEqual([
+      "ref = 'YARD/9'",
+      String.raw`CASEI(title) LIKE CASEI('%50\%%')`,
+    ])
+  })
+})
+
+describe('what stands below an item', () => {
+  const types = [{ ...type, id: 'ty_pack', title: 'Work package', below: ['ty_defect'] }, type]
+  const pack = anItem({ type: { id: 'ty_pack', title: 'Work package', mark: 'Wp3' } })
+
+  it('is added line by line: a title, Enter, the next', async () => {
+    const asked = serve({ 'POST /items': { status: 201, body: anItem() } })
+    const wrapper = await show(ItemBelow, { props: { item: pack, types, project: 'YARD' } })
+    await press(wrapper, 'break it down …')
+    for (const title of ['Take it out', 'Put it back']) {
+      await control(wrapper, 'Title of what stands below').setValue(title)
+      await wrapper.get('form').trigger('submit')
+      await flushPromises()
+    }
+    expect(asked.map(({ body }) => body)).toEqual(
+      ['Take it out', 'Put it back'].map((title) => ({
+        project: 'YARD',
+        type: 'ty_defect',
+        title,
+        parent: pack.ref,
+      })),
+    )
+    expect(wrapper.emitted('made')).toHaveLength(2)
+  })
+
+  it('cannot be added where nothing may stand below', async () => {
+    const wrapper = await show(ItemBelow, {
+      props: { item: anItem({ type: item.type }), types, project: 'YARD' },
+    })
+    expect(wrapper.text()).not.toContain('break it down')
   })
 })

@@ -78,6 +78,7 @@ const OfferedType = answer('A type on offer', {
   start: orNull(Type.String()),
   statuses: Type.Array(ShownChoice),
   moves: Type.Array(Type.String()),
+  below: Type.Array(Type.String(), { description: 'the types that may stand below it' }),
   item: Type.Array(FormEntry),
   make: Type.Array(FormEntry),
 })
@@ -97,6 +98,7 @@ export const OffersAnswer = answer('What a project offers', {
   priorities: Type.Array(ShownChoice),
   types: Type.Array(OfferedType),
   templates: Type.Array(OfferedTemplate),
+  links: Type.Array(answer('A link kind on offer', { ...reference, inverse: Type.String() })),
   usual: orNull(Type.String({ description: 'the type made most of late' })),
 })
 

@@ -1,10 +1,13 @@
 import { dayOf } from '../calendar/day.ts'
+import type { DefinitionsDocument } from '../definitions/document/document.ts'
+import type { Field } from '../definitions/document/entries.ts'
 import { inOrder } from '../definitions/document/ordered.ts'
 import { defaultValue } from '../definitions/document/standard.ts'
 import { fieldTitle } from '../definitions/rulebook/requirement.ts'
 import { defaultPriority, flowOf, formOf, typesOf } from '../definitions/rulebook/rulebook.ts'
 import { isShown } from '../definitions/rulebook/shown.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
+import type { Vocabulary } from '../queries/vocabulary.ts'
 import { keeperOf } from './edit.ts'
 import { heldIn, holdsSomething } from './entering.ts'
 import { judgeFamilies, pickOne } from './family.ts'
@@ -50,7 +53,7 @@ export function withDefaults(rules: WorkRules, project: string, given: Given): G
   )
   const onForms = new Set(forms.map((one) => one.field))
   const moment = { today: dayOf(now, zone), zone, me: person.id }
-  for (const field of inOrder(document.fields)) {
+  for (const field of orderedFields(document)) {
     if (!onForms.has(field.id) || field.handle in fields) continue
     const value = defaultValue(field, moment)
     if (value !== undefined) fields[field.handle] = value
@@ -141,13 +144,31 @@ function missingOf(
   ]
 }
 
+/** What is the same for every new item is made once: a file makes a hundred thousand. */
+const emptyItems = new WeakMap<Vocabulary, Facts>()
+const fieldsInOrder = new WeakMap<DefinitionsDocument, ReturnType<typeof inOrder<Field>>>()
+
 /** Everything an item holds when nothing is given. */
-const emptyItem = ({ vocabulary }: WorkRules): Record<string, FactValue> =>
-  Object.fromEntries(
+function emptyItem({ vocabulary }: WorkRules): Facts {
+  const known = emptyItems.get(vocabulary)
+  if (known) return known
+  const made = Object.fromEntries(
     [...vocabulary.properties.values()]
       .filter((property) => !property.computed)
       .map(({ handle, type }) => [handle, type.kind === 'array' ? [] : null]),
   )
+  emptyItems.set(vocabulary, made)
+  return made
+}
+
+/** The fields in their order. */
+function orderedFields(document: DefinitionsDocument): ReturnType<typeof inOrder<Field>> {
+  const known = fieldsInOrder.get(document)
+  if (known) return known
+  const made = inOrder(document.fields)
+  fieldsInOrder.set(document, made)
+  return made
+}
 
 /**
  * Judges a new item: every value, its type, its first status, its parent, what its form requires and its families; where nothing is

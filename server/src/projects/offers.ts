@@ -1,5 +1,12 @@
 import type { OffersAnswer } from '@bluestem/core/projects'
-import { defaultPriority, flowOf, formOf, typesOf } from '@bluestem/core/definitions'
+import {
+  defaultPriority,
+  flowOf,
+  formOf,
+  mayStandBelow,
+  offeredOf,
+  typesOf,
+} from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { usualType } from '../items/counts.ts'
 import type { World } from '../workspace/world.ts'
@@ -18,6 +25,13 @@ async function usualTypeIn(
   return type === undefined ? null : (numbers.identity('type', type) ?? null)
 }
 
+/** The link kinds a rulebook offers, with their names in both directions. */
+const linksOffered = ({ document }: World, rulebook: string): OffersAnswer['links'] =>
+  offeredOf(document, rulebook, 'link').flatMap((id) => {
+    const kind = document.linkKinds[id]
+    return kind && !kind.retired ? [{ id, title: kind.title, inverse: kind.inverse }] : []
+  })
+
 /** The types a project offers, each with its flow's start and its forms: what making an item needs. */
 export async function offersOf(
   database: Sequelize,
@@ -35,6 +49,7 @@ export async function offersOf(
       ...one,
       handle: handle(one.field),
     }))
+  const types = typesOf(world.document, rulebook).filter((id) => !world.document.types[id]!.retired)
   return {
     id: project.id,
     code: project.code,
@@ -52,26 +67,26 @@ export async function offersOf(
         title: one.title,
         mark: world.vocabulary.rungOf(project.id, one.id),
       })),
-    types: typesOf(world.document, rulebook)
-      .filter((id) => !world.document.types[id]!.retired)
-      .map((id) => {
-        const { title, monogram, tier, description } = world.document.types[id]!
-        const flow = flowOf(world.document, rulebook, id)
-        return {
-          id,
-          title,
-          mark: `${monogram}${tier}`,
-          description,
-          start: flow.start,
-          statuses: flow.statuses.map((one) => ({
-            id: one,
-            title: world.document.statuses[one]!.title,
-            mark: world.document.statuses[one]!.phase,
-          })),
-          moves: [...flow.moves],
-          item: form(id, 'item'),
-          make: form(id, 'make'),
-        }
-      }),
+    links: linksOffered(world, rulebook),
+    types: types.map((id) => {
+      const { title, monogram, tier, description } = world.document.types[id]!
+      const flow = flowOf(world.document, rulebook, id)
+      return {
+        id,
+        title,
+        mark: `${monogram}${tier}`,
+        description,
+        start: flow.start,
+        statuses: flow.statuses.map((one) => ({
+          id: one,
+          title: world.document.statuses[one]!.title,
+          mark: world.document.statuses[one]!.phase,
+        })),
+        moves: [...flow.moves],
+        below: types.filter((child) => mayStandBelow(world.document, child, id)),
+        item: form(id, 'item'),
+        make: form(id, 'make'),
+      }
+    }),
   }
 }

@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router'
 import { call } from '../api/http.ts'
 import { acts, administratorActs, openChapters, type Destination } from './destinations.ts'
 import { useSession } from './session.store.ts'
-import { quoteText } from '@bluestem/core/queries'
+import { findItems } from '../parts/findItems.ts'
 
 const router = useRouter()
 const session = useSession()
@@ -67,25 +67,13 @@ async function keptThings(): Promise<readonly Destination[]> {
 }
 
 async function look(text: string): Promise<void> {
-  const ref_ = /^[A-Za-z][A-Za-z0-9]+\/\d+$/.test(text) ? text.toUpperCase() : undefined
-  const pattern = quoteText(`%${text.replace(/[\\%_]/g, (char) => `\\${char}`)}%`)
-  const [items, things] = await Promise.all([
-    call('POST /items/search', {
-      body: {
-        filter: ref_ ? `ref = ${quoteText(ref_)}` : `CASEI(title) LIKE CASEI(${pattern})`,
-        sort: '-changed',
-        fields: 'title',
-        limit: 7,
-      },
-    }),
-    (kept ??= keptThings()),
-  ])
+  const [items, things] = await Promise.all([findItems(text, 7), (kept ??= keptThings())])
   const near = things
     .filter((one) => one.title.toLowerCase().includes(text.toLowerCase()))
     .slice(0, 5)
   found.value = [
     ...near,
-    ...items.items.map((item) => ({ to: `/work/${item.ref}`, kind: item.ref, title: item.title })),
+    ...items.map((item) => ({ to: `/work/${item.ref}`, kind: item.ref, title: item.title })),
   ]
 }
 

@@ -7,6 +7,7 @@ import type { Property, NamedChoice } from '@bluestem/core/queries'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Choice from './Choice.vue'
 import DayPicker from './DayPicker.vue'
+import FindItem from './FindItem.vue'
 import LabelPicker from './LabelPicker.vue'
 import Several from './Several.vue'
 
@@ -56,8 +57,14 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
 </script>
 
 <template>
+  <FindItem
+    v-if="property.type.kind === 'choice' && property.type.domain === 'item'"
+    :label="label"
+    :held="id"
+    @chosen="emit('change', $event)"
+  />
   <Choice
-    v-if="property.type.kind === 'choice' && property.type.domain !== 'item'"
+    v-else-if="property.type.kind === 'choice'"
     :model-value="id"
     :label="label"
     :none="none"
@@ -112,8 +119,7 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
   <InputText
     v-else
     :aria-label="label"
-    :model-value="id || (typeof value === 'string' ? value : '')"
-    :placeholder="property.type.kind === 'choice' ? 'SITE/128' : undefined"
+    :model-value="typeof value === 'string' ? value : ''"
     fluid
     @change="emit('change', text($event) || null)"
   />

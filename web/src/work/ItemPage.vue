@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import type { OffersAnswer } from '@bluestem/core/projects'
-import type { CommentAnswer, VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
+import type { CommentAnswer, LinkAnswer, VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
 import type { ShownChoice } from '@bluestem/core/schema'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
@@ -21,8 +19,10 @@ import { changedMeanwhile } from './changedMeanwhile.ts'
 import HistoryWords from './HistoryWords.vue'
 import ApplyTemplate from './ApplyTemplate.vue'
 import HoldLine from './HoldLine.vue'
+import ItemBelow from './ItemBelow.vue'
 import ItemClocks from './ItemClocks.vue'
 import ItemFields from './ItemFields.vue'
+import ItemLinks from './ItemLinks.vue'
 import ItemSaid from './ItemSaid.vue'
 import MoveTo from './MoveTo.vue'
 import ProposeChange from './ProposeChange.vue'
@@ -36,6 +36,7 @@ const item = ref<WholeItemAnswer>()
 const offers = ref<OffersAnswer>()
 const versions = ref<readonly VersionAnswer[]>([])
 const comments = ref<readonly CommentAnswer[]>([])
+const links = ref<readonly LinkAnswer[]>([])
 const missing = ref('')
 const editing = ref<'title' | 'description'>()
 const refusal = ref('')
@@ -44,14 +45,16 @@ const proposing = ref(false)
 
 async function load(): Promise<void> {
   try {
-    const [one, past, said] = await Promise.all([
+    const [one, past, said, linked] = await Promise.all([
       call('GET /items/{code}/{number}', { params: partsOf(itemRef) }),
       call('GET /items/{code}/{number}/history', { params: partsOf(itemRef) }),
       call('GET /items/{code}/{number}/comments', { params: partsOf(itemRef) }),
+      call('GET /items/{code}/{number}/links', { params: partsOf(itemRef) }),
     ])
     item.value = one
     versions.value = past.versions.toReversed()
     comments.value = said.comments
+    links.value = linked.links
     offers.value ??= await call('GET /projects/{code}/offers', {
       params: { code: String(route.params['code']) },
     })
@@ -233,43 +236,20 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
         />
       </div>
       <div class="below">
-        <section aria-labelledby="below">
-          <h2 id="below">
-            Below it
-            <span v-if="item.children.length" class="quiet"
-              >{{ item.children.filter((child) => child.status.mark === 'done').length }} of
-              {{ item.children.length }} done</span
-            >
-          </h2>
-          <DataTable
-            v-if="item.children.length"
-            :value="[...item.children]"
-            data-key="ref"
-            table-class="ledger"
-            :show-headers="false"
-            :table-props="{ 'aria-label': 'Below it' }"
-          >
-            <Column>
-              <template #body="{ data: child }">
-                <RouterLink :to="`/work/${child.ref}`" class="quiet">{{ child.ref }}</RouterLink>
-              </template>
-            </Column>
-            <Column>
-              <template #body="{ data: child }">
-                <TypeMark :mark="String(child.type.mark)" :title="child.type.title" />
-              </template>
-            </Column>
-            <Column>
-              <template #body="{ data: child }">
-                <RouterLink :to="`/work/${child.ref}`" class="name">{{ child.title }}</RouterLink>
-              </template>
-            </Column>
-            <Column>
-              <template #body="{ data: child }"><StatusMark :status="child.status" /></template>
-            </Column>
-          </DataTable>
-          <p v-else class="quiet">Nothing stands below it.</p>
-        </section>
+        <div>
+          <ItemBelow
+            :item="item"
+            :types="offers?.types ?? []"
+            :project="String($route.params['code'])"
+            @made="load"
+          />
+          <ItemLinks
+            :item-ref="itemRef"
+            :links="links"
+            :kinds="offers?.links ?? []"
+            @changed="links = $event"
+          />
+        </div>
         <ItemSaid :item-ref="itemRef" :comments="comments" @said="load" />
       </div>
     </template>
@@ -331,13 +311,6 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
   display: grid;
   grid-template-columns: minmax(0, 11fr) minmax(0, 8fr);
   gap: 28px;
-}
-.below h2 .quiet {
-  font: 400 13px var(--sans);
-  margin-left: 8px;
-}
-.name {
-  color: var(--ink);
 }
 .when {
   flex: none;
