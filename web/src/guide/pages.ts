@@ -1,4 +1,6 @@
 import changing from '../../../docs/guide/changing-what-others-share.md?raw'
+import bringing from '../../../docs/guide/bringing-work-in.md?raw'
+import many from '../../../docs/guide/changing-many-at-once.md?raw'
 import settingUp from '../../../docs/guide/setting-up.md?raw'
 
 export interface GuidePage {
@@ -16,5 +18,7 @@ const page = (key: string, text: string): GuidePage => ({
 /** The chapters of the guide, in the order in which they are needed; the same files that stand in `docs/guide`. */
 export const pages: readonly GuidePage[] = [
   page('setting-up', settingUp),
+  page('bringing-work-in', bringing),
+  page('changing-many-at-once', many),
   page('changing-what-others-share', changing),
 ]
