@@ -67,6 +67,10 @@ describe('a change of many items in words', () => {
       ['Due becomes “1 Dec 2026”', 'Estimate becomes “3”'],
     ],
     [{ set: { assignee: null } }, ['Assignee is emptied']],
+    [
+      { set: { due: 'soon', priority: { id: 'nope' } } },
+      ['Due becomes “soon”', 'Priority becomes “{"id":"nope"}”'],
+    ],
     [{ add: { labels: [label!.id] } }, [`Labels: “deck: ${label!.title}” added`]],
     [{ remove: { labels: [label!.id] } }, [`Labels: “deck: ${label!.title}” taken away`]],
     [{ set: { comment: 'As agreed.' } }, ['“As agreed.” is said with it']],

@@ -1,6 +1,6 @@
-import type { FactValue } from '../queries/facts.ts'
 import type { Vocabulary } from '../queries/vocabulary.ts'
 import { showHeld } from '../work/history.ts'
+import { readValue } from '../work/value.ts'
 import { listed } from '../language/listed.ts'
 import type { BulkChange } from './schema.ts'
 
@@ -8,13 +8,16 @@ import type { BulkChange } from './schema.ts'
 export function bulkInWords(change: BulkChange, vocabulary: Vocabulary, zone: string): string[] {
   const { set: { fields = {}, comment, ...builtIn } = {}, add = {}, remove = {} } = change
   const title = (handle: string): string => vocabulary.properties.get(handle)?.title ?? handle
+  /** What cannot be read as the field’s stands as it was written; why it is refused is told for each item. */
   const shown = (handle: string, value: unknown): string => {
     const property = vocabulary.properties.get(handle)
-    const held = typeof value === 'number' ? String(value) : (value as FactValue)
-    return property ? showHeld(property, held, vocabulary, zone) : String(value)
+    const isOne = property?.type.kind === 'array' && !Array.isArray(value)
+    const read = property && readValue(property, {}, isOne ? [value] : value, vocabulary)
+    if (read?.ok) return showHeld(property!, read.value, vocabulary, zone)
+    return typeof value === 'string' ? value : JSON.stringify(value)
   }
-  const all = (handle: string, ids: readonly string[]): string =>
-    listed(ids.map((id) => `“${shown(handle, id)}”`))
+  const all = (handle: string, values: readonly unknown[]): string =>
+    listed(values.map((value) => `“${shown(handle, value)}”`))
   const order = [...vocabulary.properties.keys()]
   const given = Object.entries<unknown>({ ...builtIn, ...fields }).sort(
     ([a], [b]) => order.indexOf(a) - order.indexOf(b),
@@ -22,8 +25,8 @@ export function bulkInWords(change: BulkChange, vocabulary: Vocabulary, zone: st
   const sets = given.map(([handle, value]) => {
     if (value === null || value === '' || (Array.isArray(value) && value.length === 0))
       return `${title(handle)} is emptied`
-    const values = Array.isArray(value) ? (value as readonly string[]) : [value]
-    return `${title(handle)} becomes ${listed(values.map((one) => `“${shown(handle, one)}”`))}`
+    const values: readonly unknown[] = Array.isArray(value) ? value : [value]
+    return `${title(handle)} becomes ${all(handle, values)}`
   })
   return [
     ...(change.delete ? ['They go to the bin'] : []),
