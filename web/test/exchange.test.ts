@@ -81,6 +81,7 @@ describe('bringing a file in', () => {
     expect(wrapper.get('[aria-label="What is wrong"]').text()).toContain('There is no such type.')
     await press(wrapper, 'Bring in the 2 good rows alone')
     expect(asked.find(({ path }) => path.endsWith('carry-out'))!.body).toEqual({ goodOnly: true })
+    await vi.waitFor(() => expect(wrapper.text()).toContain('1 row left out'), 5000)
   })
 
   it('looks anew when a column becomes something else; no field stands twice', async () => {
@@ -97,7 +98,7 @@ describe('bringing a file in', () => {
 describe('taking answers out', () => {
   it('asks for all of them in the columns and the order of the list', async () => {
     const asked = serve({ 'POST /items/export': { body: 'Ref,Title' } })
-    vi.stubGlobal('URL', { createObjectURL: () => 'blob:x', revokeObjectURL: () => undefined })
+    const saved = vi.spyOn(HTMLAnchorElement.prototype, 'click').mockReturnValue()
     const order = [{ by: 'changed', direction: 'down' }]
     const props = { filter: true, columns: ['ref', 'title'], order, name: 'YARD' }
     const wrapper = await show(TakeOut, { props })
@@ -105,6 +106,7 @@ describe('taking answers out', () => {
     const menu = wrapper.findAll('[role=menuitem]').find((one) => one.text().includes('JSON'))
     await menu!.get('a, .p-menu-item-content').trigger('click')
     await flushPromises()
+    expect(saved).toHaveBeenCalledOnce()
     expect(asked[0]!.body).toEqual({
       filter: true,
       kept: true,

@@ -197,11 +197,23 @@ describe('the editor of a value', () => {
     ).toBe(expected)
   })
 
+  it.each([
+    [null, 'yard/12', 'YARD/12'],
+    [{ id: 'YARD/9', title: 'YARD/9' }, '', null],
+  ])('gives a parent %j written as “%s”', async (held, written, expected) => {
+    serve({ 'POST /items/search': { body: { items: [], total: 0, cannotTell: 0, next: null } } })
+    const emitted = await edited('parent', held, async (wrapper) => {
+      const box = control(wrapper, 'Parent')
+      await box.setValue(written)
+      await box.trigger('blur')
+    })
+    expect(emitted).toBe(expected)
+  })
+
   it.each<[string, unknown, string, unknown]>([
     ['cost', 3, '2,5', '2.5'],
     ['cost', 3, '', null],
     ['title', 'a', 'b', 'b'],
-    ['parent', null, 'YARD/12', 'YARD/12'],
   ])('gives %s written as text', async (handle, value, written, expected) => {
     expect(
       await edited(handle, value, async (wrapper) => {
