@@ -3,12 +3,12 @@ import { inTransaction } from '../database/connect.ts'
 import type { BulkChangeModel } from '../database/models/bulkChange.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { bulkItems, type Outcome, outcomes, recordOutcomes } from '../items/bulk.ts'
-import { JobRefused, type Work } from '../jobs/job.ts'
+import { actorOfJob } from '../jobs/actor.ts'
+import type { Work } from '../jobs/job.ts'
 import { Pace } from '../jobs/pace.ts'
 import { Problem } from '../problems/problem.ts'
 import { announce } from '../sql/outbox.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { seenBy } from '../workspace/visibility.ts'
 import type { Worlds } from '../workspace/world.ts'
 import { carryOutBatch } from './carryOut.ts'
 import { takeBackBatch } from './takeBack.ts'
@@ -52,14 +52,6 @@ async function nextBatch(database: Sequelize, bulk: BulkChangeModel, size: numbe
   }
 }
 
-async function actorOf(worlds: Worlds, person: number, now: Date): Promise<ActorContext> {
-  const world = await worlds.now()
-  const found = world.people.find((one) => one.number === person)
-  if (!found?.active || found.role === 'viewer')
-    throw new JobRefused('Whoever began this may change nothing any more.')
-  return { world: seenBy(world, found), person: found, now }
-}
-
 /**
  * Carries out changes of many items, a small transaction at a time, so that nobody waits long and a kill loses at most one batch,
  * which is then done again. A change that is cancelled is taken back, so that it leaves nothing half done.
@@ -98,7 +90,7 @@ async function oneBatch(
   try {
     await inTransaction(
       database,
-      async () => await carryOut(await actorOf(worlds, person, clock())),
+      async () => await carryOut(await actorOfJob(worlds, person, clock())),
     )
   } catch (error) {
     if (!(error instanceof Problem && error.more['retry'] === true)) throw error

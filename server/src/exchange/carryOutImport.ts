@@ -10,6 +10,7 @@ import { modelsOf } from '../database/models/models.ts'
 import { type ItemWrite, writeItems } from '../items/change.ts'
 import { makeMany, type NewRow, reserveNumbers } from '../items/makeMany.ts'
 import { lastPosition } from '../items/place.ts'
+import { actorOfJob } from '../jobs/actor.ts'
 import { JobRefused, type Work } from '../jobs/job.ts'
 import { Problem } from '../problems/problem.ts'
 import { lockTree } from '../sql/locks.ts'
@@ -20,7 +21,6 @@ import type { StoredItem } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Author } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
-import { seenBy } from '../workspace/visibility.ts'
 import type { Worlds } from '../workspace/world.ts'
 import { projectOf, recordsOf } from './import.ts'
 import { type FileGround, groundOf, judgeRows, rowsGiven } from './judgeFile.ts'
@@ -179,13 +179,9 @@ export const carryOutImport =
     const files = modelsOf(database).importFile
     const row = await files.findOne({ where: { identity: job.subject } })
     if (!row || (row.state !== 'waiting' && row.state !== 'at work')) return undefined
-    const world = await worlds.now()
-    const person = world.people.find((one) => one.number === row.byId)
     await row.update({ state: 'at work' })
     try {
-      if (!person?.active || person.role === 'viewer')
-        throw new JobRefused('Whoever began this may change nothing any more.')
-      const actor = { world: seenBy(world, person), person, now: clock() }
+      const actor = await actorOfJob(worlds, row.byId, clock())
       await bringIn(database, actor, row, signal)
     } catch (error) {
       if (error instanceof Stopped) return clock()

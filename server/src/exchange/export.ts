@@ -4,7 +4,7 @@ import { stringify } from 'csv-stringify/sync'
 import type { Sequelize } from 'sequelize'
 import { invalid } from '../problems/problem.ts'
 import { pageOfAnswers } from '../queries/answers.ts'
-import { readFilter, readSavedFilter } from '../queries/filter.ts'
+import { readQuestion } from '../queries/filter.ts'
 import { propertiesOf } from '../queries/properties.ts'
 import { throughGate } from '../sql/locks.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
@@ -42,9 +42,7 @@ export async function exportAnswers(
 ): Promise<HandedOut> {
   const names = (question.fields ?? 'ref,title,status').split(',').map((name) => name.trim())
   const properties = propertiesOf(world, names, '/fields')
-  const condition = question.kept
-    ? readSavedFilter(world, question.filter ?? true)
-    : readFilter(world, question.filter, question['filter-lang'])
+  const condition = readQuestion(world, question)
   const queryContext = queryContextOf(world, person, now, question['as-of'])
   const asked = {
     fields: names.join(','),

@@ -15,15 +15,14 @@ import type { ImportFileModel, LeftRow } from '../database/models/importFile.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { nextNumber } from '../items/makeMany.ts'
 import { addJob } from '../jobs/queue.ts'
-import { invalid, notFound, refused } from '../problems/problem.ts'
-import type { ProblemDetail } from '../problems/problem.ts'
+import { invalid, notFound, type ProblemDetail, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import type { Project } from '../workspace/world.ts'
+import type { Project, World } from '../workspace/world.ts'
 import { projectGiven } from '../work/makeItem.ts'
 import { type FileToJudge, groundOf, judgeRows, rowsGiven } from './judgeFile.ts'
-import { type CsvRecord, parsed, readCsv } from './readCsv.ts'
+import { type CsvRecord, filled, readCsv } from './readCsv.ts'
 
 /** how many values of a column are shown */
 const shownSamples = 3
@@ -86,6 +85,10 @@ function columnsOf(records: readonly CsvRecord[]): ImportAnswer['columns'] {
   }))
 }
 
+/** What a column can become. */
+const targetsIn = ({ vocabulary }: World): ReadonlySet<string> =>
+  new Set(['ref', ...importable(vocabulary).map(({ handle }) => handle)])
+
 /** How the last file with the same headings was read that came into a project. */
 async function lastReading(
   database: Sequelize,
@@ -99,7 +102,7 @@ async function lastReading(
     order: [['id', 'DESC']],
   })
   const isSame = last && headingsOf(last.columns) === headingsOf(columns)
-  const fields = new Set(['ref', ...importable(world.vocabulary).map(({ handle }) => handle)])
+  const fields = targetsIn(world)
   const isKnown = last?.reading.columns.every((target) => target === null || fields.has(target))
   return isSame && isKnown ? last.reading : undefined
 }
@@ -117,7 +120,7 @@ async function fileBy(
 }
 
 export const recordsOf = ({ text, separator }: ImportFileModel): CsvRecord[] =>
-  parsed(text, separator).filter(({ cells }) => cells.length > 1 || cells[0]?.trim() !== '')
+  filled(text, separator)
 
 /** The project a file is for. @throws Problem 404 where it is no longer to be seen */
 export function projectOf({ world, person }: ActorContext, file: ImportFileModel): Project {
@@ -151,7 +154,7 @@ export async function readImport(
 
 /** @throws Problem 400 where a column is to become what is no field, or two columns the same */
 function judgeReading({ world }: ActorContext, reading: FileReading, columns: number): void {
-  const fields = new Set(['ref', ...importable(world.vocabulary).map(({ handle }) => handle)])
+  const fields = targetsIn(world)
   const targets = reading.columns.filter((target) => target !== null)
   const unknown = targets.filter((target) => !fields.has(target))
   const twice = targets.filter((target, index) => targets.indexOf(target) < index)

@@ -12,6 +12,7 @@ import type { Sequelize } from 'sequelize'
 import { itemsIn } from '../bulk/preview.ts'
 import { idsOfPlaces } from '../items/bulk.ts'
 import { itemsByValue } from '../items/makeMany.ts'
+import { refOf } from '../items/row.ts'
 import { columnOf } from '../sql/property.ts'
 import type { QueryContext } from '../sql/statement.ts'
 import { type GroundAsked, loadMany } from '../work/ground.ts'
@@ -95,13 +96,12 @@ export async function groundOf(
   )
   const items = new Map<string, StoredItem>()
   const refs = new Map<number, string>()
-  const code = (project: Project): string => project.code
   async function* parts(): AsyncGenerator<readonly StoredItem[]> {
     // Where rows change nothing, their parents are asked for all the same.
     yield []
     for await (const part of read(database, actor, ids)) {
       for (const item of part) {
-        const ref = `${code(item.project)}/${item.row.number}`
+        const ref = refOf(actor.world, item.row)
         items.set(ref, item)
         refs.set(item.id, ref)
       }

@@ -17,9 +17,7 @@ export const mostRows = 100_000
  * @throws Problem 400 with the line at which quotes are broken, or where there is nothing or too much to read
  */
 export function readCsv(text: string, separator: Separator): CsvRecord[] {
-  const found = parsed(text, separator).filter(
-    ({ cells }) => cells.length > 1 || cells[0]?.trim() !== '',
-  )
+  const found = filled(text, separator)
   if (found.length < 2)
     throw invalid([
       {
@@ -40,6 +38,10 @@ export function readCsv(text: string, separator: Separator): CsvRecord[] {
     ])
   return found
 }
+
+/** Every record of a text that holds something. */
+export const filled = (text: string, separator: Separator): CsvRecord[] =>
+  parsed(text, separator).filter(({ cells }) => cells.length > 1 || cells[0]?.trim() !== '')
 
 /** Counts the lines that records go over. The library can tell them, and takes four times as long. */
 function withLines(records: readonly string[][]): CsvRecord[] {

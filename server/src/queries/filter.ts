@@ -29,6 +29,17 @@ export function readFilter(world: World, filter: unknown, lang: string | undefin
 export const readSavedFilter = (world: World, filter: unknown): Condition =>
   conditionOf(world, { lang: 'cql2-json', filter, spelling: 'identity' })
 
+/** A filter as a question brings it, written or with identities. */
+export interface FilterGiven {
+  readonly filter?: unknown
+  readonly 'filter-lang'?: string
+  readonly kept?: boolean
+}
+
+/** Reads the filter of a question, whose choices are identities where it says so. */
+export const readQuestion = (world: World, { kept, filter, ...given }: FilterGiven): Condition =>
+  kept ? readSavedFilter(world, filter ?? true) : readFilter(world, filter, given['filter-lang'])
+
 function conditionOf(world: World, written: Written): Condition {
   const outcome = readCondition(written, world.vocabulary)
   if (!outcome.ok) throw invalidFilter(outcome.errors)

@@ -2,7 +2,7 @@ import type { ItemsAnswer } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { answer, type Question } from './answers.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
-import { readFilter, readSavedFilter } from './filter.ts'
+import { readQuestion } from './filter.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
 export async function search(
@@ -10,9 +10,7 @@ export async function search(
   context: ActorContext,
   question: Question & { kept?: boolean },
 ): Promise<ItemsAnswer> {
-  const condition = question.kept
-    ? readSavedFilter(context.world, question.filter ?? true)
-    : readFilter(context.world, question.filter, question['filter-lang'])
+  const condition = readQuestion(context.world, question)
   return await answer(
     database,
     queryContextOf(context.world, context.person, context.now, question['as-of']),
