@@ -2,7 +2,7 @@ import Papa from 'papaparse'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { unguardCell } from '@bluestem/core/exchange'
 import { parsed } from '../src/exchange/readCsv.ts'
-import vectors from './csv.json' with { type: 'json' }
+import vectors from './vectors/csv.json' with { type: 'json' }
 import { runJobs } from './jobWorker.ts'
 import { testNow } from './setup.ts'
 import { serveWorkspace, type Caller, type Reply, type Served } from './workspace.ts'

@@ -3,7 +3,7 @@ import { phases } from '@bluestem/core/queries'
 import { run } from '../src/database/connect.ts'
 import { changeItems, saveText, makeItem } from '../src/items/write.ts'
 import type { World } from '../src/workspace/world.ts'
-import vectors from './flow-measures.json' with { type: 'json' }
+import vectors from './vectors/flow-measures.json' with { type: 'json' }
 import { serveWorkspace, type Caller, type Served } from './workspace.ts'
 
 interface Event {
