@@ -7,6 +7,7 @@ import { dashboardContracts } from '../dashboards/schema.ts'
 import { definitionContracts } from '../definitions/contract.ts'
 import { exchangeContracts } from '../exchange/schema.ts'
 import { jobContracts } from '../jobs/schema.ts'
+import { jotContracts } from '../jots/schema.ts'
 import { labelContracts } from '../labels/schema.ts'
 import { peopleContracts } from '../people/schema.ts'
 import { projectContracts } from '../projects/schema.ts'
@@ -33,6 +34,7 @@ export const contracts = {
   ...workContracts,
   ...bulkContracts,
   ...binContracts,
+  ...jotContracts,
   ...exchangeContracts,
   ...queryContracts,
   ...viewContracts,

@@ -15,6 +15,7 @@ import { lives, personId, zone } from './events.ts'
 import { Folder } from './fold.ts'
 import { keepQuestions } from './questions.ts'
 import { emailOf, people } from './people.ts'
+import { keepDemoJots } from './jots.ts'
 import { keepTeams } from './teams.ts'
 import { keepTemplates } from './templates.ts'
 
@@ -31,6 +32,7 @@ export async function loadDemo(
   await continueNumbers(database)
   await keepQuestions(database, await new Worlds(database).now(), now)
   await keepTemplates(database, now)
+  await keepDemoJots(database, now)
   await keepTeams(database, await new Worlds(database).now())
   await modelsOf(database).setting.update({ loaded: true }, { where: { one: true } })
   return { items, states }

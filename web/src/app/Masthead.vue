@@ -3,6 +3,8 @@ import Button from 'primevue/button'
 import Menu from 'primevue/menu'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import JotSheet from '../jots/JotSheet.vue'
+import { useJots } from '../jots/jots.store.ts'
 import Find from './Find.vue'
 import PasswordSheet from './PasswordSheet.vue'
 import { useSession } from './session.store.ts'
@@ -16,6 +18,8 @@ const router = useRouter()
 const session = useSession()
 const here = computed(() => route.meta.place)
 const changing = ref(false)
+const jotting = ref(false)
+const jots = useJots()
 const menu = ref<InstanceType<typeof Menu>>()
 const person = computed(() => session.session?.person)
 const acts = computed(() => [
@@ -71,6 +75,16 @@ async function leave(): Promise<void> {
     >
     <Find />
     <Button
+      v-if="session.mayEdit"
+      severity="secondary"
+      class="jot"
+      label="Jot"
+      aria-keyshortcuts="j"
+      title="Jot titles down (J)"
+      :badge="jots.count ? String(jots.count) : undefined"
+      @click="jotting = true"
+    />
+    <Button
       severity="secondary"
       class="person"
       :label="initials(person?.name ?? '')"
@@ -92,6 +106,7 @@ async function leave(): Promise<void> {
         </p>
       </template>
     </Menu>
+    <JotSheet v-if="session.mayEdit" v-model:open="jotting" />
     <PasswordSheet v-if="changing" @close="changing = false" />
   </header>
 </template>

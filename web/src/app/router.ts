@@ -42,6 +42,11 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/jots',
+      component: async () => await import('../jots/JotsPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/bin',
       component: async () => await import('../work/BinPage.vue'),
       meta: { place: 'work' },

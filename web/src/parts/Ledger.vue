@@ -22,7 +22,7 @@ const {
   by?: string
 }>()
 const selected = defineModel<string | undefined>('selected')
-const emit = defineEmits<{ open: [Row] }>()
+const emit = defineEmits<{ open: [Row]; choose: [Row] }>()
 const table = ref<{ readonly $el: HTMLElement }>()
 
 const keyOf = (row: Row): string => String((row as Readonly<Record<string, unknown>>)[by])
@@ -105,6 +105,7 @@ const steps: Readonly<Record<string, (index: number) => unknown>> = {
   PageDown: (index) => go(index + page),
   PageUp: (index) => go(index - page),
   Enter: (index) => emit('open', ordered.value[index]!),
+  ' ': (index) => emit('choose', ordered.value[index]!),
 }
 
 function keys(event: KeyboardEvent, index: number): void {

@@ -8,6 +8,7 @@ import Dialog from 'primevue/dialog'
 import Button from 'primevue/button'
 import { onBeforeUnmount, onMounted, ref, useId } from 'vue'
 import { useUnsaved } from './unsaved.ts'
+import { vFocus } from './vFocus.ts'
 
 /** A dialog over the page: Escape and the button close it, and focus returns to where it was. What was written in it is not lost without a question. */
 const { title, wide = false } = defineProps<{ title: string; wide?: boolean }>()
@@ -47,9 +48,6 @@ function escape(event: KeyboardEvent): void {
   if (leaving.value) leaving.value = undefined
   else close()
 }
-/** The question is answered at once by Enter or Space, in favour of what was written. */
-const vFocus = { mounted: (element: HTMLElement) => element.focus() }
-
 onMounted(() => {
   open.push(me)
   window.addEventListener('keydown', escape, true)
@@ -78,6 +76,7 @@ onBeforeUnmount(() => {
     <div @input="write" @change="write"><slot /></div>
     <div v-if="leaving" class="leaving" role="alert">
       <span class="grow">What you wrote here is not kept yet.</span>
+      <!-- The question is answered at once by Enter or Space, in favour of what was written. -->
       <Button severity="secondary" label="Leave it" @click="leave" /><Button
         v-focus
         label="Go on writing"

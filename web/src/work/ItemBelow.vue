@@ -11,6 +11,7 @@ import { useSession } from '../app/session.store.ts'
 import Choice from '../parts/Choice.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import TypeMark from '../parts/TypeMark.vue'
+import { vFocus } from '../parts/vFocus.ts'
 
 /** What stands directly below an item; it is broken down line by line: a title, Enter, the next. */
 const { item, types, project } = defineProps<{
@@ -103,7 +104,7 @@ async function add(): Promise<void> {
         aria-label="Title of what stands below"
         placeholder="its title, then Enter for the next"
         maxlength="300"
-        autofocus
+        v-focus
         fluid
       />
       <Button variant="link" label="done" @click="adding = false" />

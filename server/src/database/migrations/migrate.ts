@@ -18,6 +18,7 @@ import { titleIndex } from './0013-title-index.ts'
 import { ownDrafts } from './0014-own-drafts.ts'
 import { bulk } from './0015-bulk.ts'
 import { importFile } from './0016-import.ts'
+import { jot } from './0017-jot.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -38,6 +39,7 @@ const migrations: readonly Migration[] = [
   ownDrafts,
   bulk,
   importFile,
+  jot,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

@@ -14,6 +14,7 @@ import { defineIteration } from './iteration.ts'
 import { defineJob } from './job.ts'
 import { defineLabel } from './label.ts'
 import { defineLabelRecent } from './labelRecent.ts'
+import { defineJot } from './jot.ts'
 import { defineLink } from './link.ts'
 import { defineLiving } from './living.ts'
 import { defineMapping } from './mapping.ts'
@@ -60,6 +61,7 @@ const defineTables = (database: Sequelize) => ({
   job: defineJob(database),
   label: defineLabel(database),
   labelRecent: defineLabelRecent(database),
+  jot: defineJot(database),
   link: defineLink(database),
   linkKind: defineDefined(database, 'link_kind'),
   living: defineLiving(database),

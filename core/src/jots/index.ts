@@ -1,0 +1,3 @@
+export * from './lines.ts'
+export * from './filing.ts'
+export * from './schema.ts'
