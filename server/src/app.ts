@@ -47,6 +47,7 @@ import { signIn } from './people/session.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
 import { exchangeEndpoints } from './exchange/routes.ts'
+import { iterationEndpoints } from './iterations/routes.ts'
 import { jotEndpoints } from './jots/routes.ts'
 import { binEndpoints } from './bin/routes.ts'
 import { bulkEndpoints } from './bulk/routes.ts'
@@ -92,6 +93,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...projectEndpoints,
   ...templateEndpoints,
   ...bulkEndpoints,
+  ...iterationEndpoints,
   ...jotEndpoints,
   ...binEndpoints,
   ...exchangeEndpoints,

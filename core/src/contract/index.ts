@@ -6,6 +6,7 @@ import { componentContracts } from '../components/schema.ts'
 import { dashboardContracts } from '../dashboards/schema.ts'
 import { definitionContracts } from '../definitions/contract.ts'
 import { exchangeContracts } from '../exchange/schema.ts'
+import { iterationContracts } from '../iterations/schema.ts'
 import { jobContracts } from '../jobs/schema.ts'
 import { jotContracts } from '../jots/schema.ts'
 import { labelContracts } from '../labels/schema.ts'
@@ -35,6 +36,7 @@ export const contracts = {
   ...bulkContracts,
   ...binContracts,
   ...jotContracts,
+  ...iterationContracts,
   ...exchangeContracts,
   ...queryContracts,
   ...viewContracts,

@@ -19,6 +19,7 @@ import { ownDrafts } from './0014-own-drafts.ts'
 import { bulk } from './0015-bulk.ts'
 import { importFile } from './0016-import.ts'
 import { jot } from './0017-jot.ts'
+import { iterations } from './0018-iterations.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -40,6 +41,7 @@ const migrations: readonly Migration[] = [
   bulk,
   importFile,
   jot,
+  iterations,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

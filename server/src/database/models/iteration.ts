@@ -8,7 +8,16 @@ import type {
   CreationOptional,
 } from 'sequelize'
 import type { TeamModel } from './team.ts'
-import { day, id, identity, optionalNumber, text } from './columns.ts'
+import {
+  day,
+  emptyText,
+  id,
+  identity,
+  optionalMoment,
+  optionalNumber,
+  text,
+  version,
+} from './columns.ts'
 import { defineTable } from './table.ts'
 
 export interface IterationModel extends Model<
@@ -21,6 +30,10 @@ export interface IterationModel extends Model<
   teamId: CreationOptional<number | null>
   startDate: CreationOptional<string | null>
   endDate: CreationOptional<string | null>
+  goal: CreationOptional<string>
+  startedAt: CreationOptional<Date | null>
+  finishedAt: CreationOptional<Date | null>
+  version: CreationOptional<number>
   team?: NonAttribute<TeamModel | null>
 }
 
@@ -32,4 +45,8 @@ export const defineIteration = (database: Sequelize): ModelStatic<IterationModel
     teamId: optionalNumber,
     startDate: day,
     endDate: day,
+    goal: emptyText,
+    startedAt: optionalMoment,
+    finishedAt: optionalMoment,
+    version,
   })

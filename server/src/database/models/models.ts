@@ -1,4 +1,5 @@
 import type { Sequelize } from 'sequelize'
+import { defineAbsence } from './absence.ts'
 import { defineAnswered } from './answered.ts'
 import { defineAttempt } from './attempt.ts'
 import { defineAudit } from './audit.ts'
@@ -61,6 +62,7 @@ const defineTables = (database: Sequelize) => ({
   job: defineJob(database),
   label: defineLabel(database),
   labelRecent: defineLabelRecent(database),
+  absence: defineAbsence(database),
   jot: defineJot(database),
   link: defineLink(database),
   linkKind: defineDefined(database, 'link_kind'),

@@ -1,0 +1,58 @@
+import { Temporal } from 'temporal-polyfill'
+import { addDays, type Day, weekday } from '../calendar/index.ts'
+
+/** Iterations that follow each other without a gap, all of the same length. */
+export interface Series {
+  /** their titles by rule: `{n}` is the number of each, `{week}` and `{year}` the ISO week its first day is in */
+  readonly name: string
+  /** the number of the first */
+  readonly number: number
+  readonly first: Day
+  readonly weeks: number
+  readonly count: number
+}
+
+export interface PlannedSpan {
+  readonly title: string
+  readonly start: Day
+  /** its last day */
+  readonly end: Day
+}
+
+/** The year and the number of the week that a day is in (ISO 8601). */
+export function isoWeek(day: Day): { readonly year: number; readonly week: number } {
+  const date = Temporal.PlainDate.from(day)
+  return { year: date.yearOfWeek!, week: date.weekOfYear! }
+}
+
+/** The spans of a series, the first first. */
+export function spansOf({ name, number, first, weeks, count }: Series): PlannedSpan[] {
+  return Array.from({ length: count }, (_, index) => {
+    const start = addDays(first, index * weeks * 7)
+    const { year, week } = isoWeek(start)
+    const title = name
+      .replaceAll('{n}', String(number + index))
+      .replaceAll('{week}', String(week).padStart(2, '0'))
+      .replaceAll('{year}', String(year))
+    return { title, start, end: addDays(start, weeks * 7 - 1) }
+  })
+}
+
+/** What a series could go on with: the day after the last span, else the next Monday. */
+export function nextStart(spans: readonly { readonly end: Day | null }[], today: Day): Day {
+  const ends = spans.flatMap(({ end }) => end ?? []).toSorted()
+  const last = ends.at(-1)
+  return last && last >= today ? addDays(last, 1) : addDays(today, (8 - weekday(today)) % 7)
+}
+
+/** Whether two spans have a day in common; one without both days has none. */
+export const overlap = (
+  one: { readonly start: Day | null; readonly end: Day | null },
+  other: { readonly start: Day | null; readonly end: Day | null },
+): boolean =>
+  one.start !== null &&
+  one.end !== null &&
+  other.start !== null &&
+  other.end !== null &&
+  one.start <= other.end &&
+  other.start <= one.end
