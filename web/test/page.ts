@@ -241,7 +241,10 @@ export async function show(
   }
   const router = createRouter({
     history: createMemoryHistory(),
-    routes: [{ path: '/:rest(.*)*', component: { template: '<i/>' } }],
+    routes: ['/iterations/:id', '/:rest(.*)*'].map((path) => ({
+      path,
+      component: { template: '<i/>' },
+    })),
   })
   await router.push(path)
   const wrapper = mount(component, {

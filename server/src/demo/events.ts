@@ -1,34 +1,17 @@
 import { walk } from './walk.ts'
 import { given } from './given.ts'
 import { addDays, dayOf, startOfDay, weekday } from '@bluestem/core/calendar'
-import { type Flow, flowOf } from '@bluestem/core/definitions'
+import { flowOf } from '@bluestem/core/definitions'
 import { Chance } from './chance.ts'
 import { definitions } from './definitions.ts'
+import { withIterations } from './iterations.ts'
 import { projects } from './projectList.ts'
+import { type Life, type Making, tier, zone } from './life.ts'
 import { people } from './people.ts'
 import { titleFor } from './titles.ts'
 
-export const zone = 'Europe/Zurich'
 /** How many days of history the demo has. */
 export const span = 548
-
-/** One act on an item, in the words of the API; `comment` instead of an edit says something. */
-export interface Act {
-  readonly at: number
-  readonly by: number
-  readonly edit?: Readonly<Record<string, unknown>>
-  readonly comment?: string
-}
-
-/** Everything that happened to one item: how it was made, and what was done to it later, in order of time. */
-export interface Life {
-  readonly project: string
-  readonly number: number
-  readonly type: string
-  readonly parent: string | null
-  readonly made: Act & { readonly edit: Readonly<Record<string, unknown>> }
-  readonly acts: readonly Act[]
-}
 
 const shares: readonly (readonly [string, number])[] = [
   ['YARD', 40],
@@ -72,7 +55,6 @@ const typeShares: Record<string, readonly (readonly [string, number])[]> = {
 
 /** Work comes in before the summer season, and hardly between the years. */
 const season = [0.8, 0.9, 1.2, 1.6, 1.9, 1.5, 1.0, 0.9, 1.0, 0.9, 1.0, 0.6]
-export const day = 86_400_000
 
 /** How many items each day brings, so that they add up to the number asked for. */
 function arrivals(today: string, items: number): { day: string; count: number }[] {
@@ -113,7 +95,7 @@ export function* lives(now: Date, items: number): Generator<Life> {
       const type = chance.weighted(typeShares[project]!)
       const number = (numbers.get(project) ?? 0) + 1
       numbers.set(project, number)
-      yield lifeOf(chance, {
+      const life = lifeOf(chance, {
         project,
         type,
         number,
@@ -123,12 +105,12 @@ export function* lives(now: Date, items: number): Generator<Life> {
         flow: flowOf(definitions, definitions.projects[projectId(project)]!, `ty_${type}`),
         today,
       })
+      yield withIterations(life, now)
     }
   }
 }
 
 const projectId = (code: string): string => projects.find((project) => project.code === code)!.id
-export const tier = (type: string): number => definitions.types[`ty_${type}`]!.tier
 
 /** A recent item of a higher tier of the same project, for most of the small ones. */
 function parentFor(
@@ -149,29 +131,6 @@ function parentFor(
   return above.length > 0 && chance.happens(own === 0 ? 0.92 : own === 1 ? 0.3 : 0.6)
     ? chance.pick(above)
     : null
-}
-
-export interface Making {
-  readonly project: string
-  readonly type: string
-  readonly number: number
-  readonly at: number
-  readonly now: number
-  readonly parent: string | null
-  readonly flow: Flow
-  readonly today: string
-}
-
-/** How long work of each type usually stays in a status of each phase, in days. */
-export const stays: Record<string, { readonly idle: number; readonly active: number }> = {
-  defect: { idle: 5, active: 5 },
-  job: { idle: 9, active: 7 },
-  package: { idle: 12, active: 70 },
-  programme: { idle: 10, active: 200 },
-  inspection: { idle: 8, active: 3 },
-  finding: { idle: 6, active: 12 },
-  change: { idle: 11, active: 6 },
-  check: { idle: 6, active: 2 },
 }
 
 function lifeOf(chance: Chance, making: Making): Life {
@@ -195,5 +154,3 @@ function lifeOf(chance: Chance, making: Making): Life {
     acts: [...walk(chance, making, team)].sort((a, b) => a.at - b.at),
   }
 }
-
-export const personId = (number: number): string => `pe_${String(number).padStart(2, '0')}`

@@ -1,5 +1,5 @@
 import type { Chance } from './chance.ts'
-import { type Making, personId, tier, zone } from './events.ts'
+import { type Making, personId, tier, zone } from './life.ts'
 import { addDays, dayOf, daysBetween } from '@bluestem/core/calendar'
 import { describe } from './titles.ts'
 import { components } from './labels.ts'

@@ -11,10 +11,12 @@ import { hashPassword } from '../people/session.ts'
 import { definitions, pastEditions } from './definitions.ts'
 import { components, labels } from './labels.ts'
 import { projects } from './projectList.ts'
-import { lives, personId, zone } from './events.ts'
+import { lives } from './events.ts'
+import { personId, zone } from './life.ts'
 import { Folder } from './fold.ts'
 import { keepQuestions } from './questions.ts'
 import { emailOf, people } from './people.ts'
+import { keepAbsences, keepIterations } from './iterations.ts'
 import { keepDemoJots } from './jots.ts'
 import { keepTeams } from './teams.ts'
 import { keepTemplates } from './templates.ts'
@@ -34,6 +36,7 @@ export async function loadDemo(
   await keepTemplates(database, now)
   await keepDemoJots(database, now)
   await keepTeams(database, await new Worlds(database).now())
+  await keepAbsences(database, now)
   await modelsOf(database).setting.update({ loaded: true }, { where: { one: true } })
   return { items, states }
 }
@@ -112,6 +115,7 @@ async function loadVocabulary(database: Sequelize, now: Date): Promise<void> {
     await loadProjects(database)
     await loadEditions(database, now)
     await loadLabels(database)
+    await keepIterations(database, now)
   })
 }
 

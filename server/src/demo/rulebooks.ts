@@ -120,6 +120,11 @@ const more = (type: string, names: readonly string[]): Record<string, RulebookEn
     ]),
   )
 
+/** Work that is planned into iterations says into which, before all else on its form. */
+const planned = (type: string): Record<string, RulebookEntry> => ({
+  [`form:ty_${type}:item:iteration`]: { order: 'Zz', section: '' },
+})
+
 export const everyone: Record<string, RulebookEntry> = {
   ladder: { ladder: 'ld_operations' },
   unit: { unit: 'hours' },
@@ -187,6 +192,8 @@ export const digital: Record<string, RulebookEntry> = {
     },
     fieldsOf['change']!,
   ),
+  ...planned('change'),
+  ...planned('defect'),
 }
 
 export const safety: Record<string, RulebookEntry> = {

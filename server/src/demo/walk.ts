@@ -1,5 +1,5 @@
 import type { Chance } from './chance.ts'
-import { type Act, day, type Making, personId, stays, tier, zone } from './events.ts'
+import { type Act, day, type Making, personId, stays, tier, zone } from './life.ts'
 import { definitions } from './definitions.ts'
 import { holdReason, remark } from './titles.ts'
 import { addDays, dayOf, startOfDay } from '@bluestem/core/calendar'

@@ -39,15 +39,17 @@ export async function plannedRows(
   )
 }
 
-/** How many items iterations have, and how many of them are done. */
+/** How many items iterations have, and how many of them are done; of one that is finished, how it was just before. */
 export async function countByIteration(
   database: Sequelize,
   projects: readonly number[],
 ): Promise<{ iteration_id: number; items: number; done: number }[]> {
   return await rows(
     database,
-    `SELECT iteration_id, count(*)::int AS items, (count(*) FILTER (WHERE phase = 2))::int AS done FROM item
-    WHERE iteration_id IS NOT NULL AND NOT deleted AND project_id = ANY($1::int[]) GROUP BY 1`,
+    `SELECT s.iteration_id, count(*)::int AS items, (count(*) FILTER (WHERE s.phase = 2))::int AS done
+    FROM iteration JOIN item_state s ON s.iteration_id = iteration.id
+      AND s.valid_from < coalesce(finished_at, 'infinity') AND s.valid_to >= coalesce(finished_at, 'infinity')
+    WHERE NOT s.deleted AND s.project_id = ANY($1::int[]) GROUP BY 1`,
     [projects],
   )
 }

@@ -42,6 +42,16 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/iterations',
+      component: async () => await import('../iterations/IterationsPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
+      path: '/iterations/:id',
+      component: async () => await import('../iterations/IterationPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/jots',
       component: async () => await import('../jots/JotsPage.vue'),
       meta: { place: 'work' },

@@ -17,6 +17,7 @@ import ValueText from './ValueText.vue'
 export interface Segment {
   readonly key: string
   readonly title?: string
+  /** how many items it has, where that is known; a refresh counts on it being told anew */
   readonly count?: number
   readonly filter: unknown
 }
@@ -105,6 +106,9 @@ const visible = computed(() =>
 const fields = computed(() => [...new Set(['title', 'status', ...columns])].join(','))
 const sort = computed(() => sortText(order))
 
+/** Stretches of which nobody said how many rows they have: their first page tells it. */
+const uncounted = computed(() => segments.filter(({ count }) => count === undefined))
+
 async function load(segment: Segment, page: number): Promise<void> {
   const key = `${segment.key}:${page}`
   if (asked.has(key)) return
@@ -125,7 +129,10 @@ async function load(segment: Segment, page: number): Promise<void> {
     if (mine !== round) return
     pages.set(key, answers.items)
     totals.set(segment.key, answers.total)
-    if (segments.length === 1) emit('answered', answers)
+    if (uncounted.value.length === segments.length) {
+      const total = segments.reduce((sum, one) => sum + (totals.get(one.key) ?? 0), 0)
+      emit('answered', { ...answers, total })
+    }
   } catch (error) {
     if (mine === round) told.value = messageOf(error)
   }
@@ -138,15 +145,14 @@ function reload(): void {
   pages.clear()
   totals.clear()
   told.value = ''
-  if (segments.length === 1) void load(segments[0]!, 0)
+  for (const segment of uncounted.value) void load(segment, 0)
 }
 
 /** Asks anew for what is in sight, in its place: what is shown stays until its answer is there. */
 function refresh(): void {
   round += 1
   asked.clear()
-  // How many each group has comes with the groups.
-  if (segments.length > 1) totals.clear()
+  for (const { key, count } of segments) if (count !== undefined) totals.delete(key)
   loadVisible()
 }
 
@@ -154,7 +160,7 @@ function loadVisible(): void {
   for (const { row } of visible.value)
     if (row?.kind === 'item') void load(row.segment, Math.floor(row.offset / pageSize))
   // A list that was empty may have its first answer now.
-  if (segments.length === 1) void load(segments[0]!, 0)
+  for (const segment of uncounted.value) void load(segment, 0)
 }
 const question = computed(() => segments.map(({ key, filter }) => [key, filter]))
 watch(() => JSON.stringify([question.value, sort.value, fields.value, asOf]), reload, {

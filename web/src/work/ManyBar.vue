@@ -54,6 +54,7 @@ function done(): void {
     />
     <Button variant="link" label="choose none" @click="chosen = noneChosen" />
     <span class="grow" />
+    <slot />
     <Button severity="secondary" label="Delete …" @click="open = 'delete'" />
     <Button label="Change …" aria-keyshortcuts="c" @click="open = 'change'" />
   </div>

@@ -16,6 +16,7 @@ import ChapterHead from '../chapter/ChapterHead.vue'
 import { useSelected } from '../chapter/selected.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
+import AbsencesTable from './AbsencesTable.vue'
 import PersonForm from './PersonForm.vue'
 import TeamMargin from './TeamMargin.vue'
 import TeamsTable from './TeamsTable.vue'
@@ -35,14 +36,17 @@ const shown = computed(() =>
 )
 const chosenTeam = computed(() => living.teams.find((one) => one.id === selected.value))
 /** Whoever comes for a team finds the teams. */
-const shows = ref<'people' | 'teams'>(chosenTeam.value ? 'teams' : 'people')
+const comesForAbsences = useRoute().query['away'] !== undefined
+const shows = ref<'people' | 'teams' | 'away'>(
+  comesForAbsences ? 'away' : chosenTeam.value ? 'teams' : 'people',
+)
 const team = computed(() => chosenTeam.value ?? living.teams[0])
 const person = computed(
   () => living.people.find((one) => one.id === selected.value) ?? shown.value[0],
 )
 const make = (): void => {
-  if (shows.value === 'people') editing.value = 'new'
-  else teamEdited.value = 'new'
+  if (shows.value === 'teams') teamEdited.value = 'new'
+  else editing.value = 'new'
 }
 const teamsOf = (id: string): readonly string[] =>
   living.teams.filter((one) => one.people.includes(id)).map((one) => one.title)
@@ -57,7 +61,7 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       about="Who may look, work and define; and the teams, each with its *remit*, the items that are theirs."
       guide="setting-up"
       title="People and teams"
-      :make="shows === 'people' ? 'Add a person' : 'New team'"
+      :make="shows === 'teams' ? 'New team' : 'Add a person'"
       :may="definitions.mayDefineAll"
       @make="make"
     />
@@ -65,9 +69,11 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       <TabList>
         <Tab value="people">{{ counted(living.people.length, 'person', 'people') }}</Tab>
         <Tab value="teams">{{ counted(living.teams.length, 'team') }}</Tab>
+        <Tab value="away">Who is away</Tab>
       </TabList>
     </Tabs>
     <TeamsTable v-if="shows === 'teams'" v-model="selected" v-model:editing="teamEdited" />
+    <AbsencesTable v-else-if="shows === 'away'" />
     <template v-else
       ><InputText
         v-if="living.people.length > 12"
