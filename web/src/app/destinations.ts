@@ -32,6 +32,7 @@ export const acts: readonly Destination[] = [
   { to: '/guide/setting-up', kind: 'guide', title: 'Setting up a workspace' },
   { to: '/guide/bringing-work-in', kind: 'guide', title: 'Bringing work in, and taking it out' },
   { to: '/guide/changing-many-at-once', kind: 'guide', title: 'Changing many at once' },
+  { to: '/guide/planning-spans', kind: 'guide', title: 'Planning spans' },
   {
     to: '/guide/changing-what-others-share',
     kind: 'guide',

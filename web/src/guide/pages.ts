@@ -1,6 +1,7 @@
 import changing from '../../../docs/guide/changing-what-others-share.md?raw'
 import bringing from '../../../docs/guide/bringing-work-in.md?raw'
 import many from '../../../docs/guide/changing-many-at-once.md?raw'
+import planning from '../../../docs/guide/planning-spans.md?raw'
 import settingUp from '../../../docs/guide/setting-up.md?raw'
 
 export interface GuidePage {
@@ -20,5 +21,6 @@ export const pages: readonly GuidePage[] = [
   page('setting-up', settingUp),
   page('bringing-work-in', bringing),
   page('changing-many-at-once', many),
+  page('planning-spans', planning),
   page('changing-what-others-share', changing),
 ]

@@ -101,7 +101,7 @@ async function finish(): Promise<void> {
     </template>
     <p v-for="line in refusals" :key="line" class="told" role="alert">{{ line }}</p>
     <div class="acts">
-      <Button :disabled="busy" label="Finish it" @click="finish" /><Button
+      <Button autofocus :disabled="busy" label="Finish it" @click="finish" /><Button
         severity="secondary"
         label="Not now"
         @click="emit('close')"

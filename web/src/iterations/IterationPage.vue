@@ -179,7 +179,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'estimate', 'assi
         <span>{{ one.title }}</span>
         <span class="quiet">{{ sumWords(plan.outcome[one.part]) }}</span>
       </Button>
-      <span v-if="plan.outcome.inside.unestimated" class="quiet"
+      <span v-if="plan.outcome.inside.unestimated" class="quiet rest"
         >{{ counted(plan.outcome.inside.unestimated, 'item') }} without an estimate</span
       >
     </div>
@@ -241,6 +241,10 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'estimate', 'assi
   display: grid;
   justify-items: start;
   gap: 0;
+  padding: 4px 8px;
+}
+.rest {
+  align-self: end;
   padding: 4px 8px;
 }
 .figure b {

@@ -15,6 +15,7 @@ const {
   moment = false,
   latest,
   small = false,
+  placeholder,
 } = defineProps<{
   label: string
   moment?: boolean
@@ -22,6 +23,8 @@ const {
   latest?: string
   /** within a line of words */
   small?: boolean
+  /** what stands where nothing is chosen, in place of what may be written */
+  placeholder?: string
 }>()
 const two = (number: number): string => String(number).padStart(2, '0')
 
@@ -75,7 +78,7 @@ function enter(event: Event): void {
     show-button-bar
     :fluid="!small"
     :show-on-focus="false"
-    :placeholder="moment || small ? undefined : '8 Dec, friday, +10 working days'"
+    :placeholder="placeholder ?? (moment || small ? undefined : '8 Dec, friday, +10 working days')"
     @blur="takeWords($event.value)"
     @keydown="enter"
     @update:model-value="take"

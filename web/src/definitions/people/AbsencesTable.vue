@@ -84,8 +84,8 @@ async function drop({ id, person, start, end, note }: AbsenceAnswer): Promise<vo
   <form v-if="session.mayEdit" class="add" @submit.prevent="add">
     <Choice v-if="session.mayDefine" v-model="form.person" label="Who is away" :options="people" />
     <span v-else>You are away</span>
-    <DayPicker v-model="form.start" label="First day away" />
-    <DayPicker v-model="form.end" label="Last day away" />
+    <DayPicker v-model="form.start" label="First day away" placeholder="first day" />
+    <DayPicker v-model="form.end" label="Last day away" placeholder="last day" />
     <InputText
       v-model="form.note"
       maxlength="200"
