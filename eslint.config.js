@@ -11,6 +11,7 @@ const corePlaces = [
   'jobs',
   'jots',
   'iterations',
+  'tree',
   'definitions/document',
   'queries',
   'components',
@@ -57,6 +58,7 @@ const serverPlaces = [
   'work',
   'jots',
   'iterations',
+  'tree',
   'bulk',
   'bin',
   'exchange',
@@ -226,6 +228,7 @@ export default tseslint.config(
     ignores: [
       // The long list of items: a table of the library takes six times as long for each frame.
       'web/src/parts/ItemTable.vue',
+      'web/src/tree/TreeTable.vue',
       // A grid of moves, walked by arrows in two directions: the library has no such control.
       'web/src/definitions/flows/FlowGrid.vue',
       // A file is chosen by the browser's own dialog.

@@ -48,6 +48,7 @@ import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
 import { exchangeEndpoints } from './exchange/routes.ts'
 import { iterationEndpoints } from './iterations/routes.ts'
+import { treeEndpoints } from './tree/routes.ts'
 import { jotEndpoints } from './jots/routes.ts'
 import { binEndpoints } from './bin/routes.ts'
 import { bulkEndpoints } from './bulk/routes.ts'
@@ -94,6 +95,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...templateEndpoints,
   ...bulkEndpoints,
   ...iterationEndpoints,
+  ...treeEndpoints,
   ...jotEndpoints,
   ...binEndpoints,
   ...exchangeEndpoints,

@@ -16,6 +16,7 @@ import { queryContracts } from '../queries/schema.ts'
 import type { Contract, Immutable } from '../schema/index.ts'
 import { teamContracts } from '../teams/schema.ts'
 import { templateContracts } from '../templates/schema.ts'
+import { treeContracts } from '../tree/schema.ts'
 import { viewContracts } from '../views/schema.ts'
 import { workContracts } from '../work/schema.ts'
 import type { Static, TSchema } from 'typebox'
@@ -36,6 +37,7 @@ export const contracts = {
   ...bulkContracts,
   ...binContracts,
   ...jotContracts,
+  ...treeContracts,
   ...iterationContracts,
   ...exchangeContracts,
   ...queryContracts,

@@ -22,7 +22,10 @@ const keys = [
   { key: 'C', does: 'changes what is chosen, all of it at once' },
   { key: '← ↑ ↓ →', does: 'goes over the grid of a flow; Enter allows or forbids the move' },
   { key: 'Alt ← →', does: 'moves a card to the next column that its flow allows' },
-  { key: 'Alt ↑ ↓', does: 'moves a rung of a ladder, or a field of a form' },
+  { key: 'Alt ↑ ↓', does: 'moves a rung of a ladder, a field of a form, a branch of a tree' },
+  { key: '← →', does: 'folds and unfolds a branch of a tree' },
+  { key: 'Alt → ←', does: 'moves a branch of a tree below the one before it, or out again' },
+  { key: 'B', does: 'breaks a branch of a tree down, line by line' },
 ] as const
 const isShown = ref(false)
 

@@ -37,6 +37,11 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/work/:code/tree',
+      component: async () => await import('../tree/TreePage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/work/:code/:number(\\d+)',
       component: async () => await import('../work/ItemPage.vue'),
       meta: { place: 'work' },

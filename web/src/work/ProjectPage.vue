@@ -87,6 +87,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
           @click="openOnly = !openOnly"
           :label="openOnly ? 'Show finished too' : 'Only open work'"
         />
+        <Button as="router-link" severity="secondary" :to="`/work/${code}/tree`" label="Tree" />
         <Button
           v-if="session.mayEdit"
           as="router-link"

@@ -1,0 +1,3 @@
+export * from './outline.ts'
+export * from './sums.ts'
+export * from './schema.ts'
