@@ -81,6 +81,12 @@ async function add(): Promise<void> {
   display: flex;
   gap: 8px;
   align-items: center;
-  width: 100%;
+}
+.add > * {
+  flex: none;
+}
+.add > input {
+  flex: 1;
+  min-width: 0;
 }
 </style>

@@ -391,5 +391,6 @@ const estimateWords = ({ below }: TreeRow): string =>
 }
 .whole {
   flex: 1;
+  min-width: 0;
 }
 </style>

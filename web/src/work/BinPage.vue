@@ -96,6 +96,7 @@ async function bringBack(refs: readonly string[]): Promise<void> {
         <template #body="{ data: row }">{{ dayWords(row.until, session.now) }}</template>
       </Column>
       <Column v-if="session.mayEdit">
+        <template #header><span class="seen-not">Acts</span></template>
         <template #body="{ data: row }"
           ><Button
             variant="link"

@@ -114,6 +114,7 @@ async function drop({ id, person, start, end, note }: AbsenceAnswer): Promise<vo
     </Column>
     <Column header="Note" field="note" />
     <Column>
+      <template #header><span class="seen-not">Acts</span></template>
       <template #body="{ data: row }: { data: AbsenceAnswer }"
         ><Button
           v-if="mayTake(row)"

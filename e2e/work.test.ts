@@ -1,0 +1,203 @@
+import { By, Key } from 'selenium-webdriver'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
+import { Page } from './page.ts'
+
+let browser: Awaited<ReturnType<typeof openBrowser>>
+let page: Page
+
+beforeAll(async () => {
+  browser = await openBrowser()
+  page = new Page(browser.driver, process.env['BLUESTEM_ORIGIN']!)
+  await signIn(browser.driver, page.origin, 'mara.thiel')
+})
+afterAll(async () => await browser?.close())
+beforeEach(async () => await settled(browser.driver))
+
+const until = async (met: () => Promise<boolean>, what: string): Promise<void> =>
+  void (await browser.driver.wait(met, 15_000, what))
+
+/** Keys as they reach whatever has the focus. */
+async function keys(...given: readonly string[]): Promise<void> {
+  for (const key of given) await browser.driver.actions().sendKeys(key).perform()
+  await settled(browser.driver)
+}
+async function chord(held: string, key: string): Promise<void> {
+  await browser.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform()
+  await settled(browser.driver)
+}
+
+/** Goes on with the Tab key until what has the focus says, or is called, some words. */
+async function tabTo(words: string): Promise<void> {
+  for (let steps = 0; steps < 80; steps += 1) {
+    await browser.driver.actions().sendKeys(Key.TAB).perform()
+    const says = await browser.driver.executeScript<string>(
+      `const at = document.activeElement
+      return (at.getAttribute('aria-label') ?? '') + '|' + at.textContent.trim()`,
+    )
+    if (says.split('|').includes(words)) return
+  }
+  throw new Error(`no way by Tab to ${words}`)
+}
+
+/** Chooses in the list that has the focus by typing. */
+async function pick(words: string): Promise<void> {
+  await keys(Key.ARROW_DOWN)
+  await keys(...words)
+  await keys(Key.ENTER)
+}
+
+/** Chooses in a long list, which narrows by typing. */
+async function narrow(words: string): Promise<void> {
+  await keys(Key.ARROW_DOWN)
+  await keys(...words)
+  await keys(Key.ARROW_DOWN, Key.ENTER)
+}
+
+const focusOn = async (css: string): Promise<void> =>
+  await browser.driver.executeScript('document.querySelector(arguments[0]).focus()', css)
+const titles = async (): Promise<string[]> =>
+  await Promise.all(
+    (await page.all('[aria-label="Unfiled lines"] tbody tr td:nth-child(2)')).map(
+      async (one) => await one.getText(),
+    ),
+  )
+const answers = async (filter: string): Promise<number> =>
+  await browser.driver.executeAsyncScript<number>(
+    `const done = arguments[1]
+    fetch('/api/v1/items/search', { method: 'POST', headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ filter: arguments[0], limit: 1 }) }).then((one) => one.json()).then((one) => done(one.total))`,
+    filter,
+  )
+
+describe('by keyboard alone', () => {
+  it('jots ten, files them, breaks one down, changes five at once, and undoes that', async () => {
+    await page.open('/work/YARD')
+    await keys('j')
+    for (let line = 1; line <= 10; line += 1) await keys(...`Anode ${line} of ten`, Key.ENTER)
+    await page.reads('Anode 10 of ten')
+    await tabTo('Done')
+    await keys(Key.ENTER)
+
+    await page.open('/jots')
+    await page.reads('Anode 10 of ten')
+    const before = (await titles()).length
+    await focusOn('[aria-label="Unfiled lines"] tbody tr')
+    await keys(Key.END)
+    for (let line = 0; line < 10; line += 1) await keys(' ', Key.ARROW_UP)
+    await page.reads('10 lines chosen')
+    await tabTo('Project to file into')
+    await pick('Fleet')
+    await tabTo('Type they become')
+    await pick('Job')
+    await tabTo('File')
+    await keys(Key.ENTER)
+    await page.reads('10 items made')
+    expect(await titles()).toHaveLength(before - 10)
+    expect(await answers("title LIKE 'Anode % of ten' AND type = 'Job'")).toBe(10)
+
+    await page.open('/work/YARD/tree')
+    await until(async () => (await page.all('[role=treegrid] [data-ref]')).length > 3, 'no tree')
+    await focusOn('[role=treegrid]')
+    await keys(Key.END, 'b')
+    await keys(...'Weigh the old one', Key.ENTER)
+    await until(async () => (await answers("title = 'Weigh the old one'")) === 1, 'not broken down')
+    await keys(Key.ESCAPE)
+
+    await page.open('/work/YARD')
+    await until(async () => (await page.all('.line[data-ref]')).length > 5, 'no items')
+    await focusOn('[role=grid]')
+    await keys(Key.HOME, ' ')
+    for (let row = 0; row < 4; row += 1) await chord(Key.SHIFT, Key.ARROW_DOWN)
+    await page.reads('5 items chosen')
+    await keys('c')
+    await page.find('[role=dialog]')
+    await tabTo('Field 1')
+    await narrow('Estimate')
+    await tabTo('Value of Estimate')
+    await keys('3', '7', Key.TAB)
+    await page.reads('5 items change')
+    await tabTo('Change 5 items')
+    await keys(Key.ENTER)
+    await page.reads('5 items changed')
+    expect(await answers('estimate = 37')).toBe(5)
+
+    await page.open('/changes')
+    await page.reads('Estimate')
+    await tabTo('undo')
+    await keys(Key.ENTER)
+    await until(async () => (await answers('estimate = 37')) === 0, 'not undone')
+  })
+
+  it('links two items, found by words', async () => {
+    await page.open('/work/YARD/12')
+    await page.reads('What happened')
+    await tabTo('link with another …')
+    await keys(Key.ENTER)
+    await tabTo('The other item')
+    await keys(...'YARD/13')
+    await until(async () => (await page.all('[role=option]')).length > 0, 'nothing found')
+    await keys(Key.ARROW_DOWN, Key.ENTER)
+    await until(
+      async () => (await page.all('[aria-label^="End: "][aria-label$="YARD/13"]')).length === 1,
+      'no link',
+    )
+  })
+
+  it('moves a branch of the tree and undoes it', async () => {
+    await page.open('/work/YARD/tree')
+    await until(async () => (await page.all('[role=treegrid] [data-ref]')).length > 3, 'no tree')
+    const refs = async (): Promise<(string | null)[]> =>
+      await Promise.all(
+        (await page.all('[role=treegrid] [data-ref]')).map(
+          async (one) => await one.getAttribute('data-ref'),
+        ),
+      )
+    await focusOn('[role=treegrid]')
+    await keys(Key.HOME)
+    const before = await refs()
+    await chord(Key.ALT, Key.ARROW_DOWN)
+    await page.reads('moved.')
+    await until(async () => (await refs())[0] !== before[0], 'the branch stayed')
+    await page.press('Undo')
+    await until(async () => (await refs())[0] === before[0], 'the branch did not come back')
+  })
+})
+
+describe('by pointer', () => {
+  it('puts work of the backlog into an iteration, and takes it back', async () => {
+    await page.open('/iterations/it_apps_41')
+    await page.reads('Backlog of Apps crew')
+    const [figure] = await page.all('.figure b')
+    const before = await figure!.getText()
+    await (await page.find('.line[data-ref] .tick')).click()
+    await page.press('Put in')
+    await page.reads('1 item changed')
+    await until(async () => (await figure!.getText()) !== before, 'nothing came in')
+    await page.press('Undo')
+    await until(async () => (await figure!.getText()) === before, 'it stayed in')
+  })
+
+  it('plans the next iteration where the last one ended', async () => {
+    await page.open('/iterations')
+    await page.press('Plan iterations')
+    await page.choose('Whose', 'Apps crew')
+    await page.reads('Apps 44')
+    await page.press('Make it')
+    await page.reads('planned')
+    expect(await page.text('h1')).toBe('Apps 44')
+  })
+
+  it('jots by the button of the masthead, and drops what is not meant', async () => {
+    await page.open('/work')
+    await (await browser.driver.findElement(By.css('.masthead .jot'))).click()
+    await (await page.control('A title to jot down')).sendKeys('Not meant', Key.ENTER)
+    await page.reads('jotted: Not meant')
+    await page.press('Done')
+    await page.open('/jots')
+    await (await page.find('[aria-label="Choose Not meant"]')).click()
+    await page.press('Drop')
+    await page.reads('1 line dropped')
+    expect(await titles()).not.toContain('Not meant')
+  })
+})
