@@ -20,12 +20,12 @@ const pictures = [
   ['people', '/definitions/people?id=tm_inspectors', 'light'],
   ['items', '/work/YARD', 'light'],
   ['item', 'an item on hold', 'light'],
+  ['tree', '/work/YARD/tree', 'light'],
+  ['iteration-dark', '/iterations/it_apps_40', 'dark'],
   ['query', '/queries/qu_stop', 'light'],
   ['list', '/views/vi_stop', 'light'],
   ['board', '/views/vi_morning', 'light'],
-  ['board-dark', '/views/vi_morning', 'dark'],
   ['dashboard', '/dashboards/da_yard', 'light'],
-  ['dashboard-dark', '/dashboards/da_yard', 'dark'],
   ['review-dark', '/definitions/review', 'dark'],
 ]
 

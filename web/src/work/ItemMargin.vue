@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
-import { ref, watch } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
 import { call, partsOf } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
@@ -15,20 +15,29 @@ const item = ref<WholeItemAnswer>()
 const versions = ref<readonly VersionAnswer[]>([])
 let timer = 0
 
+onBeforeUnmount(() => window.clearTimeout(timer))
+
+/** Reads an item; of one that is gone meanwhile nothing is told. */
+async function read(of: string): Promise<void> {
+  try {
+    const [one, past] = await Promise.all([
+      call('GET /items/{code}/{number}', { params: partsOf(of) }),
+      call('GET /items/{code}/{number}/history', { params: partsOf(of) }),
+    ])
+    item.value = one
+    versions.value = past.versions.toReversed().slice(0, 5)
+  } catch {
+    item.value = undefined
+  }
+}
+
 watch(
   () => itemRef,
   (ref_) => {
     window.clearTimeout(timer)
     if (!ref_) return void (item.value = undefined)
     // Whoever steps through a list quickly asks only for where they stop.
-    timer = window.setTimeout(async () => {
-      const [one, past] = await Promise.all([
-        call('GET /items/{code}/{number}', { params: partsOf(ref_) }),
-        call('GET /items/{code}/{number}/history', { params: partsOf(ref_) }),
-      ])
-      item.value = one
-      versions.value = past.versions.toReversed().slice(0, 5)
-    }, 120)
+    timer = window.setTimeout(() => void read(ref_), 120)
   },
   { immediate: true },
 )

@@ -23,6 +23,7 @@ import ItemBelow from './ItemBelow.vue'
 import ItemClocks from './ItemClocks.vue'
 import ItemFields from './ItemFields.vue'
 import ItemLinks from './ItemLinks.vue'
+import ItemPast from './ItemPast.vue'
 import ItemSaid from './ItemSaid.vue'
 import MoveTo from './MoveTo.vue'
 import ProposeChange from './ProposeChange.vue'
@@ -260,6 +261,13 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
   </section>
   <Margin>
     <h2>What happened</h2>
+    <ItemPast
+      v-if="item"
+      :item="item"
+      :versions="versions"
+      :may-restore="session.mayEdit"
+      @restore="change"
+    />
     <div v-for="version in versions" :key="version.from" class="line">
       <span class="quiet when">{{ momentWords(version.from, session.now) }}</span><HistoryWords
         class="what"

@@ -113,6 +113,29 @@ export const surfaces = {
     root: { height: '7px', background: 'transparent', borderRadius: '0' },
     value: { background: rule },
   },
+  slider: {
+    track: { background: rule, borderRadius: '0', size: '2px' },
+    range: { background: stem },
+    handle: {
+      width: '12px',
+      height: '16px',
+      borderRadius: '2px',
+      background: stem,
+      hoverBackground: stem,
+      content: {
+        width: '10px',
+        height: '14px',
+        borderRadius: '1px',
+        background: paper,
+        hoverBackground: paper,
+        shadow: 'none',
+      },
+    },
+    colorScheme: {
+      light: { handle: { content: { background: paper } } },
+      dark: { handle: { content: { background: paper } } },
+    },
+  },
   panel: {
     root: { background: 'transparent', borderColor: 'transparent', color: quiet },
     title: { fontWeight: '400' },

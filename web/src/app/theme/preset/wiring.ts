@@ -20,6 +20,7 @@ import progressbar from '@primeuix/themes/aura/progressbar'
 import radiobutton from '@primeuix/themes/aura/radiobutton'
 import select from '@primeuix/themes/aura/select'
 import selectbutton from '@primeuix/themes/aura/selectbutton'
+import slider from '@primeuix/themes/aura/slider'
 import tabs from '@primeuix/themes/aura/tabs'
 import tag from '@primeuix/themes/aura/tag'
 import textarea from '@primeuix/themes/aura/textarea'
@@ -55,6 +56,7 @@ export const wiring = {
     radiobutton,
     select,
     selectbutton,
+    slider,
     tabs,
     tag,
     textarea,
