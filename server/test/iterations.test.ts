@@ -199,6 +199,8 @@ describe('capacity and absences', () => {
     expect(after.days).toBe(before.days - 3)
     expect((await tom('DELETE', `/absences/${absence.body.id}`)).status).toBe(204)
     expect((await plan(id)).capacity).toEqual(before)
+    expect((await tom('DELETE', `/absences/${absence.body.id}`)).status).toBe(404)
+    expect((await tom('DELETE', '/absences/nothing')).status).toBe(404)
   })
 
   it('is told by oneself or by an administrator, with days in order', async () => {

@@ -46,14 +46,12 @@ describe('the outline of a tree', () => {
   ])('%s stands in %s: %s', (ref, above, expected) => {
     expect(standsIn(rows, ref, above)).toBe(expected)
   })
-  const forest = fc
-    .array(fc.nat(), { maxLength: 40 })
-    .map((parents) =>
-      parents.map((parent, at): Placed => ({
-        ref: `A/${at}`,
-        parent: parent % (at + 1) === at ? null : `A/${parent % (at + 1)}`,
-      })),
-    )
+  const forest = fc.array(fc.nat(), { maxLength: 40 }).map((parents) =>
+    parents.map((parent, at): Placed => ({
+      ref: `A/${at}`,
+      parent: parent % (at + 1) === at ? null : `A/${parent % (at + 1)}`,
+    })),
+  )
   it('shows every row of any forest once, one level deeper than what it stands below', () => {
     fc.assert(
       fc.property(forest, (given) => {

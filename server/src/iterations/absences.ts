@@ -5,6 +5,7 @@ import type { Sequelize } from 'sequelize'
 import type { AbsenceModel } from '../database/models/absence.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { forbidden, invalid, noSuchPerson, notFound } from '../problems/problem.ts'
+import { isNumber } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import type { Person, World } from '../workspace/world.ts'
 
@@ -80,9 +81,11 @@ export async function addAbsence(
 export async function dropAbsence(
   database: Sequelize,
   actor: ActorContext,
-  id: number,
+  id: string,
 ): Promise<void> {
-  const absence = await modelsOf(database).absence.findOne({ where: { id } })
+  const absence = isNumber(id)
+    ? await modelsOf(database).absence.findOne({ where: { id: Number(id) } })
+    : null
   if (!absence) throw notFound('such absence')
   judgeOwn(actor, absence.personId)
   await absence.destroy()

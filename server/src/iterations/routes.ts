@@ -97,7 +97,7 @@ export const iterationEndpoints: readonly Endpoint[] = [
     role: 'member',
     summary: 'Takes an absence back.',
     answer: async (context) => (
-      await dropAbsence(context.database, context, Number(context.params.absence)),
+      await dropAbsence(context.database, context, context.params.absence),
       {}
     ),
   }),
