@@ -139,6 +139,9 @@ async function end({ id, kind, direction, ref: to, words }: LinkAnswer): Promise
 </template>
 
 <style scoped>
+section {
+  margin-top: 20px;
+}
 h3 {
   margin: 8px 0 0;
 }
