@@ -814,7 +814,7 @@ describe('what stands below an item', () => {
     const wrapper = await show(ItemBelow, { props: { item: pack, types, project: 'YARD' } })
     await press(wrapper, 'break it down …')
     for (const title of ['Take it out', 'Put it back']) {
-      await control(wrapper, 'Title of what stands below').setValue(title)
+      await control(wrapper, 'Title of what comes below YARD/1').setValue(title)
       await wrapper.get('form').trigger('submit')
       await flushPromises()
     }

@@ -5,11 +5,11 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, nextTick, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSession } from '../app/session.store.ts'
+import AddBelow from '../work/AddBelow.vue'
 import DoneBar from '../parts/DoneBar.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import TypeMark from '../parts/TypeMark.vue'
 import { numberWords } from '../parts/words.ts'
-import AddBelow from './AddBelow.vue'
 import type { useTree } from './useTree.ts'
 
 /** The rows of a tree: unfolded and moved by keyboard or pointer, of very many only those in sight are made. */

@@ -4,14 +4,11 @@ import type { WholeItemAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
-import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { call, messageOf } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
-import Choice from '../parts/Choice.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import TypeMark from '../parts/TypeMark.vue'
-import { vFocus } from '../parts/vFocus.ts'
+import AddBelow from './AddBelow.vue'
 
 /** What stands directly below an item; it is broken down line by line: a title, Enter, the next. */
 const { item, types, project } = defineProps<{
@@ -24,41 +21,11 @@ const { item, types, project } = defineProps<{
 const emit = defineEmits<{ made: [] }>()
 const session = useSession()
 const adding = ref(false)
-const title = ref('')
-const refusal = ref('')
-const busy = ref(false)
 
 const done = computed(() => item.children.filter((child) => child.status.mark === 'done').length)
-const below = computed(() => {
-  const own = types.find(({ id }) => id === item.type.id)
-  return types
-    .filter(({ id }) => own?.below.includes(id))
-    .map(({ id, title: name, mark }) => ({ id, title: name, mark }))
-})
-const chosen = ref('')
-/** What was made last below it, else the first that may be. */
-const type = computed({
-  get: () => chosen.value || item.children.at(-1)?.type.id || below.value[0]?.id || '',
-  set: (id: string) => {
-    chosen.value = id
-  },
-})
-
-async function add(): Promise<void> {
-  if (title.value.trim() === '' || busy.value) return
-  busy.value = true
-  refusal.value = ''
-  try {
-    await call('POST /items', {
-      body: { project, type: type.value, title: title.value, parent: item.ref },
-    })
-    title.value = ''
-    emit('made')
-  } catch (error) {
-    refusal.value = messageOf(error)
-  }
-  busy.value = false
-}
+const mayBreakDown = computed(
+  () => (types.find(({ id }) => id === item.type.id)?.below.length ?? 0) > 0,
+)
 </script>
 
 <template>
@@ -97,21 +64,18 @@ async function add(): Promise<void> {
       </Column>
     </DataTable>
     <p v-else-if="!adding" class="quiet">Nothing stands below it.</p>
-    <form v-if="adding" class="add" @submit.prevent="add" @keydown.escape="adding = false">
-      <Choice v-model="type" label="Type of what stands below" domain="type" :options="below" />
-      <InputText
-        v-model="title"
-        aria-label="Title of what stands below"
-        placeholder="its title, then Enter for the next"
-        maxlength="300"
-        v-focus
-        fluid
-      />
-      <Button variant="link" label="done" @click="adding = false" />
-      <p v-if="refusal" class="told" role="alert">{{ refusal }}</p>
-    </form>
+    <AddBelow
+      v-if="adding"
+      class="add"
+      :above="item"
+      :types="types"
+      :project="project"
+      :first="item.children.at(-1)?.type.id"
+      @made="emit('made')"
+      @close="adding = false"
+    />
     <Button
-      v-else-if="session.mayEdit && below.length"
+      v-else-if="session.mayEdit && mayBreakDown"
       variant="link"
       label="break it down …"
       @click="adding = true"
@@ -128,14 +92,6 @@ h2 .quiet {
   color: var(--ink);
 }
 .add {
-  display: grid;
-  grid-template-columns: 150px minmax(0, 1fr) auto;
-  gap: 8px;
-  align-items: center;
   margin-top: 8px;
-}
-.add .told {
-  grid-column: 1 / -1;
-  margin: 0;
 }
 </style>

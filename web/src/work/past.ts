@@ -1,39 +1,19 @@
-import type { ItemAnswer, VocabularyAnswer } from '@bluestem/core/queries'
+import type { ItemAnswer, PropertyAnswer } from '@bluestem/core/queries'
 import { heldIds } from '../parts/heldIds.ts'
 import { valueOf } from '../parts/valueOf.ts'
-
-type Property = VocabularyAnswer['properties'][number]
+import { changeable } from './manyParts.ts'
 
 /** A field that held something else at an earlier moment. */
 export interface PastDifference {
-  readonly property: Property
+  readonly property: PropertyAnswer
   readonly then: unknown
   readonly now: unknown
 }
 
-/** What is not given to an item but follows from what is, or from where it stands. */
-const notGiven: ReadonlySet<string> = new Set(['ref', 'project', 'hold_reason'])
-const builtIns: ReadonlySet<string> = new Set([
-  'title',
-  'description',
-  'type',
-  'status',
-  'priority',
-  'assignee',
-  'parent',
-  'labels',
-  'components',
-  'iteration',
-  'release',
-  'estimate',
-  'remaining',
-  'start',
-  'due',
-  'on_hold',
-])
-
-const isGiven = ({ handle, builtIn, computedBy }: Property): boolean =>
-  !notGiven.has(handle) && (builtIn ? builtIns.has(handle) : computedBy === undefined)
+/** Whether a field is given to an item, and does not follow from others or from where it stands. */
+const isGiven = (property: PropertyAnswer): boolean =>
+  ['title', 'description'].includes(property.handle) ||
+  (changeable(property) && property.handle !== 'hold_reason')
 
 const held = (value: unknown): string =>
   JSON.stringify(Array.isArray(value) ? heldIds(value) : (heldIds(value)[0] ?? null))
@@ -42,7 +22,7 @@ const held = (value: unknown): string =>
 export const differencesOf = (
   then: ItemAnswer,
   now: ItemAnswer,
-  properties: readonly Property[],
+  properties: readonly PropertyAnswer[],
 ): PastDifference[] =>
   properties
     .filter(isGiven)
@@ -58,7 +38,7 @@ export const differencesOf = (
 
 /** A change that gives a field a value which an answer showed. */
 export function givingOf(
-  { handle, builtIn, type }: Property,
+  { handle, builtIn, type }: PropertyAnswer,
   value: unknown,
 ): Record<string, unknown> {
   const ids = value === null ? [] : heldIds(value)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { OfferedType } from '@bluestem/core/projects'
-import type { TreeRow } from '@bluestem/core/tree'
+import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
@@ -8,11 +8,13 @@ import { call, messageOf } from '../api/http.ts'
 import Choice from '../parts/Choice.vue'
 import { vFocus } from '../parts/vFocus.ts'
 
-/** A line in the tree for what comes below an item: a title, Enter, the next. */
-const { above, types, project } = defineProps<{
-  above: TreeRow
+/** A line for what comes below an item: a title, Enter, the next. */
+const { above, types, project, first } = defineProps<{
+  above: { readonly ref: string; readonly type: ShownChoice }
   types: readonly OfferedType[]
   project: string
+  /** the type that is offered first, where it may stand there */
+  first?: string | undefined
 }>()
 const emit = defineEmits<{ made: []; close: [] }>()
 const title = ref('')
@@ -27,7 +29,8 @@ const offered = computed(() => {
 })
 const chosen = ref('')
 const type = computed({
-  get: () => chosen.value || (offered.value[0]?.id ?? ''),
+  get: () =>
+    chosen.value || (offered.value.find(({ id }) => id === first) ?? offered.value[0])?.id || '',
   set: (id: string) => {
     chosen.value = id
   },
