@@ -168,14 +168,14 @@ describe('by pointer', () => {
   it('puts work of the backlog into an iteration, and takes it back', async () => {
     await page.open('/iterations/it_apps_41')
     await page.reads('Backlog of Apps crew')
-    const [figure] = await page.all('.figure b')
-    const before = await figure!.getText()
+    const inIt = async (): Promise<number> => await answers("iteration = 'Apps 41'")
+    const before = await inIt()
     await (await page.find('.line[data-ref] .tick')).click()
     await page.press('Put in')
     await page.reads('1 item changed')
-    await until(async () => (await figure!.getText()) !== before, 'nothing came in')
+    expect(await inIt()).toBe(before + 1)
     await page.press('Undo')
-    await until(async () => (await figure!.getText()) === before, 'it stayed in')
+    await until(async () => (await inIt()) === before, 'it stayed in')
   })
 
   it('plans the next iteration where the last one ended', async () => {
