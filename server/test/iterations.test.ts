@@ -163,6 +163,23 @@ describe('planning and finishing', () => {
     )
   })
 
+  it('is started and finished once, however many try at the same moment, and also with nothing in it', async () => {
+    const id = await made({ title: 'Raced', start: '2026-12-21', end: '2027-01-03' })
+    const atOnce = async (act: string, body?: object): Promise<number[]> =>
+      (
+        await Promise.all(
+          [1, 2, 3].map(async () => (await mara('POST', `/iterations/${id}/${act}`, body)).status),
+        )
+      ).toSorted((a, b) => a - b)
+    const [started, ...notStarted] = await atOnce('start')
+    expect(started).toBe(200)
+    for (const status of notStarted) expect([409, 412]).toContain(status)
+    later()
+    const [finished, ...notFinished] = await atOnce('finish', { to: null })
+    expect(finished).toBe(200)
+    for (const status of notFinished) expect([409, 412]).toContain(status)
+  })
+
   it('starts nothing that is over, and finishes nothing that was not started', async () => {
     const id = await made({ title: 'Past', start: '2026-01-05', end: '2026-01-16' })
     expect((await mara('POST', `/iterations/${id}/start`)).status).toBe(409)

@@ -13,7 +13,7 @@ import { Op, type Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import type { IterationModel } from '../database/models/iteration.ts'
 import { modelsOf } from '../database/models/models.ts'
-import { changeVersion } from '../database/versioned.ts'
+import { changeVersion, etagOfVersion } from '../database/versioned.ts'
 import { plannedRows, type PlannedRow } from '../items/iteration.ts'
 import { refOf } from '../items/row.ts'
 import { invalid, refused } from '../problems/problem.ts'
@@ -179,7 +179,10 @@ export async function finishIteration(
     if (iteration.finishedAt) throw refused(`“${iteration.title}” was finished before.`)
     const { open } = outcomeOf(await plannedItems(database, actor, iteration))
     const moves = movesOf(actor, identity, open.refs, given)
-    await changeVersion(modelsOf(database).iteration, identity, '*', { finishedAt: actor.now })
+    // Of two who finish it at the same moment one wins.
+    await changeVersion(modelsOf(database).iteration, identity, etagOfVersion(iteration), {
+      finishedAt: actor.now,
+    })
     const { judged } = await editMany(
       database,
       actor,

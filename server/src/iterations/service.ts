@@ -13,7 +13,7 @@ import { auditorOf } from '../audit/recorder.ts'
 import { inTransaction } from '../database/connect.ts'
 import type { IterationModel } from '../database/models/iteration.ts'
 import { modelsOf } from '../database/models/models.ts'
-import { changeVersion, deleteVersion } from '../database/versioned.ts'
+import { changeVersion, deleteVersion, etagOfVersion } from '../database/versioned.ts'
 import { countByIteration, namesIteration } from '../items/iteration.ts'
 import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
 import { lockKey } from '../sql/locks.ts'
@@ -290,7 +290,9 @@ export async function startIteration(
       throw refused(
         `“${iteration.title}” ended on ${iteration.endDate}. Give it later days before it is started.`,
       )
-    await changeVersion(modelsOf(database).iteration, identity, '*', { startedAt: actor.now })
+    await changeVersion(modelsOf(database).iteration, identity, etagOfVersion(iteration), {
+      startedAt: actor.now,
+    })
     await recorded(database, actor, 'started an iteration', identity, {
       after: { title: iteration.title },
     })
