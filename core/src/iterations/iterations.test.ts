@@ -181,14 +181,13 @@ describe('what became of an iteration', () => {
       item('A/4', { isInside: false }),
       item('A/5', { isOpen: false }),
     ])
-    const refs = Object.fromEntries(Object.entries(outcome).map(([key, sum]) => [key, sum.refs]))
-    expect(refs).toEqual({
-      inside: ['A/1', 'A/2', 'A/3', 'A/5'],
-      done: ['A/1'],
-      open: ['A/2', 'A/3'],
-      committed: ['A/1', 'A/2', 'A/4', 'A/5'],
-      later: ['A/3'],
-      left: ['A/4'],
+    expect(outcome).toMatchObject({
+      inside: { refs: ['A/1', 'A/2', 'A/3', 'A/5'] },
+      done: { refs: ['A/1'] },
+      open: { refs: ['A/2', 'A/3'] },
+      committed: { refs: ['A/1', 'A/2', 'A/4', 'A/5'] },
+      later: { refs: ['A/3'] },
+      left: { refs: ['A/4'] },
     })
   })
   it('adds exactly, and never unlike units', () => {
