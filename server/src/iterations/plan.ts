@@ -22,7 +22,7 @@ import { problemOf } from '../work/refusal.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { World } from '../workspace/world.ts'
-import { iterationBy, judgePlanner, readIteration, recorded } from './service.ts'
+import { iterationBy, judgePlanner, readIteration, recorded, shown } from './service.ts'
 
 /** The phases by the numbers that items keep. */
 const [doneNumber, droppedNumber] = [2, 3]
@@ -124,11 +124,12 @@ export async function readPlan(
   identity: string,
 ): Promise<PlanAnswer> {
   const iteration = await iterationBy(database, identity)
-  const items = await plannedItems(database, actor, iteration)
+  const outcome = outcomeOf(await plannedItems(database, actor, iteration))
+  const { inside, done } = outcome
   return {
-    iteration: await readIteration(database, actor, identity),
+    iteration: shown(iteration, { items: inside.refs.length, done: done.refs.length }),
     capacity: await capacityIn(database, actor, iteration),
-    outcome: outcomeOf(items),
+    outcome,
     next: await laterOnes(database, iteration),
   }
 }
