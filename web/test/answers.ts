@@ -6,7 +6,7 @@ import type {
 } from '@bluestem/core/definitions'
 import { emptyDocument } from '@bluestem/core/definitions'
 import type { LabelAnswer } from '@bluestem/core/labels'
-import type { OffersAnswer, ProjectAnswer } from '@bluestem/core/projects'
+import type { OfferedType, OffersAnswer, ProjectAnswer } from '@bluestem/core/projects'
 import type { SavedThing } from '@bluestem/core/saved'
 import type { WholeItemAnswer } from '@bluestem/core/work'
 
@@ -151,3 +151,45 @@ export const aChange = (parts: Partial<DraftChange> = {}): DraftChange => ({
   undoable: true,
   ...parts,
 })
+
+/** A type as a project offers it. */
+export const offeredType: OfferedType = {
+  id: 'ty_defect',
+  title: 'Defect',
+  mark: 'De1',
+  description: 'Something that does not work.',
+  start: 'st_open',
+  moves: ['st_open:st_hand'],
+  below: [],
+  statuses: [
+    { id: 'st_open', title: 'Open', mark: 'idle' },
+    { id: 'st_hand', title: 'In hand', mark: 'active' },
+  ],
+  item: [
+    { field: 'priority', handle: 'priority', section: '', required: false },
+    { field: 'due', handle: 'due', section: '', required: false },
+    { field: 'labels', handle: 'labels', section: '', required: false },
+    { field: 'fi_cost', handle: 'cost', section: 'Particulars', required: false },
+  ],
+  make: [
+    { field: 'priority', handle: 'priority', section: '', required: false },
+    { field: 'fi_cost', handle: 'cost', section: '', required: false },
+  ],
+}
+/** What a project offers. */
+export const offers: OffersAnswer = {
+  usual: null,
+  id: 'pr_yard',
+  links: [{ id: 'lk_waits', title: 'waits for', inverse: 'holds up' }],
+  code: 'YARD',
+  title: 'Fleet Yard',
+  description: 'Repairs.',
+  rulebook: { id: 'rb_all', title: 'Everyone' },
+  priority: 'pi_late',
+  priorities: [
+    { id: 'pi_stop', title: 'Sailing stopped', mark: 1 },
+    { id: 'pi_late', title: 'When convenient', mark: 2 },
+  ],
+  types: [offeredType, { ...offeredType, id: 'ty_job', title: 'Job', mark: 'Jo2' }],
+  templates: [],
+}

@@ -1,5 +1,5 @@
-import { aLabel, anItem, aProject, definitionsAnswer } from './answers.ts'
-import type { OffersAnswer, OfferedType } from '@bluestem/core/projects'
+import { aLabel, anItem, aProject, definitionsAnswer, offeredType, offers } from './answers.ts'
+import type { OfferedType } from '@bluestem/core/projects'
 import type { ItemAnswer } from '@bluestem/core/queries'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -26,49 +26,10 @@ import { control, furnish, press, serve, show, vocabulary, choose, offeredBy } f
 
 beforeEach(furnish)
 afterEach(() => {
+  localStorage.clear()
   document.body.innerHTML = ''
   vi.unstubAllGlobals()
 })
-
-const type: OfferedType = {
-  id: 'ty_defect',
-  title: 'Defect',
-  mark: 'De1',
-  description: 'Something that does not work.',
-  start: 'st_open',
-  moves: ['st_open:st_hand'],
-  below: [],
-  statuses: [
-    { id: 'st_open', title: 'Open', mark: 'idle' },
-    { id: 'st_hand', title: 'In hand', mark: 'active' },
-  ],
-  item: [
-    { field: 'priority', handle: 'priority', section: '', required: false },
-    { field: 'due', handle: 'due', section: '', required: false },
-    { field: 'labels', handle: 'labels', section: '', required: false },
-    { field: 'fi_cost', handle: 'cost', section: 'Particulars', required: false },
-  ],
-  make: [
-    { field: 'priority', handle: 'priority', section: '', required: false },
-    { field: 'fi_cost', handle: 'cost', section: '', required: false },
-  ],
-}
-const offers: OffersAnswer = {
-  usual: null,
-  id: 'pr_yard',
-  links: [{ id: 'lk_waits', title: 'waits for', inverse: 'holds up' }],
-  code: 'YARD',
-  title: 'Fleet Yard',
-  description: 'Repairs.',
-  rulebook: { id: 'rb_all', title: 'Everyone' },
-  priority: 'pi_late',
-  priorities: [
-    { id: 'pi_stop', title: 'Sailing stopped', mark: 1 },
-    { id: 'pi_late', title: 'When convenient', mark: 2 },
-  ],
-  types: [type, { ...type, id: 'ty_job', title: 'Job', mark: 'Jo2' }],
-  templates: [],
-}
 
 const item: WholeItemAnswer = {
   ref: 'YARD/1',
@@ -92,7 +53,9 @@ const item: WholeItemAnswer = {
 
 describe('the fields of an item', () => {
   it('stand as the form of the type has them, in its sections', async () => {
-    const wrapper = await show(ItemFields, { props: { item, type, priorities: offers.priorities } })
+    const wrapper = await show(ItemFields, {
+      props: { item, type: offeredType, priorities: offers.priorities },
+    })
     expect(wrapper.findAll('dt').map((dt) => dt.text())).toEqual([
       'Priority',
       'Due',
@@ -109,7 +72,9 @@ describe('the fields of an item', () => {
   })
 
   it('are edited in their place, and tell how to undo', async () => {
-    const wrapper = await show(ItemFields, { props: { item, type, priorities: offers.priorities } })
+    const wrapper = await show(ItemFields, {
+      props: { item, type: offeredType, priorities: offers.priorities },
+    })
     await wrapper.get('button[aria-label="Change Priority"]').trigger('click')
     await choose(wrapper, 'Priority', 'Sailing stopped')
     expect(wrapper.emitted('change')?.[0]).toEqual([
@@ -128,7 +93,7 @@ describe('the fields of an item', () => {
 
   it('offer a viewer nothing to change', async () => {
     const wrapper = await show(ItemFields, {
-      props: { item, type, priorities: offers.priorities },
+      props: { item, type: offeredType, priorities: offers.priorities },
       role: 'viewer',
     })
     expect(wrapper.findAll('button')).toHaveLength(0)
@@ -514,7 +479,7 @@ describe('a field that waits for another', () => {
 
   it('is shown on an item only then, and a computed one is only read', async () => {
     const waiting: OfferedType = {
-      ...type,
+      ...offeredType,
       item: [
         { field: 'priority', handle: 'priority', section: '', required: true },
         {
@@ -806,7 +771,10 @@ describe('how an item stands to others', () => {
 })
 
 describe('what stands below an item', () => {
-  const types = [{ ...type, id: 'ty_pack', title: 'Work package', below: ['ty_defect'] }, type]
+  const types = [
+    { ...offeredType, id: 'ty_pack', title: 'Work package', below: ['ty_defect'] },
+    offeredType,
+  ]
   const pack = anItem({ type: { id: 'ty_pack', title: 'Work package', mark: 'Wp3' } })
 
   it('is added line by line: a title, Enter, the next', async () => {

@@ -27,6 +27,12 @@ export function evaluate(
   return new Evaluation(states, moment).truth(condition)
 }
 
+/** The value of what is the same for every item: a literal, a function of the day asked about, an interval of such. */
+export const constantOf = (value: Value, moment: Moment): Result =>
+  new Evaluation([nothingHeld], moment).value(value)
+
+const nothingHeld: ItemState = { from: 0, facts: {}, by: null, byEdition: false }
+
 class Evaluation {
   readonly #states: readonly ItemState[]
   readonly #facts: Facts
@@ -66,23 +72,23 @@ class Evaluation {
       case 'array':
         return arrays(
           condition.op,
-          this.#value(condition.left) as readonly string[],
-          this.#value(condition.right) as readonly (string | null)[],
+          this.value(condition.left) as readonly string[],
+          this.value(condition.right) as readonly (string | null)[],
         )
       case 'temporal':
         return this.#temporal(condition.op, condition.left, condition.right)
       case 'call':
-        return this.#value(condition) as Truth
+        return this.value(condition) as Truth
     }
   }
 
   #isEmpty(value: Value): boolean {
-    const held = this.#value(value)
+    const held = this.value(value)
     return held === null || (Array.isArray(held) && held.length === 0)
   }
 
   #compare(op: CompareOp, left: Value, right: Value): Truth {
-    let [a, b] = [this.#value(left), this.#value(right)]
+    let [a, b] = [this.value(left), this.value(right)]
     if (a === null || b === null) return null
     // A timestamp beside a date is taken as its day.
     if (left.type.kind === 'timestamp' && right.type.kind === 'date')
@@ -93,7 +99,7 @@ class Evaluation {
   }
 
   #like(value: Value, pattern: Value): Truth {
-    const [text, shape] = [this.#value(value), this.#value(pattern)]
+    const [text, shape] = [this.value(value), this.value(pattern)]
     return text === null || shape === null ? null : like(text as string, shape as string)
   }
 
@@ -116,7 +122,7 @@ class Evaluation {
   }
 
   #interval(value: Value): Interval | null {
-    const held = this.#value(value)
+    const held = this.value(value)
     if (held === null) return null
     if (value.type.kind === 'interval') return held as Interval
     const end: End =
@@ -126,7 +132,7 @@ class Evaluation {
     return { start: end, end }
   }
 
-  #value(value: Value): Result {
+  value(value: Value): Result {
     switch (value.kind) {
       case 'literal':
         return literal(value)
@@ -135,7 +141,7 @@ class Evaluation {
       case 'interval':
         return this.#literalInterval(value)
       case 'list':
-        return value.items.map((item) => this.#value(item)) as readonly string[]
+        return value.items.map((item) => this.value(item)) as readonly string[]
       case 'arithmetic':
         return this.#arithmetic(value)
       case 'fold':
@@ -176,7 +182,7 @@ class Evaluation {
         const [left, right] = [filled(part.left), filled(part.right)]
         return left === null || right === null ? null : calculate(part.op, left, right)
       }
-      const number = this.#value(part) as Decimal | null
+      const number = this.value(part) as Decimal | null
       return number === null && empty !== null ? new Decimal(empty) : number
     }
     return filled(value)
@@ -208,7 +214,7 @@ class Evaluation {
   #literalInterval(value: Extract<Value, { kind: 'interval' }>): Interval | null {
     const end = (one: Value | null): End | null => {
       if (!one) return { kind: 'open' }
-      const held = this.#value(one)
+      const held = this.value(one)
       if (held === null) return null
       return one.type.kind === 'date'
         ? { kind: 'day', day: held as string }
@@ -219,12 +225,12 @@ class Evaluation {
   }
 
   #arithmetic(value: Extract<Value, { kind: 'arithmetic' }>): Decimal | null {
-    const [a, b] = [this.#value(value.left), this.#value(value.right)]
+    const [a, b] = [this.value(value.left), this.value(value.right)]
     return a === null || b === null ? null : calculate(value.op, a as Decimal, b as Decimal)
   }
 
   #fold(value: Extract<Value, { kind: 'fold' }>): string | null {
-    const text = this.#value(value.value)
+    const text = this.value(value.value)
     return text === null ? null : (value.fold === 'casei' ? casei : accenti)(text as string)
   }
 
@@ -234,7 +240,7 @@ class Evaluation {
       facts: this.#facts,
       moment: this.#moment,
       today: this.#today,
-      value: (value) => this.#value(value),
+      value: (value) => this.value(value),
     }
   }
 }

@@ -11,7 +11,7 @@ export {
   type Value,
 } from './checked.ts'
 export { Decimal } from './decimal.ts'
-export { evaluate } from './evaluate.ts'
+export { constantOf, evaluate, type Result } from './evaluate.ts'
 export { compareText } from './compare.ts'
 export { type Truth } from './truth.ts'
 export { type Facts, type FactValue, type ItemState, type Moment } from './facts.ts'
@@ -39,7 +39,7 @@ export { parse } from './parser.ts'
 export { print, quoteText } from './print.ts'
 export { keptFilter, readCondition, readQuery, type ReadQuery, type Written } from './read.ts'
 export { partsOf, readScore } from './score.ts'
-export { inOneLine, sentence, type Line, type Part } from './sentence.ts'
+export { clauseInWords, inOneLine, sentence, type Line, type Part } from './sentence.ts'
 export {
   bounds,
   compareOps,

@@ -39,6 +39,13 @@ export function sentence(condition: Condition, vocabulary: QueryNames): Line[] {
   })
 }
 
+/** One clause in words: “status is Open”. */
+export const clauseInWords = (clause: Condition, vocabulary: QueryNames): string =>
+  new Words(vocabulary)
+    .lines(clause, '', 0, false)
+    .map(({ lead, parts }) => `${lead} ${parts.map((part) => part.text).join('')}`.trim())
+    .join(' ')
+
 /** The whole sentence in one line: “Items in Site whose status is Open”. */
 export const inOneLine = (lines: readonly Line[]): string =>
   lines.map((line) => `${line.lead} ${line.parts.map((part) => part.text).join('')}`).join(' ')

@@ -1,4 +1,5 @@
 export { arrange, finishedBefore, notShown, type Arrangement, type Standing } from './board.ts'
+export { bornMatching, clausesOf, handlesOf, meets, type BirthPlace, type Born } from './born.ts'
 export { cardFields, columnFilter } from './cards.ts'
 export {
   type ArrangedBoard,

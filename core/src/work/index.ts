@@ -3,6 +3,8 @@ export { refuseMove, type MoveRefusal } from './move.ts'
 export { article, listed } from '../language/listed.ts'
 export {
   type AuthorAnswer,
+  type BirthAnswer,
+  type BirthAsked,
   type CommentAnswer,
   EditItem,
   givenHandles,
@@ -36,7 +38,7 @@ export {
 } from './edit.ts'
 export { enteringOf, flowFor, missingFor } from './entering.ts'
 export { Ground, type Below, type KnownItems, type Past, type Relative } from './ground.ts'
-export { judgeNew, type JudgedNew } from './making.ts'
+export { judgeNew, plainItem, type JudgedNew } from './making.ts'
 export { type Refusal, type WrongPart } from './refusal.ts'
 export { type ActingPerson, type OwnedComponent, type OwnedLabel, type WorkRules } from './rules.ts'
 export { undo, type Undone } from './undo.ts'

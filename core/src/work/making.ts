@@ -12,7 +12,7 @@ import { keeperOf } from './edit.ts'
 import { heldIn, holdsSomething } from './entering.ts'
 import { judgeFamilies, pickOne } from './family.ts'
 import { type Given, readGiven, type ReadGiven } from './given.ts'
-import type { Ground } from './ground.ts'
+import { Ground } from './ground.ts'
 import { judgeParent } from './parent.ts'
 import { invalid, refused, type Refusal, type WrongPart } from './refusal.ts'
 import { rulebookOf, type WorkRules } from './rules.ts'
@@ -170,6 +170,47 @@ function orderedFields(document: DefinitionsDocument): ReturnType<typeof inOrder
   return made
 }
 
+/** An item that nobody judged yet: what is given, and what its definitions give where nothing is said. */
+function drawUp(rules: WorkRules, project: string, values: Facts): Facts {
+  const { document } = rules
+  const rulebook = rulebookOf(rules, project)
+  const labels = pickOne(rules, (values['labels'] ?? []) as readonly string[], [])
+  const status =
+    values['status'] ?? flowOf(document, rulebook, String(values['type'])).start ?? null
+  return {
+    ...emptyItem(rules),
+    priority: defaultPriority(document, rulebook),
+    ...values,
+    project,
+    labels,
+    status,
+    phase: document.statuses[String(status)]?.phase ?? null,
+    on_hold: values['on_hold'] ?? false,
+    deleted: false,
+  }
+}
+
+const nothingThere = new Ground({
+  items: new Map(),
+  relatives: new Map(),
+  below: new Map(),
+  past: new Map(),
+})
+
+/** An item of a type as it would be if it were made now with nothing said about it, its title left out. */
+export function plainItem(rules: WorkRules, project: string, type: string): Facts {
+  const { values } = readGiven(rules, nothingThere, withDefaults(rules, project, { type }), project)
+  const { now, person } = rules
+  return {
+    ...drawUp(rules, project, { ...values, type }),
+    created: now,
+    changed: now,
+    raised_by: person.id,
+    comments: '0',
+    code_changes: '0',
+  }
+}
+
 /**
  * Judges a new item: every value, its type, its first status, its parent, what its form requires and its families; where nothing is
  * said, the definitions give what they give.
@@ -182,8 +223,6 @@ export function judgeNew(
   project: string,
   given: Given,
 ): JudgedNew {
-  const { document } = rules
-  const rulebook = rulebookOf(rules, project)
   const read = readGiven(rules, ground, withDefaults(rules, project, given), project)
   const wrong = [...read.wrong, ...missingOf(rules, project, read, given)]
   if (wrong.length > 0) return { ok: false, refusal: invalid(wrong) }
@@ -191,24 +230,12 @@ export function judgeNew(
   const type = String(values['type'])
   const offered = judgeOffered(rules, project, type)
   if (offered) return { ok: false, refusal: offered }
-  const labels = pickOne(rules, (values['labels'] ?? []) as readonly string[], [])
-  const status = values['status'] ?? flowOf(document, rulebook, type).start ?? null
-  const item: Facts = {
-    ...emptyItem(rules),
-    priority: defaultPriority(document, rulebook),
-    ...values,
-    project,
-    labels,
-    status,
-    phase: document.statuses[String(status)]?.phase ?? null,
-    on_hold: values['on_hold'] ?? false,
-    deleted: false,
-  }
+  const item = drawUp(rules, project, values)
   const parent = item['parent'] ?? null
   const refusal =
     judgeStart(rules, item) ??
     (parent === null ? undefined : judgeParent(rules, ground, null, type, String(parent))) ??
     judgeRequired(rules, item) ??
-    judgeFamilies(rules, rulebook, type, labels)
+    judgeFamilies(rules, rulebookOf(rules, project), type, item['labels'] as readonly string[])
   return refusal ? { ok: false, refusal } : { ok: true, item }
 }

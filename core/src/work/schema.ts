@@ -154,6 +154,38 @@ export const WholeItemAnswer = Type.Object(
   { additionalProperties: Type.Unknown(), title: 'A whole item' },
 )
 
+/** Where an item is to be made: among the answers of a filter, and of which project and type where somebody chose. */
+export const BirthAsked = Type.Object(
+  {
+    filter: Type.Unknown({ description: 'CQL2 JSON; choices by identity' }),
+    project: Type.Optional(Type.String({ maxLength: 60 })),
+    type: Type.Optional(Type.String({ maxLength: 60 })),
+  },
+  { additionalProperties: false, title: 'Where an item is to be made' },
+)
+
+export const BirthAnswer = answer('What makes a new item belong among answers', {
+  projects: Type.Array(ShownChoice, { description: 'the projects it may be made in' }),
+  types: Type.Array(ShownChoice, { description: 'the types it may have there' }),
+  project: orNull(Type.String()),
+  type: orNull(Type.String()),
+  given: Type.Record(Type.String(), Type.Unknown(), {
+    description: 'what a new item is given beside its title, custom fields under `fields`',
+  }),
+  takes: Type.Array(
+    answer('A value it takes', {
+      title: Type.String(),
+      handle: Type.String(),
+      value: Type.Unknown(),
+    }),
+  ),
+  unmet: Type.Array(Type.String({ description: 'a clause that cannot be met' })),
+  written: Type.Array(Type.String({ description: 'a clause that its title decides' })),
+})
+
+export type BirthAsked = Static<typeof BirthAsked>
+export type BirthAnswer = Answer<typeof BirthAnswer>
+
 const AuthorAnswer = answer('Who did it', {
   kind: Type.String({ description: 'person, program, edition, import, bulk job or merge' }),
   id: orNull(Type.String()),
@@ -190,6 +222,7 @@ export type CommentAnswer = Answer<typeof CommentAnswer>
 
 export const workContracts = {
   'POST /items': { body: MakeItem, answer: WholeItemAnswer },
+  'POST /items/born': { body: BirthAsked, answer: BirthAnswer },
   'GET /items/{code}/{number}': { answer: WholeItemAnswer },
   'PATCH /items/{code}/{number}': { body: EditItem, answer: WholeItemAnswer },
   'DELETE /items/{code}/{number}': {},

@@ -8,22 +8,12 @@ import {
   typesOf,
 } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { usualType } from '../items/counts.ts'
 import type { World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
+import { usualTypeIn } from '../work/usualType.ts'
 import { templatesFor } from '../templates/read.ts'
 import { notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-
-/** The type that was made most among the last items of a project; null where there are none yet. */
-async function usualTypeIn(
-  database: Sequelize,
-  { numbers }: World,
-  project: number,
-): Promise<string | null> {
-  const type = await usualType(database, project)
-  return type === undefined ? null : (numbers.identity('type', type) ?? null)
-}
 
 /** The link kinds a rulebook offers, with their names in both directions. */
 const linksOffered = ({ document }: World, rulebook: string): OffersAnswer['links'] =>

@@ -1,6 +1,7 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { keyOf, matchOf } from '../http/headers.ts'
 import { history } from './history.ts'
+import { born } from './born.ts'
 import { addComment, comments } from './comments.ts'
 import { deleteItem } from './deleteItem.ts'
 import { editItem } from './editItem.ts'
@@ -33,6 +34,11 @@ export const workEndpoints: readonly Endpoint[] = [
         headers: { Location: `/api/v1/items/${made.ref}` },
       }
     },
+  }),
+  endpoint('POST /items/born', {
+    role: 'member',
+    summary: 'What makes a new item belong among the answers of a filter.',
+    answer: async (context) => ({ body: await born(context.database, context, context.body) }),
   }),
   endpoint('GET /items/{code}/{number}', {
     role: 'viewer',

@@ -11,7 +11,16 @@ import { useUnsaved } from './unsaved.ts'
 import { vFocus } from './vFocus.ts'
 
 /** A dialog over the page: Escape and the button close it, and focus returns to where it was. What was written in it is not lost without a question. */
-const { title, wide = false } = defineProps<{ title: string; wide?: boolean }>()
+const {
+  title,
+  wide = false,
+  survives = false,
+} = defineProps<{
+  title: string
+  wide?: boolean
+  /** whether what is written in it is kept, so that leaving it loses nothing */
+  survives?: boolean
+}>()
 const emit = defineEmits<{ close: [] }>()
 const id = useId()
 const me = {}
@@ -24,7 +33,7 @@ useUnsaved(isWritten, (leave) => (leaving.value = leave))
 /** What narrows a list is no work that could be lost. */
 function write({ target }: Event): void {
   const isSearch = target instanceof HTMLInputElement && target.type === 'search'
-  if (!isSearch) isWritten.value = true
+  if (!isSearch && !survives) isWritten.value = true
 }
 function close(): void {
   if (isWritten.value) leaving.value = () => undefined

@@ -27,6 +27,7 @@ import { agoWords, numberWords } from '../parts/words.ts'
 import { dayIn } from '../parts/zone.ts'
 import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
+import MakeHere from '../work/MakeHere.vue'
 import ManyBar from '../work/ManyBar.vue'
 import QuerySentence from './QuerySentence.vue'
 import QueryText from './QueryText.vue'
@@ -56,6 +57,7 @@ const answers = ref<ItemsAnswer>()
 const selected = ref<ItemAnswer>()
 const chosen = ref(noneChosen)
 const keeping = ref(false)
+const making = ref(false)
 const asOf = ref(typeof route.query['as-of'] === 'string' ? route.query['as-of'] : '')
 const ready = ref(false)
 /** the past is only looked at */
@@ -343,6 +345,13 @@ function closeKeep(): void {
           ></template
         ></span
       >
+      <Button
+        v-if="mayChoose"
+        variant="link"
+        aria-keyshortcuts="m"
+        label="new here"
+        @click="making = true"
+      />
       <ColumnChoice v-model="columns" />
       <TakeOut
         :filter="filter"
@@ -352,6 +361,13 @@ function closeKeep(): void {
         :as-of="asOf"
       />
     </div>
+    <MakeHere
+      v-if="mayChoose"
+      v-model="making"
+      :filter="filter"
+      place="this question"
+      @made="table?.refresh()"
+    />
     <ItemTable
       ref="table"
       v-bind="mayChoose ? { chosen } : {}"

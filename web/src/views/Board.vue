@@ -2,6 +2,8 @@
 import type { OffersAnswer } from '@bluestem/core/projects'
 import Button from 'primevue/button'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
+import { Plus } from '@lucide/vue'
+import { cellFilter } from '@bluestem/core/dashboards'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { Cql2Json, ItemAnswer } from '@bluestem/core/queries'
 import {
@@ -19,6 +21,7 @@ import Meaning from '../parts/Meaning.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import { numberWords } from '../parts/words.ts'
 import { changedMeanwhile } from '../work/changedMeanwhile.ts'
+import MakeLine from '../work/MakeLine.vue'
 import BoardCard from './BoardCard.vue'
 
 const { content, arranged, mayEdit } = defineProps<{
@@ -41,6 +44,8 @@ const announced = ref('')
 const step = 60
 const limits = reactive<Record<string, number>>({})
 
+/** the column in which items are being made */
+const makingIn = ref<string>()
 const property = computed(() => vocabulary.property(board.value.by))
 
 /** Asks for more cards of a column than came with the board. */
@@ -260,8 +265,25 @@ const welcome = (value: string | null): boolean =>
           v-else
           class="cut"
           >{{ column.shown?.title ?? `no ${property?.title.toLowerCase()}` }}</span
-        ><b class="quiet">{{ numberWords(column.count) }}</b>
+        ><span class="grow" /><b class="quiet">{{ numberWords(column.count) }}</b
+        ><Button
+          v-if="mayEdit"
+          variant="text"
+          size="small"
+          :aria-label="`New items in ${column.shown?.title ?? 'none'}`"
+          @click="makingIn = key(column.value)"
+          ><template #icon><Plus :size="16" :stroke-width="1.5" class="plus" /></template
+        ></Button>
       </header>
+      <MakeLine
+        v-if="makingIn === key(column.value)"
+        class="make"
+        stacked
+        :filter="cellFilter(arranged.filter as Cql2Json, property, column.value)"
+        :place="column.shown?.title ?? 'this column'"
+        @made="emit('moved')"
+        @close="makingIn = undefined"
+      />
       <p v-if="refused(column.value)" class="why">{{ verdicts[key(column.value)] }}</p>
       <VueDraggable
         v-model="cards[key(column.value)]!"
@@ -413,6 +435,13 @@ const welcome = (value: string | null): boolean =>
   inset: 0;
   overflow: hidden;
   opacity: 0;
+}
+.plus {
+  color: var(--ink);
+}
+.make {
+  padding: 0 0 8px;
+  margin-bottom: 8px;
 }
 .more {
   margin-top: 8px;

@@ -22,6 +22,7 @@ import { useNotes } from '../parts/notes.store.ts'
 import { numberWords } from '../parts/words.ts'
 import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
+import MakeHere from '../work/MakeHere.vue'
 import ManyBar from '../work/ManyBar.vue'
 import Arrange from './Arrange.vue'
 import Board from './Board.vue'
@@ -41,6 +42,7 @@ const asBoard = computed(() =>
 )
 const arranging = ref(false)
 const keeping = ref(false)
+const making = ref(false)
 const renaming = ref(false)
 const missing = ref('')
 const selected = ref<ItemAnswer>()
@@ -222,6 +224,13 @@ const left = computed(() =>
           label="Keep as new"
         />
         <Button v-if="session.mayEdit && (changed || !kept)" @click="keep" label="Keep" />
+        <Button
+          v-if="session.mayEdit && arranged && !content.board"
+          severity="secondary"
+          aria-keyshortcuts="m"
+          label="New here"
+          @click="making = true"
+        />
       </div>
     </div>
     <Arrange v-if="arranging" v-model="content" :queries="queries" />
@@ -251,6 +260,13 @@ const left = computed(() =>
       @moved="arrange"
     />
     <div v-else-if="arranged" class="list">
+      <MakeHere
+        v-if="session.mayEdit"
+        v-model="making"
+        :filter="arranged.filter"
+        place="this view"
+        @made="table?.refresh()"
+      />
       <ItemTable
         ref="table"
         v-bind="session.mayEdit ? { chosen } : {}"

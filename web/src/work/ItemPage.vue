@@ -18,6 +18,7 @@ import { agoWords, momentWords } from '../parts/words.ts'
 import { changedMeanwhile } from './changedMeanwhile.ts'
 import HistoryWords from './HistoryWords.vue'
 import ApplyTemplate from './ApplyTemplate.vue'
+import { copyOf } from './copyOf.ts'
 import HoldLine from './HoldLine.vue'
 import ItemBelow from './ItemBelow.vue'
 import ItemClocks from './ItemClocks.vue'
@@ -25,6 +26,7 @@ import ItemFields from './ItemFields.vue'
 import ItemLinks from './ItemLinks.vue'
 import ItemPast from './ItemPast.vue'
 import ItemSaid from './ItemSaid.vue'
+import MakeItem from './MakeItem.vue'
 import MoveTo from './MoveTo.vue'
 import ProposeChange from './ProposeChange.vue'
 
@@ -43,6 +45,7 @@ const editing = ref<'title' | 'description'>()
 const refusal = ref('')
 const applying = ref(false)
 const proposing = ref(false)
+const copying = ref(false)
 
 async function load(): Promise<void> {
   try {
@@ -203,6 +206,12 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
           class="small"
           @click="proposing = true"
           label="propose a field or a word …"
+        /><Button
+          v-if="type"
+          variant="link"
+          class="small"
+          label="copy …"
+          @click="copying = true"
         /><Button variant="link" class="small" label="delete" @click="remove" />
       </div>
       <ApplyTemplate
@@ -211,6 +220,13 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
         :templates="offers!.templates"
         @close="applying = false"
         @applied="load"
+      />
+      <MakeItem
+        v-if="copying && type"
+        :offers="offers!"
+        :given="copyOf(item, type)"
+        @close="copying = false"
+        @made="router.push(`/work/${$event}`)"
       />
       <ProposeChange v-if="proposing" :item="item" @close="proposing = false" />
       <div class="about">

@@ -10,6 +10,7 @@ import { type EditItem, isShown } from '@bluestem/core/work'
 import { messageOf, messagesOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import FieldEditor from '../parts/FieldEditor.vue'
+import { useUnfinished } from '../parts/unfinished.ts'
 import { heldIds } from '../parts/heldIds.ts'
 import Sheet from '../parts/Sheet.vue'
 import TypeMark from '../parts/TypeMark.vue'
@@ -28,7 +29,7 @@ const emit = defineEmits<{ close: []; made: [string] }>()
 const vocabulary = useVocabulary()
 const usual = offers.types.find((type) => type.id === offers.usual) ?? offers.types[0]!
 const type = ref(String(given['type'] ?? usual.id))
-const title = ref('')
+const title = ref(String(given['title'] ?? ''))
 const values = reactive<Record<string, unknown>>({ priority: offers.priority, ...given })
 const told = ref<readonly string[]>([])
 const busy = ref(false)
@@ -39,9 +40,13 @@ const handleOf = (field: string): string =>
   offered.value.make.find((one) => one.field === field)?.handle ??
   offered.value.item.find((one) => one.field === field)?.handle ??
   field
-/** the fields of the form that shows when one is made, and those a template fills beside */
+/** what is given by where the item is made, or by the item it is copied from, and has no place of its own in the form */
+const givenBeside = Object.keys(given).filter(
+  (handle) => !['title', 'type', 'status', 'description', 'project'].includes(handle),
+)
+/** the fields of the form that shows when one is made, and those that are given or filled beside */
 const entries = computed(() => {
-  const beside = filled.value
+  const beside = [...filled.value, ...givenBeside]
     .filter((handle) => !offered.value.make.some((entry) => entry.handle === handle))
     .map((handle) => ({ field: handle, handle, section: '', required: false }))
   return [...offered.value.make, ...beside].flatMap((entry: FormEntry) => {
@@ -68,7 +73,7 @@ const blanks = reactive<Record<string, string>>({})
 const filled = ref<readonly string[]>([])
 const left = ref<readonly { readonly message: string }[]>([])
 const below = ref<readonly { readonly key: string; readonly title: string }[]>([])
-const description = ref('')
+const description = ref(String(given['description'] ?? ''))
 
 async function fill(): Promise<void> {
   told.value = []
@@ -101,9 +106,33 @@ async function fill(): Promise<void> {
 }
 watch([template, blanks], fill, { immediate: true, deep: true })
 
+// A form opened by hand survives leaving it; one that starts from somewhere is begun there again.
+const survives = Object.keys(given).length === 0 && from === ''
+const unfinished = survives
+  ? useUnfinished(
+      `item in ${offers.code}`,
+      () => (title.value.trim() ? { title: title.value, type: type.value, values } : undefined),
+      (kept) => {
+        title.value = kept.title
+        if (offers.types.some(({ id }) => id === kept.type)) type.value = kept.type
+        Object.assign(values, kept.values)
+      },
+    )
+  : undefined
+function beginAnew(): void {
+  unfinished?.forget()
+  emit('close')
+}
+
 async function make(): Promise<void> {
   busy.value = true
-  const { type: _, status: __, ...rest } = { ...values } as Record<string, unknown>
+  const {
+    type: _,
+    status: __,
+    title: ___,
+    description: ____,
+    ...rest
+  } = { ...values } as Record<string, unknown>
   const shown = entries.value.map(({ entry }) => entry.handle)
   const custom = entries.value
     .filter(({ property }) => !property.builtIn)
@@ -143,11 +172,13 @@ async function make(): Promise<void> {
             type: type.value,
             title: title.value,
             ...own,
+            ...(description.value ? { description: description.value } : {}),
             ...(typeof given['status'] === 'string' ? { status: given['status'] } : {}),
             ...(Object.keys(fields).length ? { fields } : {}),
           },
           headers: { 'Idempotency-Key': key },
         })
+    unfinished?.forget()
     emit('made', made.ref)
   } catch (error) {
     told.value = messagesOf(error)
@@ -158,7 +189,11 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <Sheet :title="`New item in ${offers.title}`" wide @close="emit('close')">
+  <Sheet :title="`New item in ${offers.title}`" wide :survives="survives" @close="emit('close')">
+    <p v-if="unfinished?.isTakenUp.value" class="quiet taken">
+      Taken up where you left it.
+      <Button variant="link" label="throw it away" @click="beginAnew" />
+    </p>
     <form @submit.prevent="make">
       <label v-if="offers.templates.length" class="field"
         ><span>From a template</span
@@ -207,7 +242,7 @@ async function make(): Promise<void> {
           />
         </div>
       </div>
-      <label v-if="template && description" class="field"
+      <label v-if="(template || given['description']) && description" class="field"
         ><span>Description</span><Textarea v-model="description" rows="3" maxlength="20000" fluid />
       </label>
       <p v-if="below.length" class="quiet">

@@ -14,6 +14,7 @@ import { useNotes } from '../parts/notes.store.ts'
 import { counted } from '../parts/words.ts'
 import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from './ItemMargin.vue'
+import MakeHere from './MakeHere.vue'
 import MakeItem from './MakeItem.vue'
 import ManyBar from './ManyBar.vue'
 
@@ -27,6 +28,7 @@ const offers = ref<OffersAnswer>()
 const answers = ref<ItemsAnswer>()
 const selected = ref<ItemAnswer>()
 const making = ref(false)
+const isLineOpen = ref(false)
 const chosen = ref(noneChosen)
 const openOnly = ref(true)
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
@@ -96,9 +98,23 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
           label="Bring in"
         />
         <TakeOut :filter="filter" :columns="columns" :order="order" :name="code" />
+        <Button
+          v-if="session.mayEdit && offers"
+          severity="secondary"
+          aria-keyshortcuts="m"
+          label="New here"
+          @click="isLineOpen = true"
+        />
         <Button v-if="session.mayEdit && offers" @click="making = true" label="New item" />
       </div>
     </div>
+    <MakeHere
+      v-if="session.mayEdit && project"
+      v-model="isLineOpen"
+      :filter="filter"
+      :place="project.title"
+      @made="table?.refresh()"
+    />
     <ItemTable
       v-if="project"
       ref="table"

@@ -1,0 +1,173 @@
+import { addDays, dayOf } from '../calendar/day.ts'
+import { type Condition, type Value, valuesOf } from '../queries/checked.ts'
+import { Decimal } from '../queries/decimal.ts'
+import { constantOf, evaluate, type Result } from '../queries/evaluate.ts'
+import type { Facts, FactValue, Moment } from '../queries/facts.ts'
+import type { Property } from '../queries/vocabulary.ts'
+
+/** What is known where an item is to be made. */
+export interface BirthPlace {
+  readonly moment: Moment
+  /** the property of a handle, where whoever makes an item may give it */
+  readonly givable: (handle: string) => Property | undefined
+  /** the choices on offer for a property, the most likely first; none where only the filter can name one */
+  readonly offered: (property: Property) => readonly string[]
+  /** the phase of a status */
+  readonly phaseOf: (status: string) => string | null
+}
+
+/** An item as it would be born, and the clauses of the filter that it does not meet. */
+export interface Born {
+  readonly item: Facts
+  /** clauses that no value on offer can meet */
+  readonly unmet: readonly Condition[]
+  /** clauses that depend on what is written: its title, its description */
+  readonly written: readonly Condition[]
+}
+
+/** The clauses of a filter that all must hold. */
+export const clausesOf = (condition: Condition): readonly Condition[] => {
+  if (condition.kind === 'and') return condition.args.flatMap(clausesOf)
+  return condition.kind === 'truth' && condition.value ? [] : [condition]
+}
+
+/** The handles of the properties that a condition reads of the item itself. */
+export const handlesOf = (condition: Condition): ReadonlySet<string> =>
+  new Set(
+    valuesOf(condition).flatMap((value) => {
+      if (value.kind === 'property') return [value.property.handle]
+      if (value.kind !== 'call') return []
+      if (value.name === 'words') return ['title']
+      return value.name === 'has_label' || value.name === 'in_family' ? ['labels'] : []
+    }),
+  )
+
+/** Whether a condition looks at other items, which a new one cannot change. */
+const looksAround = (condition: Condition): boolean =>
+  valuesOf(condition).some(
+    (value) =>
+      value.kind === 'property' && (value.ofParent || value.property.computed?.kind === 'roll-up'),
+  )
+
+/** Whether a new item meets a clause. */
+export const meets = (clause: Condition, item: Facts, moment: Moment): boolean =>
+  !looksAround(clause) &&
+  evaluate(clause, [{ from: moment.now, facts: item, by: moment.me, byEdition: false }], moment) ===
+    true
+
+/** The property that one gives to change another: a phase follows from the status, an urgency from the priority. */
+const givenInstead: Readonly<Record<string, string>> = {
+  phase: 'status',
+  urgency: 'priority',
+  rung: 'priority',
+  iteration_offset: 'iteration',
+  release_offset: 'release',
+}
+
+const isConstant = (value: Value): boolean =>
+  value.kind === 'literal' ||
+  value.kind === 'interval' ||
+  (value.kind === 'call' && ['me', 'today', 'days_ago', 'days_ahead'].includes(value.name)) ||
+  (value.kind === 'call' && value.type.kind === 'interval')
+
+/** The days at and beside the ends of what a clause compares with. */
+function daysNear(constant: Result, zone: string): string[] {
+  if (constant === null || typeof constant !== 'object' || !('start' in constant))
+    return typeof constant === 'string' ? around(constant) : []
+  return [constant.start, constant.end].flatMap((end) => {
+    if (end.kind === 'open') return []
+    return around(end.kind === 'day' ? end.day : dayOf(end.instant, zone))
+  })
+}
+
+const isDay = /^\d{4}-\d{2}-\d{2}$/
+
+const around = (day: string): string[] =>
+  isDay.test(day) ? [day, addDays(day, 1), addDays(day, -1)] : []
+
+/** Every value a property might take so that a clause holds, the likeliest first. */
+function candidatesFor(
+  property: Property,
+  constants: readonly Result[],
+  held: FactValue,
+  { offered, moment }: BirthPlace,
+): readonly FactValue[] {
+  const texts = constants.filter((one) => typeof one === 'string')
+  switch (property.type.kind) {
+    case 'choice':
+      return [...texts, ...offered(property), null]
+    case 'array': {
+      const before = (held ?? []) as readonly string[]
+      const ids = [...texts, ...offered(property)]
+      return [[...before, ...texts], ...ids.map((id) => [...before, id]), texts, []]
+    }
+    case 'number':
+      return [...constants.filter((one) => one instanceof Decimal).map(String), null]
+    case 'boolean':
+      return [true, false]
+    case 'date': {
+      const today = dayOf(moment.now, moment.zone)
+      return [today, ...constants.flatMap((one) => daysNear(one, moment.zone)), null]
+    }
+    default:
+      return [...texts, null]
+  }
+}
+
+/** The item with a value of its own; a status brings its phase. */
+function withValue(item: Facts, handle: string, value: FactValue, place: BirthPlace): Facts {
+  const given = { ...item, [handle]: value }
+  return handle === 'status' ? { ...given, phase: place.phaseOf(String(value)) } : given
+}
+
+/** The item with each value that might make it meet a clause. */
+function* attempts(clause: Condition, item: Facts, place: BirthPlace): Generator<Facts> {
+  const constants = valuesOf(clause)
+    .filter(isConstant)
+    .map((value) => constantOf(value, place.moment))
+  for (const read of handlesOf(clause)) {
+    const handle = givenInstead[read] ?? read
+    const property = place.givable(handle)
+    if (!property) continue
+    const held = item[handle] ?? null
+    for (const value of candidatesFor(property, constants, held, place))
+      yield withValue(item, handle, value, place)
+  }
+}
+
+const written: readonly string[] = ['title', 'description']
+
+/**
+ * Finds the values with which a new item belongs among the answers of a filter: clause by clause the first value that meets it and
+ * leaves those met before as they are. What is already met is left as the definitions give it.
+ *
+ * @param start the item as it would be made without the filter
+ */
+export function bornMatching(filter: Condition, start: Facts, place: BirthPlace): Born {
+  const [byWriting, clauses] = parted(clausesOf(filter), (clause) =>
+    written.some((handle) => handlesOf(clause).has(handle)),
+  )
+  let item = start
+  const isMet = (clause: Condition, facts: Facts): boolean => meets(clause, facts, place.moment)
+  const met = clauses.filter((clause) => isMet(clause, item))
+  for (const clause of clauses.filter((one) => !met.includes(one))) {
+    const found = firstOf(
+      attempts(clause, item, place),
+      (facts) => isMet(clause, facts) && met.every((one) => isMet(one, facts)),
+    )
+    if (!found) continue
+    item = found
+    met.push(clause)
+  }
+  return { item, unmet: clauses.filter((one) => !isMet(one, item)), written: byWriting }
+}
+
+function firstOf<T>(all: Iterable<T>, isSo: (one: T) => boolean): T | undefined {
+  for (const one of all) if (isSo(one)) return one
+  return undefined
+}
+
+/** Those of which something is so, and the others. */
+function parted<T>(all: readonly T[], isSo: (one: T) => boolean): [T[], T[]] {
+  return [all.filter(isSo), all.filter((one) => !isSo(one))]
+}
