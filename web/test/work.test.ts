@@ -16,7 +16,6 @@ import ItemBelow from '../src/work/ItemBelow.vue'
 import ItemLinks from '../src/work/ItemLinks.vue'
 import ItemClocks from '../src/work/ItemClocks.vue'
 import ItemFields from '../src/work/ItemFields.vue'
-import ItemSaid from '../src/work/ItemSaid.vue'
 import MakeItem from '../src/work/MakeItem.vue'
 import MoveTo from '../src/work/MoveTo.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
@@ -153,30 +152,6 @@ describe('history', () => {
       words: [],
     }
     expect((await show(HistoryWords, { props: { version } })).text()).toBe('Edition 4 changed it')
-  })
-})
-
-describe('what was said', () => {
-  it('is shown as text, never as markup, and can be added to', async () => {
-    const asked = serve({ 'POST /items/YARD/1/comments': { status: 201, body: { comments: [] } } })
-    const comments = [
-      {
-        id: 1,
-        body: '<img src=x onerror=alert(1)>',
-        at: '2026-11-20T08:00:00Z',
-        by: { kind: 'person', id: '', title: 'Ilse Varga' },
-      },
-    ]
-    const wrapper = await show(ItemSaid, { props: { itemRef: 'YARD/1', comments } })
-    expect(wrapper.find('img').exists()).toBe(false)
-    expect(wrapper.text()).toContain('<img src=x')
-    expect(wrapper.find('button').exists()).toBe(false)
-    await wrapper.get('textarea').setValue('Seen it.')
-    await wrapper.get('form').trigger('submit')
-    await flushPromises()
-    expect(asked).toMatchObject([{ method: 'POST', body: { body: 'Seen it.' } }])
-    expect(wrapper.emitted('said')).toHaveLength(1)
-    expect((wrapper.get('textarea').element as HTMLTextAreaElement).value).toBe('')
   })
 })
 

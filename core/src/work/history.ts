@@ -45,10 +45,15 @@ export function changeInWords(
   }
   if (Number(after['comments'] ?? 0) > Number(before['comments'] ?? 0))
     lines.push([text('said something')])
+  if (Number(after['comments'] ?? 0) < Number(before['comments'] ?? 0))
+    lines.push([text('took back something said')])
   if (before['deleted'] !== after['deleted'])
     lines.push([text(after['deleted'] ? 'deleted it' : 'brought it back')])
   return lines
 }
+
+/** What is told of a state that only says otherwise what was said before. */
+export const commentChanged: readonly HistoryWords[] = [text('said something otherwise')]
 
 const unchanged = (a: FactValue, b: FactValue): boolean =>
   JSON.stringify(a ?? null) === JSON.stringify(b ?? null) ||

@@ -1,4 +1,4 @@
-export { changeInWords, showHeld, type HistoryWords } from './history.ts'
+export { changeInWords, commentChanged, showHeld, type HistoryWords } from './history.ts'
 export { refuseMove, type MoveRefusal } from './move.ts'
 export { article, listed } from '../language/listed.ts'
 export {
@@ -28,6 +28,7 @@ export {
   type Unmet,
 } from '../definitions/rulebook/requirement.ts'
 export { readComment } from './comment.ts'
+export { namedIn, type Nameable, type Named } from './mentions.ts'
 export {
   added,
   judgeEdit,

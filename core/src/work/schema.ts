@@ -209,9 +209,15 @@ export const VersionAnswer = answer('A state of an item', {
 
 export const CommentAnswer = answer('A comment that was made', {
   id: Type.Integer(),
-  body: Type.String(),
+  body: Type.String({ description: 'what it says now; nothing where it was taken back' }),
   at: Type.String(),
   by: AuthorAnswer,
+  earlier: Type.Array(answer('What it said before', { body: Type.String(), until: Type.String() })),
+  takenBack: orNull(
+    answer('By whom and when it was taken back', { at: Type.String(), by: AuthorAnswer }),
+  ),
+  mayChange: Type.Boolean({ description: 'whether the asker may say it otherwise' }),
+  mayTakeBack: Type.Boolean(),
 })
 const CommentsAnswer = answer('Comments', { comments: Type.Array(CommentAnswer) })
 
@@ -231,6 +237,8 @@ export const workContracts = {
   },
   'GET /items/{code}/{number}/comments': { answer: CommentsAnswer },
   'POST /items/{code}/{number}/comments': { body: MakeComment, answer: CommentsAnswer },
+  'PATCH /items/{code}/{number}/comments/{comment}': { body: MakeComment, answer: CommentsAnswer },
+  'DELETE /items/{code}/{number}/comments/{comment}': {},
   'GET /items/{code}/{number}/links': { answer: LinksAnswer },
   'POST /items/{code}/{number}/links': { body: NewLink, answer: LinksAnswer },
   'DELETE /items/{code}/{number}/links/{link}': {},

@@ -93,7 +93,7 @@ export async function readAround(
       past AS (
         SELECT i.id,
           EXISTS (SELECT FROM comment c
-            WHERE c.item_id = i.id AND c.valid_to = 'infinity' AND c.at >= coalesce(
+            WHERE c.item_id = i.id AND c.first_id IS NULL AND c.ended_by_id IS NULL AND c.at >= coalesce(
               (SELECT max(v.valid_to) FROM item_version v WHERE v.id = i.id AND v.status_id <> i.status_id),
               '-infinity')) AS commented,
           ARRAY(SELECT DISTINCT s.status_id FROM item_state s WHERE s.id = i.id) AS been,

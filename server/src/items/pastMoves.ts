@@ -62,7 +62,7 @@ function conditionOf(world: World, part: Part): string {
     return `EXISTS (SELECT FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id = ${world.numbers.of('status', id) ?? -1})`
   if (part === 'reasoned') return 's.comment_count > s.comments_before'
   if (part === 'commented')
-    return `EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.at < s.valid_from
+    return `EXISTS (SELECT FROM comment c WHERE c.item_id = s.id AND c.first_id IS NULL AND c.at < s.valid_from
     AND c.at >= coalesce((SELECT max(v.valid_to) FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id <> s.before), '-infinity'))`
   return 'open_below.id IS NOT NULL'
 }

@@ -5,7 +5,7 @@ import { announce } from '../sql/outbox.ts'
 import { personAuthor } from '../workspace/author.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { holdEdition } from '../workspace/edition.ts'
-import { judgeRead } from './comments.ts'
+import { judgeRead } from './judgeRead.ts'
 import { findItem } from './storedItem.ts'
 
 /** Deletes an item: it answers no question about the present any more, and its history stays. */

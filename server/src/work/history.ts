@@ -1,6 +1,7 @@
 import type { AnswerOf } from '@bluestem/core/contract'
-import { changeInWords, type VersionAnswer } from '@bluestem/core/work'
-import type { Sequelize } from 'sequelize'
+import { changeInWords, commentChanged, type VersionAnswer } from '@bluestem/core/work'
+import { Op, type Sequelize } from 'sequelize'
+import { modelsOf } from '../database/models/models.ts'
 import { idByNumber, statesOfItem } from '../items/read.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
@@ -26,6 +27,15 @@ export async function history(
   return { versions: await versions(database, actor, id, visible) }
 }
 
+/** The instants at which something said about an item was said otherwise. */
+async function rewordings(database: Sequelize, item: number): Promise<ReadonlySet<number>> {
+  const found = await modelsOf(database).comment.findAll({
+    where: { itemId: item, firstId: { [Op.ne]: null } },
+    attributes: ['at'],
+  })
+  return new Set(found.map(({ at }) => at.getTime()))
+}
+
 async function versions(
   database: Sequelize,
   { world }: ActorContext,
@@ -33,12 +43,16 @@ async function versions(
   visible: readonly number[],
 ): Promise<VersionAnswer[]> {
   const states = await statesOfItem(database, world, id, visible)
+  const reworded = await rewordings(database, id)
   const facts = states.map((row) => factsOf(world, row))
   return states.map((row, index) => ({
     from: row.valid_from.toISOString(),
     to: row.valid_to instanceof Date ? row.valid_to.toISOString() : null,
     by: authorOf(world, row),
-    words: changeInWords(facts[index - 1], facts[index]!, world.vocabulary, world.zone),
+    words: [
+      ...changeInWords(facts[index - 1], facts[index]!, world.vocabulary, world.zone),
+      ...(reworded.has(row.valid_from.getTime()) ? [[...commentChanged]] : []),
+    ],
     state: itemOfFacts(world, facts[index]!),
   }))
 }

@@ -2,7 +2,7 @@ import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { keyOf, matchOf } from '../http/headers.ts'
 import { history } from './history.ts'
 import { born } from './born.ts'
-import { addComment, comments } from './comments.ts'
+import { addComment, changeComment, comments, takeCommentBack } from './comments.ts'
 import { deleteItem } from './deleteItem.ts'
 import { editItem } from './editItem.ts'
 import { addLink, endLink, links } from './links.ts'
@@ -105,5 +105,22 @@ export const workEndpoints: readonly Endpoint[] = [
       await addComment(context.database, context, ref(context), context.body.body)
       return { status: 201, body: await comments(context.database, context, ref(context)) }
     },
+  }),
+  endpoint('PATCH /items/{code}/{number}/comments/{comment}', {
+    role: 'member',
+    summary: 'Says a comment otherwise; what it said before stays to be read.',
+    answer: async (context) => {
+      const { body, params } = context
+      await changeComment(context.database, context, ref(context), params.comment, body.body)
+      return { body: await comments(context.database, context, ref(context)) }
+    },
+  }),
+  endpoint('DELETE /items/{code}/{number}/comments/{comment}', {
+    role: 'member',
+    summary: 'Takes a comment back; it stays visible that there was one.',
+    answer: async (context) => (
+      await takeCommentBack(context.database, context, ref(context), context.params.comment),
+      {}
+    ),
   }),
 ]

@@ -1,30 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import ChapterList from '../parts/ChapterList.vue'
 import { pages } from './pages.ts'
-import { render } from './render.ts'
+import { elementsOf } from '../parts/elements.ts'
+import { readPage } from './readPage.ts'
 
 /** The guide, beside the work it tells of. */
 const route = useRoute()
-const router = useRouter()
 const here = computed(() => pages.find((one) => one.key === route.params['page']) ?? pages[0]!)
-const html = computed(() => render(here.value.text))
-
-/** A link to another page of the guide stays in the application. */
-function follow(event: MouseEvent): void {
-  const href = (event.target as Element).closest('a')?.getAttribute('href')
-  if (!href?.startsWith('/') || event.ctrlKey || event.metaKey || event.shiftKey) return
-  event.preventDefault()
-  void router.push(href)
-}
+const Text = (): ReturnType<typeof elementsOf> => elementsOf(readPage(here.value.text))
 </script>
 
 <template>
   <div class="spread">
     <ChapterList :chapters="pages" place="/guide" :here="here.key" label="Chapters of the guide" />
-    <!-- eslint-disable-next-line vue/no-v-html -- our own pages, from a reader that takes no HTML -->
-    <article class="sheet guide" @click="follow" v-html="html" />
+    <article class="sheet guide"><Text /></article>
   </div>
 </template>
 

@@ -4,13 +4,14 @@ import type { CommentAnswer, LinkAnswer, VersionAnswer, WholeItemAnswer } from '
 import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Textarea from 'primevue/textarea'
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, call, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
+import Prose from '../parts/Prose.vue'
+import ProseEditor from '../parts/ProseEditor.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import TypeMark from '../parts/TypeMark.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -43,6 +44,8 @@ const links = ref<readonly LinkAnswer[]>([])
 const missing = ref('')
 const editing = ref<'title' | 'description'>()
 const refusal = ref('')
+const description = ref('')
+const editor = ref<InstanceType<typeof ProseEditor>>()
 const applying = ref(false)
 const proposing = ref(false)
 const copying = ref(false)
@@ -122,12 +125,26 @@ const moveTo = async (status: string, comment?: string): Promise<void> =>
   await change({ status, ...(comment ? { comment } : {}) }, { status: item.value!.status.id })
 const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
 
-async function keepText(part: 'title' | 'description', event: Event): Promise<void> {
+async function keepTitle(event: Event): Promise<void> {
   editing.value = undefined
   await change(
-    { [part]: (event.target as HTMLTextAreaElement).value || null },
-    { [part]: item.value![part] ?? null },
+    { title: (event.target as HTMLInputElement).value || null },
+    { title: item.value!.title },
   )
+}
+
+async function describe(): Promise<void> {
+  description.value = String(item.value!['description'] ?? '')
+  editing.value = 'description'
+  await nextTick()
+  editor.value?.focus()
+}
+
+async function keepDescription(): Promise<void> {
+  editing.value = undefined
+  const before = item.value!['description'] ?? null
+  const now = description.value.trim() || null
+  if (now !== before) await change({ description: now }, { description: before })
 }
 </script>
 
@@ -165,7 +182,7 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
           autofocus
           @keydown.enter="($event.target as HTMLInputElement).blur()"
           @keydown.escape="editing = undefined"
-          @change="keepText('title', $event)"
+          @change="keepTitle"
           @blur="editing = undefined"
           fluid
         />
@@ -231,26 +248,28 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
       <ProposeChange v-if="proposing" :item="item" @close="proposing = false" />
       <div class="about">
         <template v-if="editing !== 'description'">
-          <p v-if="item['description']">{{ item['description'] }}</p>
+          <Prose v-if="item['description']" :text="String(item['description'])" class="words" />
           <Button
             variant="link"
             class="small"
             v-if="session.mayEdit"
-            @click="editing = 'description'"
+            @click="describe"
             :label="item['description'] ? 'rewrite' : 'describe it …'"
           />
         </template>
-        <Textarea
-          :model-value="String(item['description'] ?? '')"
+        <ProseEditor
           v-else
-          aria-label="Description"
-          rows="5"
-          autofocus
-          @keydown.escape="editing = undefined"
-          @change="keepText('description', $event)"
-          @blur="editing = undefined"
-          fluid
+          ref="editor"
+          v-model="description"
+          :rows="8"
+          label="Description"
+          @send="keepDescription"
+          @leave="editing = undefined"
         />
+        <div v-if="editing === 'description'" class="row beside">
+          <Button severity="secondary" label="Keep" @click="keepDescription" />
+          <Button variant="link" label="leave it" @click="editing = undefined" />
+        </div>
       </div>
       <div class="below">
         <div>
@@ -326,9 +345,8 @@ async function keepText(part: 'title' | 'description', event: Event): Promise<vo
 .about {
   margin: 18px 0 20px;
 }
-.about p {
+.words {
   font: 400 17px/1.45 var(--serif);
-  white-space: pre-wrap;
   max-width: 78ch;
 }
 .below {

@@ -20,6 +20,7 @@ import { bulk } from './0015-bulk.ts'
 import { importFile } from './0016-import.ts'
 import { jot } from './0017-jot.ts'
 import { iterations } from './0018-iterations.ts'
+import { comments } from './0019-comments.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -42,6 +43,7 @@ const migrations: readonly Migration[] = [
   importFile,
   jot,
   iterations,
+  comments,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

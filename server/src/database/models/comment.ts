@@ -6,7 +6,7 @@ import type {
   Sequelize,
   CreationOptional,
 } from 'sequelize'
-import { id, moment, optionalMoment, number, text } from './columns.ts'
+import { id, moment, optionalMoment, optionalNumber, number, text } from './columns.ts'
 import { defineTable } from './table.ts'
 
 export interface CommentModel extends Model<
@@ -20,6 +20,10 @@ export interface CommentModel extends Model<
   at: Date
   /** infinity for what holds now, which the database gives by itself */
   validTo: CreationOptional<Date | number>
+  /** the row in which it was said first; empty in that row itself */
+  firstId: CreationOptional<number | null>
+  /** who took it back */
+  endedById: CreationOptional<number | null>
 }
 
 export const defineComment = (database: Sequelize): ModelStatic<CommentModel> =>
@@ -30,4 +34,6 @@ export const defineComment = (database: Sequelize): ModelStatic<CommentModel> =>
     byId: number,
     at: moment,
     validTo: optionalMoment,
+    firstId: optionalNumber,
+    endedById: optionalNumber,
   })

@@ -1,4 +1,4 @@
-import MarkdownIt from 'markdown-it'
+import MarkdownIt, { type Token } from 'markdown-it'
 
 const markdown = new MarkdownIt()
 
@@ -19,5 +19,5 @@ markdown.core.ruler.push('guide', ({ tokens }) => {
     }
 })
 
-/** A page of the guide as HTML. The pages are our own, and the reader takes no HTML within them. */
-export const render = (text: string): string => markdown.render(text)
+/** A page of the guide, read: its links lead to other pages. */
+export const readPage = (text: string): readonly Token[] => markdown.parse(text, {})
