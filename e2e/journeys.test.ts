@@ -469,6 +469,7 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     ['item', '/work/YARD/12', 'What happened'],
     ['tree', '/work/YARD/tree', 'Done below'],
     ['jots', '/jots', 'Unfiled'],
+    ['notices', '/notices', 'yours'],
     ['iterations', '/iterations', 'running'],
     ['iteration', '/iterations/it_apps_40', 'committed'],
     ['absences', '/definitions/people?away', 'Who is away'],

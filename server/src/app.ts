@@ -49,6 +49,7 @@ import { viewEndpoints } from './views/routes.ts'
 import { exchangeEndpoints } from './exchange/routes.ts'
 import { iterationEndpoints } from './iterations/routes.ts'
 import { treeEndpoints } from './tree/routes.ts'
+import { noticeEndpoints } from './notices/routes.ts'
 import { jotEndpoints } from './jots/routes.ts'
 import { binEndpoints } from './bin/routes.ts'
 import { bulkEndpoints } from './bulk/routes.ts'
@@ -96,6 +97,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...bulkEndpoints,
   ...iterationEndpoints,
   ...treeEndpoints,
+  ...noticeEndpoints,
   ...jotEndpoints,
   ...binEndpoints,
   ...exchangeEndpoints,

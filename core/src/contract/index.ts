@@ -10,6 +10,7 @@ import { iterationContracts } from '../iterations/schema.ts'
 import { jobContracts } from '../jobs/schema.ts'
 import { jotContracts } from '../jots/schema.ts'
 import { labelContracts } from '../labels/schema.ts'
+import { noticeContracts } from '../notices/schema.ts'
 import { peopleContracts } from '../people/schema.ts'
 import { projectContracts } from '../projects/schema.ts'
 import { queryContracts } from '../queries/schema.ts'
@@ -34,6 +35,7 @@ export const contracts = {
   ...projectContracts,
   ...templateContracts,
   ...workContracts,
+  ...noticeContracts,
   ...bulkContracts,
   ...binContracts,
   ...jotContracts,

@@ -186,24 +186,25 @@ export const BirthAnswer = answer('What makes a new item belong among answers', 
 export type BirthAsked = Static<typeof BirthAsked>
 export type BirthAnswer = Answer<typeof BirthAnswer>
 
-const AuthorAnswer = answer('Who did it', {
+export const AuthorAnswer = answer('Who did it', {
   kind: Type.String({ description: 'person, program, edition, import, bulk job or merge' }),
   id: orNull(Type.String()),
   title: Type.String(),
 })
 
+/** One thing that changed, in words, in pieces. */
+export const HistoryLine = Type.Array(
+  answer('A piece of a sentence', {
+    text: Type.String(),
+    value: Type.Optional(Type.Literal(true)),
+  }),
+)
+
 export const VersionAnswer = answer('A state of an item', {
   from: Type.String(),
   to: orNull(Type.String()),
   by: AuthorAnswer,
-  words: Type.Array(
-    Type.Array(
-      answer('A piece of a sentence', {
-        text: Type.String(),
-        value: Type.Optional(Type.Literal(true)),
-      }),
-    ),
-  ),
+  words: Type.Array(HistoryLine),
   state: Type.Record(Type.String(), Type.Unknown(), { description: 'the item as it was' }),
 })
 

@@ -3,6 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { continueNumbers, copyStates, type LoadedItem, withoutIndexes } from '../items/massLoad.ts'
+import { followOpenItems } from '../items/notices.ts'
 import { diff, emptyDocument, inWords } from '@bluestem/core/definitions'
 import { project as projectTables } from '../definitions/projection.ts'
 import { audit } from '../sql/audit.ts'
@@ -12,7 +13,7 @@ import { definitions, pastEditions } from './definitions.ts'
 import { components, labels } from './labels.ts'
 import { projects } from './projectList.ts'
 import { lives } from './events.ts'
-import { personId, zone } from './life.ts'
+import { day, personId, zone } from './life.ts'
 import { Folder } from './fold.ts'
 import { keepQuestions } from './questions.ts'
 import { emailOf, people } from './people.ts'
@@ -35,6 +36,7 @@ export async function loadDemo(
   await keepQuestions(database, await new Worlds(database).now(), now)
   await keepTemplates(database, now)
   await keepDemoJots(database, now)
+  await followOpenItems(database, new Date(now.getTime() - 2 * day))
   await keepTeams(database, await new Worlds(database).now())
   await keepAbsences(database, now)
   await modelsOf(database).setting.update({ loaded: true }, { where: { one: true } })

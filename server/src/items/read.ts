@@ -100,22 +100,22 @@ export async function statusSince(database: Sequelize, id: number, status: unkno
   return found!.since
 }
 
-/** Every state of an item in projects that may be seen, oldest first, with its text and its parent's ref. */
-export async function statesOfItem(
+/** Every state of items in projects that may be seen, those of one oldest first, with their texts and the refs of their parents. */
+export async function statesOfItems(
   database: Sequelize,
   { columns }: Columns,
-  id: number,
+  ids: readonly number[],
   projects: readonly number[],
-): Promise<PastRow[]> {
-  return await rows<PastRow>(
+): Promise<(PastRow & { readonly id: number })[]> {
+  return await rows(
     database,
-    `SELECT s.valid_from, s.valid_to, ${columns.map((column) => `s.${column}`).join(', ')}, t.description,
+    `SELECT s.id, s.valid_from, s.valid_to, ${columns.map((column) => `s.${column}`).join(', ')}, t.description,
       (SELECT (SELECT code FROM project WHERE id = up.project_id) || '/' || up.number
         FROM item up WHERE up.id = s.parent_id AND up.project_id = ANY($2::int[])) AS parent_ref
     FROM item_state s LEFT JOIN item_text t
       ON t.item_id = s.id AND t.valid_from <= s.valid_from AND t.valid_to > s.valid_from
-    WHERE s.id = $1 AND s.project_id = ANY($2::int[]) ORDER BY s.valid_from`,
-    [id, projects],
+    WHERE s.id = ANY($1::int[]) AND s.project_id = ANY($2::int[]) ORDER BY s.id, s.valid_from`,
+    [ids, projects],
   )
 }
 

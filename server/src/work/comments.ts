@@ -12,6 +12,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
 import { isKeeperOfProject } from '../workspace/rights.ts'
+import { followBySaying } from './follow.ts'
 import { problemOf } from './refusal.ts'
 import { findItem, isNumber, type StoredItem } from './storedItem.ts'
 
@@ -110,6 +111,7 @@ export async function addComment(
     await holdEdition(database, actor.world)
     const item = await findItem(database, actor, ref, 'FOR UPDATE')
     const at = await recount(database, actor, item, ref, 1)
+    await followBySaying(database, actor, item.id, item.project, body)
     await modelsOf(database).comment.create({
       itemId: item.id,
       body,

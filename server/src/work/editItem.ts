@@ -16,6 +16,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { type Author, personAuthor } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnValues } from './columns.ts'
+import { followBySaying } from './follow.ts'
 import { judgeRead } from './judgeRead.ts'
 import { type GroundAsked, type LoadedGround, loadGround, needsAround } from './ground.ts'
 import { besideOf, placed } from './position.ts'
@@ -155,5 +156,7 @@ export async function editItem(
     const { judged } = await judgeAndWrite(database, actor, [item!], () => change, ground, author)
     const [outcome] = judged
     if (!outcome!.ok) throw problemOf(outcome!.refusal)
+    if (values.comment !== undefined)
+      await followBySaying(database, actor, item!.id, item!.project, values.comment)
   })
 }

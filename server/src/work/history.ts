@@ -1,8 +1,9 @@
 import type { AnswerOf } from '@bluestem/core/contract'
+import type { Facts } from '@bluestem/core/queries'
 import { changeInWords, commentChanged, type VersionAnswer } from '@bluestem/core/work'
 import { Op, type Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
-import { idByNumber, statesOfItem } from '../items/read.ts'
+import { idByNumber, statesOfItems } from '../items/read.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { notFound } from '../problems/problem.ts'
 import { isNumber } from './storedItem.ts'
@@ -24,37 +25,50 @@ export async function history(
       ? await idByNumber(database, project.number, Number(number))
       : undefined
   if (id === undefined) throw notFound(`item ${ref}`)
-  return { versions: await versions(database, actor, id, visible) }
+  const all = await versionsOf(database, actor, [id], visible)
+  return { versions: all.get(id)! }
 }
 
-/** The instants at which something said about an item was said otherwise. */
-async function rewordings(database: Sequelize, item: number): Promise<ReadonlySet<number>> {
+/** The instants at which something said about items was said otherwise, each with its item. */
+async function rewordings(
+  database: Sequelize,
+  items: readonly number[],
+): Promise<ReadonlySet<string>> {
   const found = await modelsOf(database).comment.findAll({
-    where: { itemId: item, firstId: { [Op.ne]: null } },
-    attributes: ['at'],
+    where: { itemId: [...items], firstId: { [Op.ne]: null } },
+    attributes: ['itemId', 'at'],
   })
-  return new Set(found.map(({ at }) => at.getTime()))
+  return new Set(found.map(({ itemId, at }) => `${itemId} ${at.getTime()}`))
 }
 
-async function versions(
+/** What happened to items, each oldest first, by their ids. */
+export async function versionsOf(
   database: Sequelize,
   { world }: ActorContext,
-  id: number,
+  ids: readonly number[],
   visible: readonly number[],
-): Promise<VersionAnswer[]> {
-  const states = await statesOfItem(database, world, id, visible)
-  const reworded = await rewordings(database, id)
-  const facts = states.map((row) => factsOf(world, row))
-  return states.map((row, index) => ({
-    from: row.valid_from.toISOString(),
-    to: row.valid_to instanceof Date ? row.valid_to.toISOString() : null,
-    by: authorOf(world, row),
-    words: [
-      ...changeInWords(facts[index - 1], facts[index]!, world.vocabulary, world.zone),
-      ...(reworded.has(row.valid_from.getTime()) ? [[...commentChanged]] : []),
-    ],
-    state: itemOfFacts(world, facts[index]!),
-  }))
+): Promise<ReadonlyMap<number, VersionAnswer[]>> {
+  const states = await statesOfItems(database, world, ids, visible)
+  const reworded = await rewordings(database, ids)
+  const all = new Map<number, VersionAnswer[]>(ids.map((id) => [id, []]))
+  let before: { readonly id: number; readonly facts: Facts } | undefined
+  for (const row of states) {
+    const facts = factsOf(world, row)
+    const earlier = before?.id === row.id ? before.facts : undefined
+    const isRewording = reworded.has(`${row.id} ${row.valid_from.getTime()}`)
+    all.get(row.id)!.push({
+      from: row.valid_from.toISOString(),
+      to: row.valid_to instanceof Date ? row.valid_to.toISOString() : null,
+      by: authorOf(world, row),
+      words: [
+        ...changeInWords(earlier, facts, world.vocabulary, world.zone),
+        ...(isRewording ? [[...commentChanged]] : []),
+      ],
+      state: itemOfFacts(world, facts),
+    })
+    before = { id: row.id, facts }
+  }
+  return all
 }
 
 /** What was changed since the version somebody read, for the answer to a lost race. */
@@ -64,8 +78,10 @@ export async function changedSince(
   id: number,
   since: number,
 ): Promise<Pick<VersionAnswer, 'from' | 'by' | 'words'>[]> {
-  const all = await versions(database, actor, id, visibleProjects(actor.world, actor.person))
+  const visible = visibleProjects(actor.world, actor.person)
+  const all = await versionsOf(database, actor, [id], visible)
   return all
+    .get(id)!
     .filter((version) => Date.parse(version.from) > since)
     .map(({ from, by, words }) => ({ from, by, words }))
 }

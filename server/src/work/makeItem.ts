@@ -5,6 +5,7 @@ import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { nextInProject } from '../items/place.ts'
+import { addFollowers } from '../items/notices.ts'
 import { makeItem, saveText } from '../items/write.ts'
 import { rememberLabels } from '../labels/recent.ts'
 import { invalid, refused } from '../problems/problem.ts'
@@ -83,6 +84,7 @@ export async function makeInside(
   await saveText(database, id, title as string, description as string | null, now)
   const given = (labels as readonly string[]).map((label) => world.numbers.numberOf('label', label))
   await rememberLabels(database, person.number, given, now)
+  await addFollowers(database, id, [person.number], now)
   const ref = `${project.code}/${number}`
   if (key) await modelsOf(database).answered.create({ byId: person.number, key, subject: ref })
   await announce(database, 'item', ref, { project: project.number }, now)

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import JotSheet from '../jots/JotSheet.vue'
 import { useJots } from '../jots/jots.store.ts'
+import NoticesButton from '../notices/NoticesButton.vue'
 import Find from './Find.vue'
 import PasswordSheet from './PasswordSheet.vue'
 import { useSession } from './session.store.ts'
@@ -74,6 +75,7 @@ async function leave(): Promise<void> {
       >not live</span
     >
     <Find />
+    <NoticesButton />
     <Button
       v-if="session.mayEdit"
       severity="secondary"

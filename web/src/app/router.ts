@@ -62,6 +62,11 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/notices',
+      component: async () => await import('../notices/NoticesPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/bin',
       component: async () => await import('../work/BinPage.vue'),
       meta: { place: 'work' },

@@ -2,7 +2,7 @@
 import type { VersionAnswer } from '@bluestem/core/work'
 
 /** One state in words: who, then what. */
-const { version } = defineProps<{ version: VersionAnswer }>()
+const { version } = defineProps<{ version: Pick<VersionAnswer, 'by' | 'words'> }>()
 </script>
 
 <template>

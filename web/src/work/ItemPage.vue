@@ -18,6 +18,8 @@ import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, momentWords } from '../parts/words.ts'
 import { changedMeanwhile } from './changedMeanwhile.ts'
 import HistoryWords from './HistoryWords.vue'
+import Followers from '../notices/Followers.vue'
+import { useNotices } from '../notices/notices.store.ts'
 import ApplyTemplate from './ApplyTemplate.vue'
 import { copyOf } from './copyOf.ts'
 import HoldLine from './HoldLine.vue'
@@ -69,9 +71,29 @@ async function load(): Promise<void> {
     missing.value = error instanceof ApiProblem ? error.message : String(error)
   }
 }
-onMounted(load)
+/** when one looked at it before this; undefined for the first time */
+const lookedBefore = ref<string>()
+const notices = useNotices()
+
+/** Remembers that one looks at it now. What came since one did so before stays marked while the page is open. */
+async function look(): Promise<void> {
+  const { before } = await call('POST /items/{code}/{number}/looked', { params: partsOf(itemRef) })
+  lookedBefore.value ??= before ?? undefined
+  await notices.recount()
+}
+const isNew = ({ from, by }: VersionAnswer): boolean =>
+  lookedBefore.value !== undefined &&
+  from > lookedBefore.value &&
+  by.id !== session.session?.person.id
+
+async function open(): Promise<void> {
+  await load()
+  // A look that cannot be kept keeps nobody from reading.
+  if (item.value) await look().catch(() => undefined)
+}
+onMounted(open)
 const stop = onChange(({ kind, subject }) => {
-  if (subject === itemRef || kind === 'edition' || kind === 'everything') void load()
+  if (subject === itemRef || kind === 'edition' || kind === 'everything') void open()
 })
 onBeforeUnmount(stop)
 
@@ -295,6 +317,7 @@ async function keepDescription(): Promise<void> {
     >
   </section>
   <Margin>
+    <Followers v-if="item" :key="comments.length" :item-ref="itemRef" />
     <h2>What happened</h2>
     <ItemPast
       v-if="item"
@@ -304,10 +327,10 @@ async function keepDescription(): Promise<void> {
       @restore="change"
     />
     <div v-for="version in versions" :key="version.from" class="line">
-      <span class="quiet when">{{ momentWords(version.from, session.now) }}</span><HistoryWords
-        class="what"
-        :version="version"
-      />
+      <span class="quiet when"
+        >{{ momentWords(version.from, session.now)
+        }}<b v-if="isNew(version)" class="new">new</b></span
+      ><HistoryWords class="what" :version="version" />
     </div>
   </Margin>
 </template>
@@ -357,6 +380,10 @@ async function keepDescription(): Promise<void> {
 .when {
   flex: none;
   width: 86px;
+}
+.new {
+  display: block;
+  color: var(--leaf);
 }
 .what {
   flex: 1;

@@ -21,6 +21,7 @@ import { importFile } from './0016-import.ts'
 import { jot } from './0017-jot.ts'
 import { iterations } from './0018-iterations.ts'
 import { comments } from './0019-comments.ts'
+import { followers } from './0020-followers.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -44,6 +45,7 @@ const migrations: readonly Migration[] = [
   jot,
   iterations,
   comments,
+  followers,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

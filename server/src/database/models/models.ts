@@ -10,6 +10,7 @@ import { defineComponent } from './component.ts'
 import { defineCurrentEdition } from './currentEdition.ts'
 import { defineDraft } from './draft.ts'
 import { defineEdition } from './edition.ts'
+import { defineFollower } from './follower.ts'
 import { defineImportFile } from './importFile.ts'
 import { defineIteration } from './iteration.ts'
 import { defineJob } from './job.ts'
@@ -18,6 +19,7 @@ import { defineLabelRecent } from './labelRecent.ts'
 import { defineJot } from './jot.ts'
 import { defineLink } from './link.ts'
 import { defineLiving } from './living.ts'
+import { defineLook } from './look.ts'
 import { defineMapping } from './mapping.ts'
 import { defineOutbox } from './outbox.ts'
 import { definePerson } from './person.ts'
@@ -56,6 +58,7 @@ const defineTables = (database: Sequelize) => ({
   family: defineFamily(database),
   field: defineField(database),
   fieldOption: defineOption(database),
+  follower: defineFollower(database),
   importFile: defineImportFile(database),
   itemType: defineDefined(database, 'item_type'),
   iteration: defineIteration(database),
@@ -67,6 +70,7 @@ const defineTables = (database: Sequelize) => ({
   link: defineLink(database),
   linkKind: defineDefined(database, 'link_kind'),
   living: defineLiving(database),
+  look: defineLook(database),
   mapping: defineMapping(database),
   measure: defineSaved(database, 'measure'),
   outbox: defineOutbox(database),

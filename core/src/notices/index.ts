@@ -1,0 +1,7 @@
+export {
+  type FollowersAnswer,
+  mostNotices,
+  noticeContracts,
+  type NoticeAnswer,
+  type NoticesAnswer,
+} from './schema.ts'

@@ -1,0 +1,33 @@
+import { namedIn } from '@bluestem/core/work'
+import type { Sequelize } from 'sequelize'
+import { addFollowers } from '../items/notices.ts'
+import type { ActorContext } from '../workspace/actor.ts'
+import { visibleProjects } from '../workspace/visibility.ts'
+import type { Person, Project, World } from '../workspace/world.ts'
+
+/** Whether somebody can be made to hear of the items of a project: they may sign in, and see it. */
+export const mayHear = (world: World, person: Person, project: Project): boolean =>
+  person.active && visibleProjects(world, person).includes(project.number)
+
+/** Makes whoever says something hear of the item, and everybody who is named in it and may see it. */
+export async function followBySaying(
+  database: Sequelize,
+  { world, person, now }: ActorContext,
+  item: number,
+  project: Project,
+  said: string,
+): Promise<void> {
+  const people = world.people.map(({ id, name }) => ({ id, title: name }))
+  const named = new Set(namedIn(said, { people, codes: [] }).map(({ id }) => id))
+  const hearers = world.people.filter(
+    (one) => one.id === person.id || (named.has(one.id) && mayHear(world, one, project)),
+  )
+  const earlier = new Date(now.getTime() - 1)
+  // What is said now is news to those who are named in it.
+  await addFollowers(
+    database,
+    item,
+    hearers.map(({ number }) => number),
+    earlier,
+  )
+}
