@@ -144,6 +144,39 @@ describe('by keyboard alone', () => {
     )
   })
 
+  it('makes two straight into a question, where they take what makes them belong', async () => {
+    const filter = "project = 'YARD' AND type = 'Job' AND status = 'In hand' AND due = today()"
+    await page.open('/queries/new')
+    await focusOn('.cm-content')
+    await keys(...filter)
+    await page.reads('answers')
+    await focusOn('[role=grid]')
+    const before = await answers(filter)
+    await keys('m')
+    await page.reads('It takes:')
+    await keys(...'Grease the winch', Key.ENTER)
+    await page.reads('is made.')
+    await keys(...'Paint the winch', Key.ENTER)
+    await until(async () => (await answers(filter)) === before + 2, 'they do not belong')
+  })
+
+  it('says something that names somebody, who hears of it', async () => {
+    await page.open('/work/YARD/15')
+    await page.reads('Nothing stands below it')
+    await tabTo('Say something')
+    await keys(...'Ask @toma', Key.BACK_SPACE)
+    await until(async () => (await page.all('[role=option]')).length > 0, 'nobody is offered')
+    await keys(Key.ENTER, ...'about it.')
+    await chord(Key.CONTROL, Key.ENTER)
+    await page.reads('@Tom Okafor')
+    await signIn(browser.driver, page.origin, 'tom.okafor')
+    await page.open('/notices')
+    await page.reads('YARD/15')
+    await page.press('YARD/15 is seen')
+    await until(async () => !(await page.text()).includes('YARD/15'), 'it is still new')
+    await signIn(browser.driver, page.origin, 'mara.thiel')
+  })
+
   it('moves a branch of the tree and undoes it', async () => {
     await page.open('/work/YARD/tree')
     await until(async () => (await page.all('[role=treegrid] [data-ref]')).length > 3, 'no tree')
@@ -186,6 +219,17 @@ describe('by pointer', () => {
     await page.press('Make it')
     await page.reads('planned')
     expect(await page.text('h1')).toBe('Apps 44')
+  })
+
+  it('makes an item in a column of a board', async () => {
+    await page.open('/views/vi_morning')
+    await page.press('New items in In hand')
+    await page.reads('It takes:')
+    await (await page.control('Title of a new item in In hand')).sendKeys('Born in hand', Key.ENTER)
+    await until(
+      async () => (await answers("title = 'Born in hand' AND status = 'In hand'")) === 1,
+      'it was not born there',
+    )
   })
 
   it('jots by the button of the masthead, and drops what is not meant', async () => {

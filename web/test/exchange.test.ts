@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { decode } from '../src/exchange/decode.ts'
 import ImportPage from '../src/exchange/ImportPage.vue'
 import TakeOut from '../src/exchange/TakeOut.vue'
-import { choose, furnish, press, serve, show } from './page.ts'
+import { choose, furnish, press, type Searchable, serve, show } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -96,16 +96,20 @@ describe('bringing a file in', () => {
 })
 
 describe('taking answers out', () => {
+  const order = [{ by: 'changed', direction: 'down' }]
+  const props = { filter: true, columns: ['ref', 'title'], order, name: 'YARD' }
+  async function take(wrapper: Searchable, form: string): Promise<void> {
+    const entry = wrapper.findAll('[role=menuitem]').find((one) => one.text().includes(form))
+    await entry!.get('a, .p-menu-item-content').trigger('click')
+    await flushPromises()
+  }
+
   it('asks for all of them in the columns and the order of the list', async () => {
     const asked = serve({ 'POST /items/export': { body: 'Ref,Title' } })
     const saved = vi.spyOn(HTMLAnchorElement.prototype, 'click').mockReturnValue()
-    const order = [{ by: 'changed', direction: 'down' }]
-    const props = { filter: true, columns: ['ref', 'title'], order, name: 'YARD' }
     const wrapper = await show(TakeOut, { props })
     await press(wrapper, 'Take out')
-    const menu = wrapper.findAll('[role=menuitem]').find((one) => one.text().includes('JSON'))
-    await menu!.get('a, .p-menu-item-content').trigger('click')
-    await flushPromises()
+    await take(wrapper, 'JSON')
     expect(saved).toHaveBeenCalledOnce()
     expect(asked[0]!.body).toEqual({
       filter: true,
@@ -113,6 +117,22 @@ describe('taking answers out', () => {
       format: 'json',
       fields: 'ref,title',
       sort: '-changed',
+      title: props.name,
     })
+  })
+
+  it('shows any date of theirs as a calendar, or when they are due', async () => {
+    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockReturnValue()
+    const asked = serve({ 'POST /items/export': { body: 'BEGIN:VCALENDAR' } })
+    const wrapper = await show(TakeOut, { props: { ...props, columns: ['ref', 'changed'] } })
+    await press(wrapper, 'Take out')
+    await take(wrapper, 'calendar of Changed')
+    const plain = await show(TakeOut, { props })
+    await press(plain, 'Take out')
+    await take(plain, 'calendar of Due')
+    expect(asked.map(({ body }) => body)).toMatchObject([
+      { format: 'icalendar', date: 'changed' },
+      { format: 'icalendar', date: 'due' },
+    ])
   })
 })

@@ -8,6 +8,7 @@ export {
   CheckImport,
   exchangeContracts,
   Export,
+  type Format,
   type ImportAnswer,
   type ImportCheck,
   NewImport,

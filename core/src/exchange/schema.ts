@@ -3,6 +3,10 @@ import { type Answer, answer, type Contracts, orNull } from '../schema/index.ts'
 import { dayOrders } from './day.ts'
 import { separators } from './separator.ts'
 
+/** The forms in which answers are taken out: RFC 4180, JSON, RFC 5545, RFC 4287. */
+export const formats = ['csv', 'json', 'icalendar', 'atom'] as const
+export type Format = (typeof formats)[number]
+
 export const Export = Type.Object(
   {
     filter: Type.Optional(Type.Unknown()),
@@ -11,7 +15,16 @@ export const Export = Type.Object(
     sort: Type.Optional(Type.String({ maxLength: 4000 })),
     fields: Type.Optional(Type.String({ maxLength: 8000 })),
     'as-of': Type.Optional(Type.String({ maxLength: 40 })),
-    format: Type.Enum(['csv', 'json']),
+    format: Type.Enum([...formats]),
+    date: Type.Optional(
+      Type.String({
+        maxLength: 60,
+        description: 'the date that a calendar shows; due where none is named',
+      }),
+    ),
+    title: Type.Optional(
+      Type.String({ maxLength: 200, description: 'what a calendar or a feed is called' }),
+    ),
   },
   { additionalProperties: false, title: 'Answers to take out' },
 )
@@ -99,7 +112,10 @@ export type ImportCheck = Answer<typeof ImportCheck>
 export const exchangeContracts = {
   'POST /items/export': {
     body: Export,
-    answer: Type.String({ description: 'the file: CSV (RFC 4180) in UTF-8, or JSON' }),
+    answer: Type.String({
+      description:
+        'the file: CSV (RFC 4180), JSON, iCalendar (RFC 5545) or Atom (RFC 4287), in UTF-8',
+    }),
   },
   'POST /imports': { body: NewImport, answer: ImportAnswer },
   'GET /imports/{id}': { answer: ImportAnswer },

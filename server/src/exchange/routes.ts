@@ -6,9 +6,12 @@ export const exchangeEndpoints: readonly Endpoint[] = [
   endpoint('POST /items/export', {
     role: 'viewer',
     timeout: 60_000,
-    summary: 'All answers of a question as a file, CSV (RFC 4180) or JSON.',
+    summary:
+      'All answers of a question as a file: CSV (RFC 4180), JSON, iCalendar (RFC 5545) or Atom (RFC 4287).',
     answer: async (context) => {
-      const { text, type, name } = await exportAnswers(context.database, context, context.body)
+      const { database, body, request } = context
+      const origin = `${request.protocol}://${request.get('host') ?? 'localhost'}`
+      const { text, type, name } = await exportAnswers(database, context, body, origin)
       return {
         body: text,
         headers: { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${name}"` },

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Menu from 'primevue/menu'
-import { ref } from 'vue'
+import type { Format } from '@bluestem/core/exchange'
+import { computed, ref } from 'vue'
 import { sortText } from '@bluestem/core/views'
 import { call } from '../api/http.ts'
+import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import type { SortBy } from '../parts/ItemTable.vue'
 import { saveFile } from './saveFile.ts'
@@ -25,11 +27,20 @@ const {
   asOf?: string
 }>()
 const notes = useNotes()
+const vocabulary = useVocabulary()
 const menu = ref<InstanceType<typeof Menu>>()
 const isOpen = ref(false)
 const busy = ref(false)
 
-async function takeOut(format: 'csv' | 'json'): Promise<void> {
+/** How a file of each form ends, and what it is. */
+const files: Readonly<Record<Format, readonly [ending: string, type: string]>> = {
+  csv: ['csv', 'text/csv'],
+  json: ['json', 'application/json'],
+  icalendar: ['ics', 'text/calendar'],
+  atom: ['atom', 'application/atom+xml'],
+}
+
+async function takeOut(format: Format, date?: string): Promise<void> {
   busy.value = true
   await notes.attempt(async () => {
     const text = await call('POST /items/export', {
@@ -39,17 +50,32 @@ async function takeOut(format: 'csv' | 'json'): Promise<void> {
         format,
         fields: columns.join(','),
         sort: sortText(order),
+        title: date ? `${name}: ${vocabulary.title(date)}` : name,
+        ...(date ? { date } : {}),
         ...(asOf ? { 'as-of': asOf } : {}),
       },
     })
-    saveFile(`${name}.${format}`, text, format === 'csv' ? 'text/csv' : 'application/json')
+    const [ending, type] = files[format]
+    saveFile(`${name}.${ending}`, text, type)
   })
   busy.value = false
 }
-const formats = [
+/** the dates of the list, each of which a calendar can show; the day on which items are due where it has none */
+const dates = computed(() => {
+  const shown = columns.filter((handle) =>
+    ['date', 'timestamp'].includes(vocabulary.property(handle)?.type.kind ?? ''),
+  )
+  return shown.length > 0 ? shown : ['due']
+})
+const forms = computed(() => [
   { label: 'as CSV, for spreadsheets', command: () => void takeOut('csv') },
   { label: 'as JSON, for programs', command: () => void takeOut('json') },
-]
+  ...dates.value.map((date) => ({
+    label: `as a calendar of ${vocabulary.title(date)}`,
+    command: () => void takeOut('icalendar', date),
+  })),
+  { label: 'as a feed of what changed', command: () => void takeOut('atom') },
+])
 </script>
 
 <template>
@@ -64,7 +90,7 @@ const formats = [
     ref="menu"
     popup
     append-to="#lists"
-    :model="formats"
+    :model="forms"
     aria-label="Take out"
     @show="isOpen = true"
     @hide="isOpen = false"

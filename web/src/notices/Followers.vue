@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { FollowersAnswer } from '@bluestem/core/notices'
+import { X } from '@lucide/vue'
 import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
 import { call, partsOf } from '../api/http.ts'
@@ -28,7 +29,6 @@ async function load(): Promise<void> {
 onMounted(() => notes.attempt(load))
 
 async function follow(person: string): Promise<void> {
-  isNaming.value = false
   if (!person) return
   await notes.attempt(async () => {
     known.value = await call('POST /items/{code}/{number}/followers', {
@@ -56,12 +56,13 @@ async function unfollow(person: string): Promise<void> {
       ><template v-for="(one, index) in known.followers" :key="one.id"
         ><template v-if="index">, </template>{{ one.id === me ? 'you' : one.title
         }}<Button
-          v-if="session.mayEdit && one.id !== me"
-          variant="link"
+          v-if="isNaming && one.id !== me"
+          variant="text"
+          size="small"
           class="away"
           :aria-label="`${one.title} follows it no more`"
-          label="×"
-          @click="unfollow(one.id)" /></template
+          @click="unfollow(one.id)"
+          ><template #icon><X :size="13" :stroke-width="1.5" /></template></Button></template
       >.
     </p>
     <p class="acts">
@@ -76,11 +77,11 @@ async function unfollow(person: string): Promise<void> {
         domain="person"
         :options="others"
         @update:model-value="follow"
-      />
+      /><Button v-if="isNaming" variant="link" label="done" @click="isNaming = false" />
       <Button
         v-else-if="session.mayEdit"
         variant="link"
-        label="let somebody follow …"
+        label="change …"
         @click="isNaming = true"
       />
     </p>

@@ -34,12 +34,7 @@ const look = async (one?: NoticeAnswer): Promise<void> =>
           yours
         </p>
       </div>
-      <Button
-        v-if="notices.news?.total"
-        severity="secondary"
-        label="All seen"
-        @click="look()"
-      />
+      <Button v-if="notices.news?.total" severity="secondary" label="All seen" @click="look()" />
     </div>
     <ol v-if="notices.news?.notices.length" aria-label="What is new">
       <li v-for="one in notices.news.notices" :key="one.ref">
