@@ -63,6 +63,45 @@ describe('people and teams', () => {
     expect(rows(wrapper)).toEqual([['Yard crew', 'Items of type Defect', 'Office hours', '1']])
   })
 
+  it('hand over the open work of somebody in one act, told before what it does', async () => {
+    const bulk = {
+      id: 'bk_1',
+      words: [],
+      by: 'Tom Okafor',
+      at: '2026-11-25T10:00:00Z',
+      undoes: null,
+      state: 'done' as const,
+      total: 7,
+      done: 7,
+      changed: 7,
+      same: 0,
+      refused: [],
+      takenBack: 0,
+      undoable: true,
+    }
+    const { wrapper, asked } = await shown(
+      PeopleChapter,
+      {},
+      {
+        'POST /items/bulk/preview': {
+          body: { words: [], total: 7, changed: 7, same: 0, refused: [] },
+        },
+        'POST /items/bulk': { status: 202, body: bulk },
+      },
+    )
+    await wrapper.findAll('tbody tr')[1]!.trigger('click')
+    await press(wrapper, 'Hand over …')
+    expect(wrapper.get('[role=dialog]').text()).toContain('Jon Wray')
+    await choose(wrapper, 'To', 'Tom Okafor')
+    await vi.waitFor(() => expect(wrapper.text()).toContain('7 items change'))
+    await press(wrapper, 'Hand over')
+    await flushPromises()
+    const carried = asked.find(({ path }) => path === '/items/bulk')!.body
+    expect(carried).toMatchObject({ change: { set: { assignee: 'pe_tom' } }, total: 7 })
+    expect(JSON.stringify(carried)).toContain('"phase"},["idle","active"]')
+    expect(wrapper.find('[role=dialog]').exists()).toBe(false)
+  })
+
   it('are added with a role and a first password', async () => {
     const { wrapper, asked } = await shown(
       PeopleChapter,

@@ -1,17 +1,17 @@
 <script setup lang="ts">
-import type { BulkChange, BulkItems, BulkPreviewAnswer } from '@bluestem/core/bulk'
+import type { BulkChange, BulkItems } from '@bluestem/core/bulk'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { messageOf, call } from '../api/http.ts'
+import { computed, ref } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Choice from '../parts/Choice.vue'
 import FieldEditor from '../parts/FieldEditor.vue'
 import Sheet from '../parts/Sheet.vue'
-import { counted, numberWords } from '../parts/words.ts'
-import BulkRefusals from './BulkRefusals.vue'
+import { counted } from '../parts/words.ts'
 import CarryOut from './CarryOut.vue'
 import { bulkChangeOf, changeable, howsFor, type Part } from './manyParts.ts'
+import PreviewWords from './PreviewWords.vue'
+import { usePreview } from './usePreview.ts'
 
 /** What is to become of many items: values they all get, or what is added and taken away; what it would do is told while one chooses. */
 const { items, total } = defineProps<{ items: BulkItems; total: number }>()
@@ -20,9 +20,6 @@ const vocabulary = useVocabulary()
 const parts = ref<Part[]>([{ handle: 'status', how: 'becomes', value: null }])
 const comment = ref('')
 const placed = ref('')
-const preview = ref<BulkPreviewAnswer>()
-const wrong = ref('')
-const isLooking = ref(false)
 
 const fields = computed(() => vocabulary.columns.filter(changeable))
 const offered = computed(() => fields.value.map(({ handle, title }) => ({ id: handle, title })))
@@ -55,34 +52,9 @@ function choose(part: Part, handle: string): void {
 }
 const add = (): number => parts.value.push({ handle: 'assignee', how: 'becomes', value: null })
 
-let timer = 0
-let round = 0
-async function look(): Promise<void> {
-  const mine = (round += 1)
-  isLooking.value = true
-  try {
-    const found = await call('POST /items/bulk/preview', { body: { items, change: change.value } })
-    if (mine !== round) return
-    preview.value = found
-    wrong.value = ''
-  } catch (error) {
-    if (mine === round) wrong.value = messageOf(error)
-  } finally {
-    if (mine === round) isLooking.value = false
-  }
-}
-watch(
-  () => JSON.stringify(change.value),
-  () => {
-    window.clearTimeout(timer)
-    preview.value = undefined
-    round += 1
-    if (!isEmpty.value) timer = window.setTimeout(() => void look(), 250)
-  },
-)
-onBeforeUnmount(() => window.clearTimeout(timer))
-const refusedCount = computed(() =>
-  (preview.value?.refused ?? []).reduce((sum, one) => sum + one.count, 0),
+const { preview, wrong, isLooking } = usePreview(
+  () => items,
+  () => (isEmpty.value ? undefined : change.value),
 )
 </script>
 
@@ -134,27 +106,7 @@ const refusedCount = computed(() =>
       >
       <Textarea v-model="comment" rows="2" fluid />
     </label>
-    <div class="outcome" aria-live="polite">
-      <p v-if="wrong" class="warn" role="alert">{{ wrong }}</p>
-      <p v-else-if="preview">
-        <b>{{ counted(preview.changed, 'item') }}</b>
-        {{ preview.changed === 1 ? 'changes' : 'change'
-        }}<template v-if="preview.same"
-          >, {{ numberWords(preview.same) }} {{ preview.same === 1 ? 'is' : 'are' }} like that
-          already</template
-        ><template v-if="refusedCount"
-          >,
-          <span class="warn"
-            >{{ numberWords(refusedCount) }} refused and left as they are</span
-          ></template
-        >.
-      </p>
-      <p v-else-if="isEmpty" class="quiet">
-        What would change is told here before anything is done.
-      </p>
-      <p v-else class="quiet">{{ isLooking ? 'Looking at each item …' : '' }}</p>
-      <BulkRefusals v-if="preview && !wrong" :refused="preview.refused" />
-    </div>
+    <PreviewWords :preview="preview" :wrong="wrong" :is-looking="isLooking" :is-empty="isEmpty" />
     <CarryOut
       :items="items"
       :change="change"
@@ -174,9 +126,5 @@ const refusedCount = computed(() =>
   gap: 8px;
   align-items: center;
   margin-bottom: 8px;
-}
-.outcome {
-  min-height: 44px;
-  margin: 10px 0;
 }
 </style>

@@ -17,6 +17,7 @@ import { useSelected } from '../chapter/selected.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 import AbsencesTable from './AbsencesTable.vue'
+import HandOver from './HandOver.vue'
 import PersonForm from './PersonForm.vue'
 import TeamMargin from './TeamMargin.vue'
 import TeamsTable from './TeamsTable.vue'
@@ -27,6 +28,7 @@ const living = useLiving()
 const selected = useSelected()
 const makes = useRoute().query['make'] !== undefined && definitions.mayDefineAll
 const editing = ref<PersonAnswer | 'new' | undefined>(makes ? 'new' : undefined)
+const handingOver = ref(false)
 const teamEdited = ref<TeamAnswer | 'new'>()
 const wanted = ref('')
 const shown = computed(() =>
@@ -119,6 +121,7 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       @kept="(id) => (selected = id)"
       @close="editing = undefined"
     />
+    <HandOver v-if="handingOver && person" :person="person" @close="handingOver = false" />
   </section>
   <TeamMargin v-if="shows === 'teams' && team" :team="team" @change="teamEdited = team" />
   <Margin v-else-if="shows === 'people' && person">
@@ -132,6 +135,7 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
     <p class="quiet">{{ projectsOf(person.id, 'members').join(', ') || 'no project' }}</p>
     <div v-if="definitions.mayDefineAll" class="acts below">
       <Button severity="secondary" label="Change" @click="editing = person" />
+      <Button severity="secondary" label="Hand over …" @click="handingOver = true" />
     </div>
   </Margin>
 </template>
