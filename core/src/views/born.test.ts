@@ -91,6 +91,11 @@ describe('an item born among the answers of a filter', () => {
     [`T_INTERSECTS(due, week(1))`, { due: '2026-03-23' }],
     [`iteration_offset = 1`, { iteration: 'it_3' }],
     [`crew_size >= 3`, { crew_size: '3' }],
+    [
+      `sea_trial > TIMESTAMP('2026-05-01T08:00:00Z')`,
+      { sea_trial: Date.parse('2026-05-01T22:00:00Z') },
+    ],
+    [`assignee <> 'Ilse Varga'`, { assignee: 'pe_ana' }],
     [`safe = TRUE AND note = 'by hand'`, { safe: true, note: 'by hand' }],
     [`berth = 'North' OR crew_size > 9`, { berth: 'op_north' }],
     [`NOT (status = 'Open' OR on_hold = TRUE)`, { status: 'st_hand', on_hold: false }],

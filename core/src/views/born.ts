@@ -1,9 +1,9 @@
-import { addDays, dayOf } from '../calendar/day.ts'
+import { addDays, type Day, dayOf, type Instant, startOfDay } from '../calendar/day.ts'
 import { type Condition, type Value, valuesOf } from '../queries/checked.ts'
-import { Decimal } from '../queries/decimal.ts'
 import { constantOf, evaluate, type Result } from '../queries/evaluate.ts'
 import type { Facts, FactValue, Moment } from '../queries/facts.ts'
-import type { Property } from '../queries/vocabulary.ts'
+import type { Interval } from '../queries/interval.ts'
+import type { Property, Type } from '../queries/vocabulary.ts'
 
 /** What is known where an item is to be made. */
 export interface BirthPlace {
@@ -70,47 +70,66 @@ const isConstant = (value: Value): boolean =>
   (value.kind === 'call' && ['me', 'today', 'days_ago', 'days_ahead'].includes(value.name)) ||
   (value.kind === 'call' && value.type.kind === 'interval')
 
+/** Something a clause compares with, the same for every item. */
+interface Constant {
+  readonly type: Type
+  readonly value: Result
+}
+
 /** The days at and beside the ends of what a clause compares with. */
-function daysNear(constant: Result, zone: string): string[] {
-  if (constant === null || typeof constant !== 'object' || !('start' in constant))
-    return typeof constant === 'string' ? around(constant) : []
-  return [constant.start, constant.end].flatMap((end) => {
-    if (end.kind === 'open') return []
-    return around(end.kind === 'day' ? end.day : dayOf(end.instant, zone))
+function daysNear({ type, value }: Constant, zone: string): Day[] {
+  if (type.kind === 'date') return around(value as Day)
+  if (type.kind === 'timestamp') return around(dayOf(value as Instant, zone))
+  if (type.kind !== 'interval' || value === null) return []
+  const { start, end } = value as Interval
+  return [start, end].flatMap((one) => {
+    if (one.kind === 'open') return []
+    return around(one.kind === 'day' ? one.day : dayOf(one.instant, zone))
   })
 }
 
-const isDay = /^\d{4}-\d{2}-\d{2}$/
+const around = (day: Day): Day[] => [day, addDays(day, 1), addDays(day, -1)]
 
-const around = (day: string): string[] =>
-  isDay.test(day) ? [day, addDays(day, 1), addDays(day, -1)] : []
+/** The values of what a clause compares with that a property of some type can hold. */
+const fitting = (constants: readonly Constant[], isFitting: (type: Type) => boolean): Result[] =>
+  constants.filter(({ type, value }) => value !== null && isFitting(type)).map(({ value }) => value)
 
 /** Every value a property might take so that a clause holds, the likeliest first. */
 function candidatesFor(
   property: Property,
-  constants: readonly Result[],
+  constants: readonly Constant[],
   held: FactValue,
   { offered, moment }: BirthPlace,
 ): readonly FactValue[] {
-  const texts = constants.filter((one) => typeof one === 'string')
-  switch (property.type.kind) {
-    case 'choice':
-      return [...texts, ...offered(property), null]
+  const { type } = property
+  const { now, zone } = moment
+  switch (type.kind) {
+    case 'choice': {
+      const ids = fitting(constants, (one) => one.kind === 'choice' && one.domain === type.domain)
+      return [...(ids as string[]), ...offered(property), null]
+    }
     case 'array': {
+      const ids = fitting(
+        constants,
+        (one) => one.kind === 'choice' && one.domain === type.domain,
+      ) as string[]
       const before = (held ?? []) as readonly string[]
-      const ids = [...texts, ...offered(property)]
-      return [[...before, ...texts], ...ids.map((id) => [...before, id]), texts, []]
+      const single = [...ids, ...offered(property)].map((id) => [...before, id])
+      return [[...before, ...ids], ...single, ids, []]
     }
     case 'number':
-      return [...constants.filter((one) => one instanceof Decimal).map(String), null]
+      return [...fitting(constants, (one) => one.kind === 'number').map(String), null]
     case 'boolean':
       return [true, false]
-    case 'date': {
-      const today = dayOf(moment.now, moment.zone)
-      return [today, ...constants.flatMap((one) => daysNear(one, moment.zone)), null]
+    case 'date':
+      return [dayOf(now, zone), ...constants.flatMap((one) => daysNear(one, zone)), null]
+    case 'timestamp': {
+      const days = constants.flatMap((one) => daysNear(one, zone))
+      const moments = fitting(constants, (one) => one.kind === 'timestamp') as Instant[]
+      return [now, ...moments, ...days.map((day) => startOfDay(day, zone)), null]
     }
     default:
-      return [...texts, null]
+      return [...(fitting(constants, (one) => one.kind === 'text') as string[]), null]
   }
 }
 
@@ -124,7 +143,7 @@ function withValue(item: Facts, handle: string, value: FactValue, place: BirthPl
 function* attempts(clause: Condition, item: Facts, place: BirthPlace): Generator<Facts> {
   const constants = valuesOf(clause)
     .filter(isConstant)
-    .map((value) => constantOf(value, place.moment))
+    .map((value) => ({ type: value.type, value: constantOf(value, place.moment) }))
   for (const read of handlesOf(clause)) {
     const handle = givenInstead[read] ?? read
     const property = place.givable(handle)

@@ -99,7 +99,7 @@ export async function writeItems(
   )
 }
 
-/** What is written beside the items, as far as any of them needs it: their texts, what was said, which labels were given last. */
+/** What is written beside the items, as far as any of them needs it: their texts, what was said (whoever says something hears of the item), which labels were given last. */
 function besides(writes: readonly ItemWrite[]): string[] {
   const parts = [
     {
@@ -114,7 +114,10 @@ function besides(writes: readonly ItemWrite[]): string[] {
       needed: writes.some(({ comment }) => comment !== undefined),
       sql: `said AS (INSERT INTO comment (item_id, body, by_id, at)
           SELECT u.id, n.comment, $4::int, u.row_from FROM u JOIN n ON n.id = u.id
-          WHERE n.comment IS NOT NULL RETURNING id),`,
+          WHERE n.comment IS NOT NULL RETURNING id),
+        heard AS (INSERT INTO follower (item_id, person_id, since)
+          SELECT u.id, $4::int, u.row_from FROM u JOIN n ON n.id = u.id
+          WHERE n.comment IS NOT NULL AND $3::smallint = 0 ON CONFLICT DO NOTHING RETURNING item_id),`,
     },
     {
       needed: writes.some(({ labels }) => labels.length > 0),

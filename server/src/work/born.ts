@@ -1,3 +1,4 @@
+import { instantText } from '@bluestem/core/calendar'
 import { typesOf } from '@bluestem/core/definitions'
 import { clauseInWords, type Condition, type Facts, type Property } from '@bluestem/core/queries'
 import {
@@ -107,9 +108,13 @@ function birthplaces(
 function givenOf(world: World, { start, born: { item } }: Birth): BirthAnswer['given'] {
   const own: Record<string, unknown> = {}
   const fields: Record<string, unknown> = {}
-  for (const { handle, builtIn } of takenOf(world, start, item))
-    if (builtIn) own[handle] = item[handle]
-    else fields[handle] = item[handle]
+  for (const { handle, builtIn, type } of takenOf(world, start, item)) {
+    const value = item[handle]
+    const given =
+      type.kind === 'timestamp' && typeof value === 'number' ? instantText(value) : value
+    if (builtIn) own[handle] = given
+    else fields[handle] = given
+  }
   return Object.keys(fields).length > 0 ? { ...own, fields } : own
 }
 

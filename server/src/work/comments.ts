@@ -5,6 +5,7 @@ import { inTransaction } from '../database/connect.ts'
 import type { CommentModel } from '../database/models/comment.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { authorOf } from '../items/row.ts'
+import { addFollowers } from '../items/notices.ts'
 import { changeItems } from '../items/write.ts'
 import { forbidden, notFound } from '../problems/problem.ts'
 import { announce } from '../sql/outbox.ts'
@@ -12,7 +13,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { personAuthor } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
 import { isKeeperOfProject } from '../workspace/rights.ts'
-import { followBySaying } from './follow.ts'
+import { followByName } from './follow.ts'
 import { problemOf } from './refusal.ts'
 import { findItem, isNumber, type StoredItem } from './storedItem.ts'
 
@@ -111,7 +112,8 @@ export async function addComment(
     await holdEdition(database, actor.world)
     const item = await findItem(database, actor, ref, 'FOR UPDATE')
     const at = await recount(database, actor, item, ref, 1)
-    await followBySaying(database, actor, item.id, item.project, body)
+    await addFollowers(database, item.id, [actor.person.number], actor.now)
+    await followByName(database, actor, item.id, item.project, body)
     await modelsOf(database).comment.create({
       itemId: item.id,
       body,

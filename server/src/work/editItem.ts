@@ -16,7 +16,7 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { type Author, personAuthor } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 import { columnValues } from './columns.ts'
-import { followBySaying } from './follow.ts'
+import { followByName } from './follow.ts'
 import { judgeRead } from './judgeRead.ts'
 import { type GroundAsked, type LoadedGround, loadGround, needsAround } from './ground.ts'
 import { besideOf, placed } from './position.ts'
@@ -157,6 +157,6 @@ export async function editItem(
     const [outcome] = judged
     if (!outcome!.ok) throw problemOf(outcome!.refusal)
     if (values.comment !== undefined)
-      await followBySaying(database, actor, item!.id, item!.project, values.comment)
+      await followByName(database, actor, item!.id, item!.project, values.comment)
   })
 }

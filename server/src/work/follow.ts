@@ -9,8 +9,8 @@ import type { Person, Project, World } from '../workspace/world.ts'
 export const mayHear = (world: World, person: Person, project: Project): boolean =>
   person.active && visibleProjects(world, person).includes(project.number)
 
-/** Makes whoever says something hear of the item, and everybody who is named in it and may see it. */
-export async function followBySaying(
+/** Makes everybody hear of an item who is named in what is said about it, and may see it. */
+export async function followByName(
   database: Sequelize,
   { world, person, now }: ActorContext,
   item: number,
@@ -20,8 +20,9 @@ export async function followBySaying(
   const people = world.people.map(({ id, name }) => ({ id, title: name }))
   const named = new Set(namedIn(said, { people, codes: [] }).map(({ id }) => id))
   const hearers = world.people.filter(
-    (one) => one.id === person.id || (named.has(one.id) && mayHear(world, one, project)),
+    (one) => one.id !== person.id && named.has(one.id) && mayHear(world, one, project),
   )
+  if (hearers.length === 0) return
   const earlier = new Date(now.getTime() - 1)
   // What is said now is news to those who are named in it.
   await addFollowers(
