@@ -1,11 +1,6 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
+import { ref } from '../work/ref.ts'
 import { countNotices, follow, followers, lookAt, lookedAt, notices, unfollow } from './service.ts'
-
-const ref = ({
-  params,
-}: {
-  readonly params: { readonly code: string; readonly number: string }
-}): string => `${params.code}/${params.number}`
 
 export const noticeEndpoints: readonly Endpoint[] = [
   endpoint('GET /notices', {

@@ -8,12 +8,7 @@ import { editItem } from './editItem.ts'
 import { addLink, endLink, links } from './links.ts'
 import { makeItemOnce } from './makeItem.ts'
 import { readItem } from './readItem.ts'
-
-const ref = ({
-  params,
-}: {
-  readonly params: { readonly code: string; readonly number: string }
-}): string => `${params.code}/${params.number}`
+import { ref } from './ref.ts'
 
 export const workEndpoints: readonly Endpoint[] = [
   endpoint('POST /items', {
