@@ -99,7 +99,7 @@ export const vocabulary: Vocabulary = {
     { id: 'it_3', owner: 'a', start: '2026-03-23', end: '2026-04-05' },
   ],
   releases: [
-    { id: 're_1', owner: 'a', start: null, end: '2026-03-01' },
-    { id: 're_2', owner: 'a', start: null, end: '2026-04-01' },
+    { id: 're_1', projects: ['pr_yard'], start: null, end: '2026-03-01' },
+    { id: 're_2', projects: ['pr_yard', 'pr_pier'], start: null, end: '2026-04-01' },
   ],
 }

@@ -48,6 +48,7 @@ import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
 import { exchangeEndpoints } from './exchange/routes.ts'
 import { iterationEndpoints } from './iterations/routes.ts'
+import { releaseEndpoints } from './releases/routes.ts'
 import { treeEndpoints } from './tree/routes.ts'
 import { noticeEndpoints } from './notices/routes.ts'
 import { jotEndpoints } from './jots/routes.ts'
@@ -96,6 +97,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...templateEndpoints,
   ...bulkEndpoints,
   ...iterationEndpoints,
+  ...releaseEndpoints,
   ...treeEndpoints,
   ...noticeEndpoints,
   ...jotEndpoints,

@@ -1,7 +1,8 @@
-import type { IterationAnswer, PlanAnswer } from '@bluestem/core/iterations'
+import type { FinishIteration, IterationAnswer, PlanAnswer } from '@bluestem/core/iterations'
 import type { TeamAnswer } from '@bluestem/core/teams'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { call } from '../src/api/http.ts'
 import FinishSheet from '../src/iterations/FinishSheet.vue'
 import IterationPage from '../src/iterations/IterationPage.vue'
 import IterationsPage from '../src/iterations/IterationsPage.vue'
@@ -81,7 +82,9 @@ describe('words of an iteration', () => {
   it('says its days, and sums without adding unlike units', () => {
     const now = new Date('2026-11-25T10:00:00Z')
     expect(daysWords(iteration(), now)).toBe('23 Nov – 6 Dec')
-    expect(daysWords(iteration({ start: null }), now)).toBe('no days yet')
+    expect(daysWords(iteration({ start: null }), now)).toBe('until 6 Dec')
+    expect(daysWords(iteration({ end: null }), now)).toBe('from 23 Nov')
+    expect(daysWords(iteration({ start: null, end: null }), now)).toBe('no days yet')
     expect(sumWords(plan().outcome.inside)).toBe('60 hours, 5 points')
   })
   it.each([
@@ -168,7 +171,10 @@ describe('one iteration', () => {
       'POST /items/search': found,
       'POST /iterations/it_1/finish': { body: iteration({ state: 'finished' }) },
     })
-    const wrapper = await show(FinishSheet, { props: { plan: plan() } })
+    const { iteration: span, outcome, next } = plan()
+    const finish = async (body: FinishIteration): Promise<unknown> =>
+      await call('POST /iterations/{id}/finish', { params: { id: span.id }, body })
+    const wrapper = await show(FinishSheet, { props: { span, outcome, next, finish } })
     expect(wrapper.text()).toContain('1 of 2 items done, 1 still open')
     await choose(wrapper, 'Where YARD/1 goes', 'back to the backlog')
     await press(wrapper, 'Finish it')

@@ -241,7 +241,7 @@ export async function show(
   }
   const router = createRouter({
     history: createMemoryHistory(),
-    routes: ['/iterations/:id', '/work/:code/tree', '/:rest(.*)*'].map((path) => ({
+    routes: ['/iterations/:id', '/releases/:id', '/work/:code/tree', '/:rest(.*)*'].map((path) => ({
       path,
       component: { template: '<i/>' },
     })),

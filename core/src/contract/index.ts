@@ -14,6 +14,7 @@ import { noticeContracts } from '../notices/schema.ts'
 import { peopleContracts } from '../people/schema.ts'
 import { projectContracts } from '../projects/schema.ts'
 import { queryContracts } from '../queries/schema.ts'
+import { releaseContracts } from '../releases/schema.ts'
 import type { Contract, Immutable } from '../schema/index.ts'
 import { teamContracts } from '../teams/schema.ts'
 import { templateContracts } from '../templates/schema.ts'
@@ -41,6 +42,7 @@ export const contracts = {
   ...jotContracts,
   ...treeContracts,
   ...iterationContracts,
+  ...releaseContracts,
   ...exchangeContracts,
   ...queryContracts,
   ...viewContracts,

@@ -10,8 +10,26 @@ import {
   text,
 } from '../schema/index.ts'
 
-const day = Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$', description: 'as 2026-03-31' })
-const anyIteration = Type.String({ pattern: '^it_' })
+export const day = Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$', description: 'as 2026-03-31' })
+
+/** How a span of one kind is finished: where what is open in it goes, all of it and item by item. */
+export function finishing(prefix: 'it' | 're', title: string) {
+  const place = Type.Union([Type.String({ pattern: `^${prefix}_` }), Type.Null()])
+  return Type.Object(
+    {
+      to: Type.Union([...place.anyOf], {
+        description: 'where what is open goes: another one, or none',
+      }),
+      others: Type.Optional(
+        Type.Array(Type.Object({ ref: text(30), to: place }, { additionalProperties: false }), {
+          maxItems: 2000,
+          description: 'items that go elsewhere, or stay where they are',
+        }),
+      ),
+    },
+    { additionalProperties: false, title },
+  )
+}
 
 export const NewIteration = Type.Object(
   {
@@ -46,38 +64,28 @@ export const IterationChange = Type.Object(
   { additionalProperties: false, title: 'Changes to an iteration' },
 )
 
-export const FinishIteration = Type.Object(
-  {
-    to: Type.Union([anyIteration, Type.Null()], {
-      description: 'where what is open goes: another iteration, or none',
-    }),
-    others: Type.Optional(
-      Type.Array(
-        Type.Object(
-          { ref: text(30), to: Type.Union([anyIteration, Type.Null()]) },
-          { additionalProperties: false },
-        ),
-        { maxItems: 2000, description: 'items that go elsewhere, or stay where they are' },
-      ),
-    ),
-  },
-  { additionalProperties: false, title: 'How an iteration is finished' },
-)
+export const FinishIteration = finishing('it', 'How an iteration is finished')
 
-export const iterationStates = ['planned', 'running', 'finished'] as const
+export const spanStates = ['planned', 'running', 'finished'] as const
 
-export const IterationAnswer = answer('An iteration', {
+/** What iterations and releases tell of themselves alike. */
+export const spanParts = {
   ...reference,
-  team: orNull(answer('Its team', reference)),
   start: orNull(Type.String()),
   end: orNull(Type.String({ description: 'its last day' })),
   goal: Type.String(),
-  state: Type.Enum([...iterationStates]),
+  state: Type.Enum([...spanStates]),
   startedAt: orNull(Type.String()),
   finishedAt: orNull(Type.String()),
   items: Type.Integer({ description: 'that are in it and may be seen' }),
   done: Type.Integer(),
   version: Type.Integer(),
+}
+export type SpanAnswer = Answer<ReturnType<typeof answer<typeof spanParts>>>
+
+export const IterationAnswer = answer('An iteration', {
+  ...spanParts,
+  team: orNull(answer('Its team', reference)),
 })
 
 const Sum = answer('Items with the sums of their estimates', {
@@ -90,6 +98,18 @@ const Sum = answer('Items with the sums of their estimates', {
   ),
   unestimated: Type.Integer(),
 })
+
+export const OutcomeAnswer = answer('What became of it', {
+  inside: Sum,
+  done: Sum,
+  open: Sum,
+  committed: Sum,
+  later: Sum,
+  left: Sum,
+})
+
+/** Where what is open can go. */
+export const nextOnes = Type.Array(answer('One that what is open can go to', reference))
 
 export const PlanAnswer = answer('How an iteration stands', {
   iteration: IterationAnswer,
@@ -108,15 +128,8 @@ export const PlanAnswer = answer('How an iteration stands', {
       hours: Type.Number(),
     }),
   ),
-  outcome: answer('What became of it', {
-    inside: Sum,
-    done: Sum,
-    open: Sum,
-    committed: Sum,
-    later: Sum,
-    left: Sum,
-  }),
-  next: Type.Array(answer('An iteration that what is open can go to', reference)),
+  outcome: OutcomeAnswer,
+  next: nextOnes,
 })
 
 const Iterations = answer('Iterations', { iterations: Type.Array(IterationAnswer) })
@@ -127,6 +140,7 @@ export type IterationChange = Static<typeof IterationChange>
 export type FinishIteration = Static<typeof FinishIteration>
 export type IterationAnswer = Answer<typeof IterationAnswer>
 export type PlanAnswer = Answer<typeof PlanAnswer>
+export type OutcomeAnswer = Answer<typeof OutcomeAnswer>
 
 export const AbsenceAnswer = answer('Days on which somebody is away', {
   id: Type.Integer(),

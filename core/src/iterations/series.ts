@@ -45,6 +45,21 @@ export function nextStart(spans: readonly { readonly end: Day | null }[], today:
   return last && last >= today ? addDays(last, 1) : addDays(today, (8 - weekday(today)) % 7)
 }
 
+/** How a series goes on after what is there: by the rule of the last title, with the number and from the day after it. */
+export function seriesAfter(
+  spans: readonly { readonly title: string; readonly end: Day | null }[],
+  unnamed: string,
+  today: Day,
+): Pick<Series, 'name' | 'number' | 'first'> {
+  const last = spans.toSorted((a, b) => (a.end ?? '').localeCompare(b.end ?? '')).at(-1)
+  const found = /^(.*?)(\d+)(\D*)$/.exec(last?.title ?? '')
+  return {
+    name: found ? `${found[1]}{n}${found[3]}` : unnamed,
+    number: found ? Number(found[2]) + 1 : spans.length + 1,
+    first: nextStart(spans, today),
+  }
+}
+
 /** Whether two spans have a day in common; one without both days has none. */
 export const overlap = (
   one: { readonly start: Day | null; readonly end: Day | null },

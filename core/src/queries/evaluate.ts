@@ -205,7 +205,9 @@ class Evaluation {
           ? null
           : iterationOffset(vocabulary.iterations, iteration, this.#today)
       case 'release_offset':
-        return release === null ? null : releaseOffset(vocabulary.releases, release, this.#today)
+        return release === null
+          ? null
+          : releaseOffset(vocabulary.releases, release, text('project')!, this.#today)
       default:
         return undefined
     }

@@ -56,6 +56,7 @@ export {
 export {
   builtIns,
   iterationOffset,
+  type Release,
   releaseOffset,
   spell,
   type ChangesWith,

@@ -104,7 +104,8 @@ const NamedChoice = answer('A choice a query can name', {
   retired: Type.Optional(Type.Literal(true)),
   own: Type.Optional(Type.String({ description: 'a label without its family' })),
   familyId: Type.Optional(Type.String()),
-  project: Type.Optional(Type.String()),
+  project: Type.Optional(Type.String({ description: 'whose own it is' })),
+  projects: Type.Optional(Type.Array(Type.String(), { description: 'those a release belongs to' })),
 })
 
 /** A property; of a computed one only how it comes about. */

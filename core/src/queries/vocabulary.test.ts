@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays } from '../calendar/day.ts'
-import { iterationOffset, releaseOffset, type Span, spell } from './vocabulary.ts'
+import { iterationOffset, type Release, releaseOffset, type Span, spell } from './vocabulary.ts'
 import { vocabulary } from '../../test/vocabulary.ts'
 
 const iterations: Span[] = [
@@ -54,20 +54,25 @@ describe('how far an iteration lies', () => {
 })
 
 describe('how far a release lies', () => {
-  const releases: Span[] = [
-    { id: 'r1', owner: 'a', start: null, end: '2026-01-10' },
-    { id: 'r2', owner: 'a', start: null, end: '2026-02-10' },
-    { id: 'r3', owner: 'a', start: null, end: '2026-03-10' },
+  const releases: Release[] = [
+    { id: 'r1', projects: ['a'], start: null, end: '2026-01-10' },
+    { id: 'r2', projects: ['a', 'b'], start: null, end: '2026-02-10' },
+    { id: 'r3', projects: ['a'], start: null, end: '2026-03-10' },
+    { id: 'r4', projects: ['b'], start: null, end: null },
   ]
-  it.each<[string, string, number | null]>([
-    ['r1', '2026-01-20', -1],
-    ['r2', '2026-01-20', 0],
-    ['r3', '2026-01-20', 1],
-    ['r1', '2026-01-10', 0],
-    ['r1', '2026-02-20', -2],
-    ['lost', '2026-01-20', null],
-  ])('%s on %s is %s', (id, today, offset) => {
-    expect(releaseOffset(releases, id, today)).toBe(offset)
+  it.each<[string, string, string, number | null]>([
+    ['r1', 'a', '2026-01-20', -1],
+    ['r2', 'a', '2026-01-20', 0],
+    ['r3', 'a', '2026-01-20', 1],
+    ['r1', 'a', '2026-01-10', 0],
+    ['r1', 'a', '2026-02-20', -2],
+    ['lost', 'a', '2026-01-20', null],
+    ['r2', 'b', '2026-01-01', 0],
+    ['r2', 'a', '2026-01-01', 1],
+    ['r1', 'b', '2026-01-20', null],
+    ['r4', 'b', '2026-01-20', null],
+  ])('%s in %s on %s is %s', (id, project, today, offset) => {
+    expect(releaseOffset(releases, id, project, today)).toBe(offset)
   })
 })
 

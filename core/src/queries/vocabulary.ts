@@ -67,12 +67,21 @@ export interface Choice {
   readonly retired?: true
 }
 
-/** A span with an owner, as iterations and releases are; `end` is its last day. */
-export interface Span {
+/** Days that work is planned into; `end` is the last. */
+interface Days {
   readonly id: string
-  readonly owner: string
   readonly start: Day | null
   readonly end: Day | null
+}
+
+/** An iteration: days of a team, or of the whole workspace where the owner is empty. */
+export interface Span extends Days {
+  readonly owner: string
+}
+
+/** A release: days of the projects that it belongs to. It comes out on its last day. */
+export interface Release extends Days {
+  readonly projects: readonly string[]
 }
 
 /** Everything a query can name, as it is defined now: what reading, checking and saying one needs. */
@@ -92,7 +101,7 @@ export interface Vocabulary extends QueryNames {
   /** whether the form of a type in a project has a field; a computed one exists only there */
   isOnForm(project: string, type: string, handle: string): boolean
   readonly iterations: readonly Span[]
-  readonly releases: readonly Span[]
+  readonly releases: readonly Release[]
 }
 
 const always = { changesWith: ['own'], nullable: false, builtIn: true } as const
@@ -194,13 +203,23 @@ export function iterationOffset(spans: readonly Span[], id: string, today: Day):
   )
 }
 
-/** 0 the next release of its owner to come out, 1 the one after, -1 the last that came out. */
-export function releaseOffset(spans: readonly Span[], id: string, today: Day): number | null {
-  const span = spans.find((one) => one.id === id)
-  if (!span?.end) return null
-  const own = spans.filter((one) => one.owner === span.owner && one.end)
-  const earlier = (one: Span): boolean =>
-    one.end! < span.end! || (one.end === span.end && one.id < span.id)
-  if (span.end >= today) return own.filter((one) => one.end! >= today && earlier(one)).length
-  return -own.filter((one) => one.end! < today && one.id !== span.id && !earlier(one)).length - 1
+/**
+ * How far a release lies from the next one of a project: 0 the next to come out, 1 the one after, -1 the last that came out.
+ * Null where it has no last day, or does not belong to the project.
+ */
+export function releaseOffset(
+  releases: readonly Release[],
+  id: string,
+  project: string,
+  today: Day,
+): number | null {
+  const own = releases.flatMap(({ id: other, projects, end }) =>
+    end !== null && projects.includes(project) ? [{ id: other, end }] : [],
+  )
+  const release = own.find((one) => one.id === id)
+  if (!release) return null
+  const isEarlier = (one: { id: string; end: Day }): boolean =>
+    one.end < release.end || (one.end === release.end && one.id < release.id)
+  if (release.end >= today) return own.filter((one) => one.end >= today && isEarlier(one)).length
+  return -own.filter((one) => one.end < today && one.id !== id && !isEarlier(one)).length - 1
 }

@@ -4,6 +4,7 @@ import {
   type Choice,
   type Domain,
   type Property,
+  type Release,
   type Span,
   type Type,
   type Vocabulary,
@@ -38,7 +39,7 @@ export interface Living {
     readonly retired?: boolean
   }[]
   readonly iterations: readonly (Span & { readonly title: string })[]
-  readonly releases: readonly (Span & { readonly title: string })[]
+  readonly releases: readonly (Release & { readonly title: string })[]
 }
 
 /** The kind of value a field holds, as queries see it. */

@@ -1,6 +1,6 @@
 import type { Field } from '../definitions/document/entries.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
-import type { Domain, Property } from '../queries/vocabulary.ts'
+import type { Domain, Property, Release, Vocabulary } from '../queries/vocabulary.ts'
 import type { Ground } from './ground.ts'
 import type { WrongPart } from './refusal.ts'
 import type { WorkRules } from './rules.ts'
@@ -103,7 +103,7 @@ const listOf = (value: FactValue): readonly string[] => {
   return value === null ? [] : [String(value)]
 }
 
-/** Why a choice may not be given in a project: it is retired, or a label or component of another project. */
+/** Why a choice may not be given in a project: it is retired, or a label, component or release of others. */
 function whyNotOffered(
   { vocabulary, labels, components }: WorkRules,
   domain: Domain,
@@ -119,8 +119,14 @@ function whyNotOffered(
   const component = domain === 'component' ? components.get(id) : undefined
   if (component && component.project !== project)
     return `“${component.title}” belongs to another project.`
+  const release = domain === 'release' ? releaseOf(vocabulary, id) : undefined
+  if (release && !release.projects.includes(project))
+    return `“${choice?.title}” is a release of other projects.`
   return undefined
 }
+
+const releaseOf = ({ releases }: Vocabulary, id: string): Release | undefined =>
+  releases.find((release) => release.id === id)
 
 /** Why a value may not be given, where it is not held already. */
 function whyNotNew(

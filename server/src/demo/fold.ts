@@ -132,6 +132,7 @@ export class Folder {
   /** The state after an act; undefined where it changes nothing. */
   #next({ ref, ground, state }: Standing, act: Act): LoadedState | undefined {
     const from = Math.max(act.at, state.from + 1)
+    if (act.deleted) return following(state, { deleted: true }, act, from)
     const change = { ...act.edit, ...(act.comment === undefined ? {} : { comment: act.comment }) }
     const [judged] = judgeEdits(this.#rules(act), ground, [{ ref, change: change }])
     if (!judged!.ok) throw refusedAct(ref, judged!.refusal)

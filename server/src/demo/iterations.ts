@@ -2,9 +2,9 @@ import { addDays, type Day, dayOf, startOfDay, weekday } from '@bluestem/core/ca
 import { spansOf } from '@bluestem/core/iterations'
 import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
-import { definitions } from './definitions.ts'
-import { type Act, day, type Life, zone } from './life.ts'
+import { type Life, zone } from './life.ts'
 import { people } from './people.ts'
+import { type DemoSpan, plannedInto } from './planning.ts'
 
 /** Iterations of the digital crew: how many are over, one that runs, and how many are planned. */
 const [over, planned] = [39, 3]
@@ -17,13 +17,9 @@ const goals = [
   'One price for families',
 ]
 
-interface DemoIteration {
-  readonly id: string
+interface DemoIteration extends DemoSpan {
   readonly title: string
-  readonly start: Day
   readonly end: Day
-  readonly startedAt: number
-  readonly finishedAt: number
 }
 
 const hour = 3_600_000
@@ -80,62 +76,21 @@ export async function keepAbsences(database: Sequelize, now: Date): Promise<void
   await absence.bulkCreate(away)
 }
 
-const phaseOf = (act: Act): string | undefined => {
-  const status = act.edit?.['status']
-  return typeof status === 'string' ? definitions.statuses[status]!.phase : undefined
-}
-
 /** Who plans the iterations of the digital crew. */
 const planner = people.findIndex(({ projects }) => projects.includes('FARE')) + 1
 
-/** In how many iterations an item is taken along before it goes back to the backlog. */
-const mostIterations = 3
-
-/** When work on a life begins, and when it ends; what is not begun yet is planned for the next iteration now and then. */
-function spanOf(
-  { acts, number }: Life,
-  now: Date,
-): { readonly begins?: number; readonly ends: number } {
-  const momentOf = (...phases: readonly string[]): number | undefined =>
-    acts.find((act) => phases.includes(phaseOf(act) ?? ''))?.at
-  const begins =
-    momentOf('active') ?? (number % 4 === 0 ? now.getTime() + weeks * 7 * day : undefined)
-  const ends = Math.min(momentOf('done', 'dropped') ?? Infinity, now.getTime())
-  return { ends, ...(begins === undefined ? {} : { begins }) }
+/** Plans the lives of the digital crew into its iterations; others stay as they are. */
+export function iterationPlanner(now: Date): (life: Life) => Life {
+  const spans = iterationsOf(now)
+  const planning = {
+    property: 'iteration',
+    spans,
+    by: planner,
+    ahead: weeks * 7,
+    anchor: 'beginning',
+  } as const
+  return (life) =>
+    life.project === 'FARE' && ['change', 'defect'].includes(life.type)
+      ? plannedInto(life, now, planning)
+      : life
 }
-
-/** When something is planned: before the iteration starts, or as work on it begins, which is late. */
-function takenIn({ number, made }: Life, { startedAt }: DemoIteration, begins: number): number {
-  const isLate = number % 5 === 0 || made.at > startedAt - day
-  return isLate ? Math.max(made.at + 60_000, begins - 5 * 60_000) : startedAt - 20 * hour
-}
-
-/**
- * A life of the digital crew with the iterations it was planned into: most are committed before the start of the one in which work on
- * them begins, every fifth comes in late, and what is open at the end goes into the next.
- */
-export function withIterations(life: Life, now: Date): Life {
-  if (life.project !== 'FARE' || !['change', 'defect'].includes(life.type)) return life
-  const { begins, ends } = spanOf(life, now)
-  if (begins === undefined) return life
-  const all = iterationsOf(now)
-  const first = all.findLastIndex(({ start }) => startOfDay(start, zone) <= begins)
-  if (first < 0) return life
-  const passed = all
-    .slice(first, first + mostIterations)
-    .filter(({ finishedAt }) => finishedAt < ends)
-  const acts = [
-    planning(takenIn(life, all[first]!, begins), all[first]!.id),
-    ...passed.map(({ finishedAt }, index) => {
-      const isLast = index + 1 === mostIterations
-      return planning(finishedAt, isLast ? null : all[first + index + 1]!.id)
-    }),
-  ]
-  return { ...life, acts: [...life.acts, ...acts].toSorted((a, b) => a.at - b.at) }
-}
-
-const planning = (at: number, iteration: string | null): Act => ({
-  at,
-  by: planner,
-  edit: { iteration },
-})

@@ -7,12 +7,13 @@ export const zone = 'Europe/Zurich'
 /** A day in milliseconds, where clocks do not matter. */
 export const day = 86_400_000
 
-/** One act on an item, in the words of the API; `comment` instead of an edit says something. */
+/** One act on an item, in the words of the API; `comment` instead of an edit says something, `deleted` throws it away. */
 export interface Act {
   readonly at: number
   readonly by: number
   readonly edit?: Readonly<Record<string, unknown>>
   readonly comment?: string
+  readonly deleted?: true
 }
 
 /** Everything that happened to one item: how it was made, and what was done to it later, in order of time. */

@@ -18,6 +18,7 @@ import { Folder } from './fold.ts'
 import { keepQuestions } from './questions.ts'
 import { emailOf, people } from './people.ts'
 import { keepAbsences, keepIterations } from './iterations.ts'
+import { keepReleases } from './releases.ts'
 import { keepDemoJots } from './jots.ts'
 import { keepTeams } from './teams.ts'
 import { keepTemplates } from './templates.ts'
@@ -118,6 +119,7 @@ async function loadVocabulary(database: Sequelize, now: Date): Promise<void> {
     await loadEditions(database, now)
     await loadLabels(database)
     await keepIterations(database, now)
+    await keepReleases(database, now)
   })
 }
 

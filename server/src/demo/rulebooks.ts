@@ -125,6 +125,11 @@ const planned = (type: string): Record<string, RulebookEntry> => ({
   [`form:ty_${type}:item:iteration`]: { order: 'Zz', section: '' },
 })
 
+/** Work that comes out with releases says with which, right after. */
+const released = (type: string): Record<string, RulebookEntry> => ({
+  [`form:ty_${type}:item:release`]: { order: 'ZzV', section: '' },
+})
+
 export const everyone: Record<string, RulebookEntry> = {
   ladder: { ladder: 'ld_operations' },
   unit: { unit: 'hours' },
@@ -169,6 +174,7 @@ export const yard: Record<string, RulebookEntry> = {
     'harm',
     'yardno',
   ]),
+  ...released('job'),
   ...more('job', ['cost', 'crew', 'berth', 'spare', 'tide']),
   'requirement:ty_defect:st_surveyor': {
     requires: { filled: ['fi_surveyor'], says: 'Name the surveyor who is to see it.' },
@@ -193,6 +199,7 @@ export const digital: Record<string, RulebookEntry> = {
     fieldsOf['change']!,
   ),
   ...planned('change'),
+  ...released('change'),
   ...planned('defect'),
 }
 

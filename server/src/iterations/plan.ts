@@ -1,12 +1,9 @@
 import { dayOf } from '@bluestem/core/calendar'
-import { unitOf } from '@bluestem/core/definitions'
 import {
   capacityOf,
   type FinishIteration,
   type IterationAnswer,
-  outcomeOf,
   type PlanAnswer,
-  type PlannedItem,
 } from '@bluestem/core/iterations'
 import { listed } from '@bluestem/core/work'
 import { Op, type Sequelize } from 'sequelize'
@@ -14,50 +11,9 @@ import { inTransaction } from '../database/connect.ts'
 import type { IterationModel } from '../database/models/iteration.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { changeVersion, etagOfVersion } from '../database/versioned.ts'
-import { plannedRows, type PlannedRow } from '../items/iteration.ts'
-import { refOf } from '../items/row.ts'
-import { invalid, refused } from '../problems/problem.ts'
-import { editMany } from '../work/editItem.ts'
-import { problemOf } from '../work/refusal.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { visibleProjects } from '../workspace/visibility.ts'
-import type { World } from '../workspace/world.ts'
+import { judgeFinish, moveOpen, outcomeIn } from './planned.ts'
 import { iterationBy, judgePlanner, readIteration, recorded, shown } from './service.ts'
-
-/** The phases by the numbers that items keep. */
-const [doneNumber, droppedNumber] = [2, 3]
-
-function plannedItem(world: World, row: PlannedRow): PlannedItem {
-  const project = world.projects.find(({ number }) => number === row.project_id)!
-  const rulebook = world.document.projects[project.id]
-  return {
-    ref: refOf(world, row),
-    isDone: row.phase === doneNumber,
-    isOpen: row.phase < droppedNumber && row.phase !== doneNumber,
-    isInside: row.inside,
-    isCommitted: row.committed,
-    unit: rulebook === undefined ? 'hours' : unitOf(world.document, rulebook),
-    estimate: row.estimate,
-  }
-}
-
-/** The items of an iteration as they stand, or stood just before it was finished. */
-async function plannedItems(
-  database: Sequelize,
-  { world, person, now }: ActorContext,
-  { id, startedAt, finishedAt }: IterationModel,
-): Promise<PlannedItem[]> {
-  // A state that begins at this very moment is there already.
-  const until = finishedAt ?? new Date(now.getTime() + 1)
-  const rows = await plannedRows(
-    database,
-    id,
-    visibleProjects(world, person),
-    startedAt ?? null,
-    until,
-  )
-  return rows.map((row) => plannedItem(world, row))
-}
 
 /** How much its team can work in an iteration; null where it has no team or no days. */
 async function capacityIn(
@@ -124,7 +80,7 @@ export async function readPlan(
   identity: string,
 ): Promise<PlanAnswer> {
   const iteration = await iterationBy(database, identity)
-  const outcome = outcomeOf(await plannedItems(database, actor, iteration))
+  const outcome = await outcomeIn(database, actor, 'iteration', iteration)
   const { inside, done } = outcome
   return {
     iteration: shown(iteration, { items: inside.refs.length, done: done.refs.length }),
@@ -132,38 +88,6 @@ export async function readPlan(
     outcome,
     next: await laterOnes(database, iteration),
   }
-}
-
-/** Where each open item goes; those that stay where they are are left out. @throws Problem where a place or an item is none */
-function movesOf(
-  { world }: ActorContext,
-  identity: string,
-  open: readonly string[],
-  { to, others = [] }: FinishIteration,
-): { readonly ref: string; readonly to: string | null }[] {
-  const known = new Set(world.source.iterations.map(({ id }) => id))
-  const isWrong = (place: string | null): boolean => place !== null && !known.has(place)
-  const wrong = [
-    ...(isWrong(to) ? [{ pointer: '/to', message: 'There is no such iteration.' }] : []),
-    ...others.flatMap((one, index) => [
-      ...(isWrong(one.to)
-        ? [{ pointer: `/others/${index}/to`, message: 'There is no such iteration.' }]
-        : []),
-      ...(open.includes(one.ref)
-        ? []
-        : [
-            {
-              pointer: `/others/${index}/ref`,
-              message: `${one.ref} is not open in this iteration.`,
-            },
-          ]),
-    ]),
-  ]
-  if (wrong.length > 0) throw invalid(wrong)
-  const placeOf = new Map(others.map((one) => [one.ref, one.to]))
-  return open
-    .map((ref) => ({ ref, to: placeOf.has(ref) ? placeOf.get(ref)! : to }))
-    .filter((move) => move.to !== identity)
 }
 
 /** Finishes an iteration: what is open goes where it is said, all or nothing. */
@@ -176,30 +100,17 @@ export async function finishIteration(
   await inTransaction(database, async () => {
     const iteration = await iterationBy(database, identity)
     judgePlanner(actor, iteration.team?.identity ?? null)
-    if (!iteration.startedAt) throw refused(`“${iteration.title}” was not started yet.`)
-    if (iteration.finishedAt) throw refused(`“${iteration.title}” was finished before.`)
-    const { open } = outcomeOf(await plannedItems(database, actor, iteration))
-    const moves = movesOf(actor, identity, open.refs, given)
+    judgeFinish(iteration)
     // Of two who finish it at the same moment one wins.
     await changeVersion(modelsOf(database).iteration, identity, etagOfVersion(iteration), {
       finishedAt: actor.now,
     })
-    const { judged } = await editMany(
-      database,
-      actor,
-      moves.map(({ ref, to }) => ({ ref, change: { iteration: to } })),
-    )
-    const kept = judged.findIndex(({ ok }) => !ok)
-    const refusal = judged[kept]
-    if (refusal && !refusal.ok) {
-      const { message } = problemOf(refusal.refusal)
-      throw refused(`${moves[kept]!.ref} cannot go elsewhere: ${message}`)
-    }
+    const moved = await moveOpen(database, actor, 'iteration', iteration, given)
     await recorded(database, actor, 'finished an iteration', identity, {
       after: {
         title: iteration.title,
         day: dayOf(actor.now.getTime(), actor.world.zone),
-        moved: listed(moves.map(({ ref }) => ref)),
+        moved: listed(moved),
       },
     })
   })

@@ -14,7 +14,7 @@ import { inTransaction } from '../database/connect.ts'
 import type { IterationModel } from '../database/models/iteration.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { changeVersion, deleteVersion, etagOfVersion } from '../database/versioned.ts'
-import { countByIteration, namesIteration } from '../items/iteration.ts'
+import { countBySpan, namesSpan } from '../items/span.ts'
 import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
 import { lockKey } from '../sql/locks.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -22,34 +22,21 @@ import { newIdentity } from '../workspace/identity.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { Team, World } from '../workspace/world.ts'
 import { judgeDays } from './absences.ts'
+import { judgeStart, spanShown } from './planned.ts'
 
 export const recorded = auditorOf('iteration')
 
 /** How many iterations of a workspace are told: about twenty years of one team’s. */
 const mostTold = 2000
 
-const stateOf = ({ startedAt, finishedAt }: IterationModel): IterationAnswer['state'] =>
-  finishedAt ? 'finished' : startedAt ? 'running' : 'planned'
-
-export function shown(
+export const shown = (
   iteration: IterationModel,
-  { items, done } = { items: 0, done: 0 },
-): IterationAnswer {
-  const { identity, title, team, startDate, endDate, goal, startedAt, finishedAt, version } =
-    iteration
+  counts?: { readonly items: number; readonly done: number },
+): IterationAnswer => {
+  const { team } = iteration
   return {
-    id: identity,
-    title,
+    ...spanShown(iteration, counts),
     team: team ? { id: team.identity, title: team.title } : null,
-    start: startDate,
-    end: endDate,
-    goal,
-    state: stateOf(iteration),
-    startedAt: startedAt?.toISOString() ?? null,
-    finishedAt: finishedAt?.toISOString() ?? null,
-    items,
-    done,
-    version,
   }
 }
 
@@ -67,9 +54,8 @@ export async function iterations(
     ],
     limit: mostTold,
   })
-  const counts = await countByIteration(database, visibleProjects(world, person))
-  const countOf = new Map(counts.map((one) => [one.iteration_id, one]))
-  return { iterations: found.map((one) => shown(one, countOf.get(one.id))) }
+  const counts = await countBySpan(database, 'iteration', visibleProjects(world, person))
+  return { iterations: found.map((one) => shown(one, counts.get(one.id))) }
 }
 
 /** @throws Problem 404 where there is none */
@@ -90,11 +76,8 @@ export async function readIteration(
   identity: string,
 ): Promise<IterationAnswer> {
   const found = await iterationBy(database, identity)
-  const counts = await countByIteration(database, visibleProjects(world, person))
-  return shown(
-    found,
-    counts.find((one) => one.iteration_id === found.id),
-  )
+  const counts = await countBySpan(database, 'iteration', visibleProjects(world, person))
+  return shown(found, counts.get(found.id))
 }
 
 /** @throws Problem 403 for whoever neither belongs to the team nor is an administrator */
@@ -195,22 +178,27 @@ export async function makeIteration(
   return shown(made!)
 }
 
-/** Makes a series. @throws Problem where its rule gives several the same title */
+/** @throws Problem where the rule of a series gives several the same title */
+export function judgeTitles(name: string, spans: readonly { readonly title: string }[]): void {
+  if (new Set(spans.map(({ title }) => title)).size === spans.length) return
+  throw invalid([
+    {
+      pointer: '/name',
+      message: 'Several would have the same title.',
+      expected: 'a name with {n}, which stands for the number of each',
+      found: name,
+    },
+  ])
+}
+
+/** Makes a series. */
 export async function makeSeries(
   database: Sequelize,
   actor: ActorContext,
   { team = null, ...series }: NewSeries,
 ): Promise<AnswerOf<'POST /iterations/series'>> {
   const spans = spansOf(series)
-  if (new Set(spans.map(({ title }) => title)).size < spans.length)
-    throw invalid([
-      {
-        pointer: '/name',
-        message: 'Several would have the same title.',
-        expected: 'a name with {n}, which stands for the number of each',
-        found: series.name,
-      },
-    ])
+  judgeTitles(series.name, spans)
   const made = await make(database, actor, team, spans)
   return { iterations: made.map((one) => shown(one)) }
 }
@@ -268,7 +256,7 @@ export async function discardIteration(
   await inTransaction(database, async () => {
     const { id, title, team } = await iterationBy(database, identity)
     judgePlanner(actor, team?.identity ?? null)
-    if (await namesIteration(database, id))
+    if (await namesSpan(database, 'iteration', id))
       throw refused(`“${title}” is named by items or by their history; it stays.`)
     await deleteVersion(modelsOf(database).iteration, identity, match)
     await recorded(database, actor, 'deleted an iteration', identity, { before: { title } })
@@ -284,12 +272,7 @@ export async function startIteration(
   await inTransaction(database, async () => {
     const iteration = await iterationBy(database, identity)
     judgePlanner(actor, iteration.team?.identity ?? null)
-    if (iteration.startedAt) throw refused(`“${iteration.title}” was started before.`)
-    const today = dayOf(actor.now.getTime(), actor.world.zone)
-    if (iteration.endDate !== null && iteration.endDate < today)
-      throw refused(
-        `“${iteration.title}” ended on ${iteration.endDate}. Give it later days before it is started.`,
-      )
+    judgeStart(iteration, dayOf(actor.now.getTime(), actor.world.zone))
     await changeVersion(modelsOf(database).iteration, identity, etagOfVersion(iteration), {
       startedAt: actor.now,
     })

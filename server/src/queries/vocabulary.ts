@@ -25,12 +25,19 @@ const fixedDomains: readonly Domain[] = [
   'release',
 ]
 
-/** The project that a label or a component belongs to; nothing for other choices. */
-function projectsOf({ labels, components }: World): (id: string) => { project?: string } {
+interface Owners {
+  project?: string
+  projects?: readonly string[]
+}
+
+/** The project that a label or a component belongs to, the projects of a release; nothing for other choices. */
+function projectsOf({ labels, components, vocabulary }: World): (id: string) => Owners {
   const owners = new Map([...labels, ...components].map((one) => [one.id, one.project]))
+  const releases = new Map(vocabulary.releases.map(({ id, projects }) => [id, projects]))
   return (id) => {
     const project = owners.get(id)
-    return project ? { project } : {}
+    const projects = releases.get(id)
+    return { ...(project ? { project } : {}), ...(projects ? { projects } : {}) }
   }
 }
 

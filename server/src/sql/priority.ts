@@ -2,6 +2,8 @@ import type { Binds, QueryContext } from './statement.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import { iterationOffset, releaseOffset } from '@bluestem/core/queries'
 
+const nothing = 'NULL::numeric'
+
 /** A CASE from the small number of a choice to what follows from it today; unknown where nothing does. */
 export function byNumber(
   queryContext: QueryContext,
@@ -17,7 +19,7 @@ export function byNumber(
       ? []
       : [`WHEN ${binds.bind(number, 'int')} THEN ${binds.bind(String(value), 'numeric')}`]
   })
-  return cases.length === 0 ? 'NULL::numeric' : `CASE ${column} ${cases.join(' ')} END`
+  return cases.length === 0 ? nothing : `CASE ${column} ${cases.join(' ')} END`
 }
 
 export const urgencySql = (queryContext: QueryContext, binds: Binds, alias: string): string =>
@@ -43,17 +45,29 @@ export function rungSql(queryContext: QueryContext, binds: Binds, alias: string)
   return `CASE ${[...ladders.values()].map((numbers) => `WHEN ${alias}.project_id = ANY(${binds.bind(numbers, 'int[]')}) THEN ${branch(numbers)}`).join(' ')} END`
 }
 
-export function offsetSql(
+const todayOf = ({ moment, world }: QueryContext): string => dayOf(moment, world.zone)
+
+export function iterationOffsetSql(
   queryContext: QueryContext,
   binds: Binds,
-  domain: 'iteration' | 'release',
   alias: string,
 ): string {
-  const { vocabulary, zone } = queryContext.world
-  const today = dayOf(queryContext.moment, zone)
-  return byNumber(queryContext, binds, domain, `${alias}.${domain}_id`, (id) =>
-    domain === 'iteration'
-      ? iterationOffset(vocabulary.iterations, id, today)
-      : releaseOffset(vocabulary.releases, id, today),
+  const { iterations } = queryContext.world.vocabulary
+  const today = todayOf(queryContext)
+  return byNumber(queryContext, binds, 'iteration', `${alias}.iteration_id`, (id) =>
+    iterationOffset(iterations, id, today),
   )
+}
+
+/** A release of several projects lies differently far in each, so every project that has releases has its own branch. */
+export function releaseOffsetSql(queryContext: QueryContext, binds: Binds, alias: string): string {
+  const { vocabulary, projects } = queryContext.world
+  const today = todayOf(queryContext)
+  const branches = projects.flatMap(({ id: project, number }) => {
+    const offset = byNumber(queryContext, binds, 'release', `${alias}.release_id`, (id) =>
+      releaseOffset(vocabulary.releases, id, project, today),
+    )
+    return offset === nothing ? [] : [`WHEN ${binds.bind(number, 'int')} THEN ${offset}`]
+  })
+  return branches.length === 0 ? nothing : `CASE ${alias}.project_id ${branches.join(' ')} END`
 }

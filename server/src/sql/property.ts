@@ -1,4 +1,4 @@
-import { byNumber, offsetSql, rungSql, urgencySql } from './priority.ts'
+import { byNumber, iterationOffsetSql, releaseOffsetSql, rungSql, urgencySql } from './priority.ts'
 import { rollUpSpans } from './rollUpOverTime.ts'
 import { rollUpInPlace, rollUpOfAll } from './rollUp.ts'
 import { fieldColumn } from '../workspace/columns.ts'
@@ -81,9 +81,9 @@ export function propertySql(
     case 'rung':
       return rungSql(queryContext, binds, alias)
     case 'iteration_offset':
-      return offsetSql(queryContext, binds, 'iteration', alias)
+      return iterationOffsetSql(queryContext, binds, alias)
     case 'release_offset':
-      return offsetSql(queryContext, binds, 'release', alias)
+      return releaseOffsetSql(queryContext, binds, alias)
     default:
       throw new Error(`no expression gives the property ${property.handle}`)
   }

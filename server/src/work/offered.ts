@@ -1,16 +1,16 @@
 import { dayOf } from '@bluestem/core/calendar'
 import { flowOf } from '@bluestem/core/definitions'
-import type { Property, Span } from '@bluestem/core/queries'
+import type { Property, Release, Span } from '@bluestem/core/queries'
 import type { ActorContext } from '../workspace/actor.ts'
 
 /** Spans that are not over first, the earliest before the later ones; those of one’s own teams before others. */
-function inOrderOfUse(
-  spans: readonly Span[],
-  isMine: (span: Span) => boolean,
+function inOrderOfUse<Days extends Span | Release>(
+  spans: readonly Days[],
+  isMine: (span: Days) => boolean,
   today: string,
 ): string[] {
-  const rank = (span: Span): number => (isMine(span) ? 0 : 1) + ((span.end ?? '') < today ? 2 : 0)
-  const from = ({ start, end }: Span): string => start ?? end ?? ''
+  const rank = (span: Days): number => (isMine(span) ? 0 : 1) + ((span.end ?? '') < today ? 2 : 0)
+  const from = ({ start, end }: Days): string => start ?? end ?? ''
   return spans
     .toSorted((a, b) => rank(a) - rank(b) || (from(a) < from(b) ? -1 : 1))
     .map(({ id }) => id)
@@ -53,7 +53,11 @@ export function offeredChoices(
     case 'iteration':
       return inOrderOfUse(vocabulary.iterations, isMine, today)
     case 'release':
-      return inOrderOfUse(vocabulary.releases, ({ owner }) => owner === project, today)
+      return inOrderOfUse(
+        vocabulary.releases.filter(({ projects }) => projects.includes(project)),
+        () => true,
+        today,
+      )
     case 'item':
       return []
     default:

@@ -21,12 +21,20 @@ interface ProjectRow {
   readonly version: number
 }
 
-/** An iteration or a release: whose it is, and its first and last day. */
-interface SpanRow {
+/** The title and the days of an iteration or a release. */
+interface DaysRow {
   readonly title: string
-  readonly owner: string
   readonly start: string | null
   readonly end: string | null
+}
+
+interface IterationRow extends DaysRow {
+  /** its team; empty where it is the whole workspace's */
+  readonly owner: string
+}
+
+interface ReleaseRow extends DaysRow {
+  readonly projects: readonly string[]
 }
 
 type TeamRow = Omit<Team, 'people'> & { readonly people: readonly number[] }
@@ -37,8 +45,8 @@ export interface LivingRows {
   readonly people: readonly Named<Omit<Person, 'id' | 'number'>>[]
   readonly labels: readonly Named<Omit<Label, 'id' | 'number'>>[]
   readonly components: readonly Named<Omit<Component, 'id' | 'number'>>[]
-  readonly iterations: readonly Named<SpanRow>[]
-  readonly releases: readonly Named<SpanRow>[]
+  readonly iterations: readonly Named<IterationRow>[]
+  readonly releases: readonly Named<ReleaseRow>[]
   readonly calendars: readonly Calendar[]
   readonly teams: readonly TeamRow[]
   readonly rulebookKeepers: ReadonlyMap<string, ReadonlySet<number>>
@@ -178,26 +186,31 @@ async function readIterations({ iteration, team }: Models): Promise<LivingRows['
     include: [named(team, 'team')],
     order: ['startDate', 'id'],
   })
-  return found.map((one) => spanOf(one, one.team?.identity))
+  return found.map((one) => ({ ...daysOf(one), owner: one.team?.identity ?? '' }))
 }
 
 async function readReleases({ project, release }: Models): Promise<LivingRows['releases']> {
   const found = await release.findAll({
-    include: [named(project, 'project')],
+    include: [{ ...named(project, 'projects'), through: { attributes: [] } }],
     order: ['endDate', 'id'],
   })
-  return found.map((one) => spanOf(one, one.project?.identity))
+  return found.map((one) => ({
+    ...daysOf(one),
+    projects: (one.projects ?? []).map(({ identity }) => identity),
+  }))
 }
 
-const spanOf = (
-  { id, identity, title, startDate, endDate }: IterationModel | ReleaseModel,
-  owner = '',
-): Named<SpanRow> => ({
+const daysOf = ({
+  id,
+  identity,
+  title,
+  startDate,
+  endDate,
+}: IterationModel | ReleaseModel): Named<DaysRow> => ({
   id: identity,
   number: id,
   identity,
   title,
-  owner,
   start: startDate,
   end: endDate,
 })

@@ -37,7 +37,9 @@ export function narrowed(whole: World, projects: readonly Project[]): World {
   const of = (project: string | null | undefined): boolean => !project || open.has(project)
   const labels = whole.labels.filter((label) => of(label.project))
   const components = whole.components.filter((component) => of(component.project))
-  const releases = whole.source.releases.filter((release) => of(release.owner))
+  const releases = whole.source.releases
+    .map((release) => ({ ...release, projects: release.projects.filter((id) => open.has(id)) }))
+    .filter((release) => release.projects.length > 0)
   const shown = new Set(
     [...open, ...labels, ...components, ...releases].map((one) =>
       typeof one === 'string' ? one : one.id,

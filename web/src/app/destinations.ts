@@ -25,6 +25,7 @@ export const acts: readonly Destination[] = [
   act('/queries/new', 'Ask a new question'),
   act('/dashboards/measures', 'Define a measure'),
   act('/iterations', 'Plan iterations'),
+  act('/releases', 'Plan releases'),
   act('/jots', 'File what you jotted down'),
   act('/import', 'Bring in a file'),
   act('/bin', 'Bring something back from the bin'),

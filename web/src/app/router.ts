@@ -57,6 +57,16 @@ export const router = createRouter({
       meta: { place: 'work' },
     },
     {
+      path: '/releases',
+      component: async () => await import('../releases/ReleasesPage.vue'),
+      meta: { place: 'work' },
+    },
+    {
+      path: '/releases/:id',
+      component: async () => await import('../releases/ReleasePage.vue'),
+      meta: { place: 'work' },
+    },
+    {
       path: '/jots',
       component: async () => await import('../jots/JotsPage.vue'),
       meta: { place: 'work' },

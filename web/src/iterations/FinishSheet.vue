@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { PlanAnswer } from '@bluestem/core/iterations'
+import type { FinishIteration, OutcomeAnswer, SpanAnswer } from '@bluestem/core/iterations'
 import type { ItemAnswer } from '@bluestem/core/queries'
 import Button from 'primevue/button'
 import { computed, onMounted, reactive, ref } from 'vue'
@@ -9,12 +9,18 @@ import Sheet from '../parts/Sheet.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import { counted } from '../parts/words.ts'
 
-/** Finishing an iteration: where what is open goes, all of it or item by item. */
-const { plan } = defineProps<{ plan: PlanAnswer }>()
+/** Finishing an iteration or a release: where what is open goes, all of it or item by item. */
+const { span, outcome, next, finish } = defineProps<{
+  span: SpanAnswer
+  outcome: OutcomeAnswer
+  /** those that what is open can go to */
+  next: readonly { readonly id: string; readonly title: string }[]
+  finish: (given: FinishIteration) => Promise<unknown>
+}>()
 const emit = defineEmits<{ close: []; finished: [] }>()
 const nowhere = 'none'
-const stay = plan.iteration.id
-const to = ref(plan.next[0]?.id ?? nowhere)
+const stay = span.id
+const to = ref(next[0]?.id ?? nowhere)
 /** where single items go that do not go with the rest */
 const others = reactive<Record<string, string>>({})
 const items = ref<readonly ItemAnswer[]>([])
@@ -24,11 +30,11 @@ const busy = ref(false)
 const mostShown = 200
 
 const places = computed(() => [
-  ...plan.next.map(({ id, title }) => ({ id, title })),
+  ...next.map(({ id, title }) => ({ id, title })),
   { id: nowhere, title: 'back to the backlog' },
   { id: stay, title: 'stays here' },
 ])
-const open = plan.outcome.open.refs
+const open = outcome.open.refs
 
 onMounted(async () => {
   if (open.length === 0) return
@@ -46,18 +52,15 @@ onMounted(async () => {
 
 const placeOf = (id: string): string | null => (id === nowhere ? null : id)
 
-async function finish(): Promise<void> {
+async function carryOut(): Promise<void> {
   busy.value = true
   refusals.value = []
   try {
-    await call('POST /iterations/{id}/finish', {
-      params: { id: plan.iteration.id },
-      body: {
-        to: placeOf(to.value),
-        others: Object.entries(others)
-          .filter(([, place]) => place !== to.value)
-          .map(([ref_, place]) => ({ ref: ref_, to: placeOf(place) })),
-      },
+    await finish({
+      to: placeOf(to.value),
+      others: Object.entries(others)
+        .filter(([, place]) => place !== to.value)
+        .map(([ref_, place]) => ({ ref: ref_, to: placeOf(place) })),
     })
     emit('finished')
   } catch (error) {
@@ -69,10 +72,10 @@ async function finish(): Promise<void> {
 </script>
 
 <template>
-  <Sheet :title="`Finish ${plan.iteration.title}`" wide @close="emit('close')">
+  <Sheet :title="`Finish ${span.title}`" wide @close="emit('close')">
     <p>
-      {{ plan.outcome.done.refs.length }} of
-      {{ counted(plan.outcome.inside.refs.length, 'item') }} done<template v-if="open.length"
+      {{ outcome.done.refs.length }} of
+      {{ counted(outcome.inside.refs.length, 'item') }} done<template v-if="open.length"
         >, {{ open.length }} still open</template
       >. What is done stays in it.
     </p>
@@ -101,7 +104,7 @@ async function finish(): Promise<void> {
     </template>
     <p v-for="line in refusals" :key="line" class="told" role="alert">{{ line }}</p>
     <div class="acts">
-      <Button autofocus :disabled="busy" label="Finish it" @click="finish" /><Button
+      <Button autofocus :disabled="busy" label="Finish it" @click="carryOut" /><Button
         severity="secondary"
         label="Not now"
         @click="emit('close')"

@@ -2,18 +2,15 @@
 import type { IterationAnswer } from '@bluestem/core/iterations'
 import type { TeamAnswer } from '@bluestem/core/teams'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import Choice from '../parts/Choice.vue'
-import DoneBar from '../parts/DoneBar.vue'
-import Ledger from '../parts/Ledger.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import MakeSeries from './MakeSeries.vue'
-import { daysWords } from './words.ts'
+import SpansLedger from './SpansLedger.vue'
 
 /** The iterations of all teams: what is planned, what runs, what is over. */
 const session = useSession()
@@ -22,7 +19,6 @@ const router = useRouter()
 const iterations = ref<readonly IterationAnswer[]>()
 const teams = ref<readonly TeamAnswer[]>([])
 const team = ref('')
-const selected = ref<string>()
 const making = ref(false)
 
 async function load(): Promise<void> {
@@ -42,19 +38,10 @@ const ownTeams = computed(() =>
     : teams.value.filter(({ people }) => people.includes(me.value ?? '')),
 )
 const mayPlan = computed(() => session.mayEdit && (session.mayDefine || ownTeams.value.length > 0))
-const states = ['running', 'planned', 'finished']
-/** What runs stands first, then what comes next, then what is over, the latest first. */
 const rows = computed(() =>
-  (iterations.value ?? [])
-    .filter((one) => team.value === '' || one.team?.id === team.value)
-    .toSorted((a, b) => {
-      const byDay = (a.start ?? '').localeCompare(b.start ?? '')
-      return (
-        states.indexOf(a.state) - states.indexOf(b.state) ||
-        (a.state === 'finished' ? -byDay : byDay)
-      )
-    }),
+  (iterations.value ?? []).filter((one) => team.value === '' || one.team?.id === team.value),
 )
+const whose = (one: IterationAnswer): string => one.team?.title ?? 'the whole workspace'
 const open = ({ id }: IterationAnswer): void => void router.push(`/iterations/${id}`)
 </script>
 
@@ -76,49 +63,14 @@ const open = ({ id }: IterationAnswer): void => void router.push(`/iterations/${
       <span class="grow" />
       <Button v-if="mayPlan" label="Plan iterations" @click="making = true" />
     </div>
-    <Ledger
+    <SpansLedger
       v-if="rows.length"
-      v-model:selected="selected"
       :rows="rows"
       label="Iterations"
-      :mark="(one) => ({ over: one.state === 'finished' })"
-      @open="open"
-    >
-      <Column header="Iteration" sortable sort-field="title">
-        <template #body="{ data: row }: { data: IterationAnswer }"
-          ><RouterLink :to="`/iterations/${row.id}`" tabindex="-1">{{
-            row.title
-          }}</RouterLink></template
-        >
-      </Column>
-      <Column header="Whose" sortable sort-field="team.title" class="nowrap">
-        <template #body="{ data: row }: { data: IterationAnswer }">{{
-          row.team?.title ?? 'the whole workspace'
-        }}</template>
-      </Column>
-      <Column header="Days" sortable sort-field="start" class="nowrap">
-        <template #body="{ data: row }: { data: IterationAnswer }">{{
-          daysWords(row, session.now)
-        }}</template>
-      </Column>
-      <Column header="State" field="state" sortable class="nowrap" />
-      <Column header="Done" class="nowrap">
-        <template #body="{ data: row }: { data: IterationAnswer }">
-          <DoneBar
-            v-if="row.items"
-            :done="row.done"
-            :of="row.items"
-            :label="`Done of ${row.title}`"
-          />
-          <span v-else class="quiet">nothing in it</span>
-        </template>
-      </Column>
-      <Column header="Goal">
-        <template #body="{ data: row }: { data: IterationAnswer }"
-          ><span class="quiet">{{ row.goal }}</span></template
-        >
-      </Column>
-    </Ledger>
+      what="Iteration"
+      :whose="whose"
+      path="/iterations"
+    />
     <p v-else-if="iterations" class="blank">
       Here the iterations {{ team ? 'of this team ' : '' }}would stand.
       <template v-if="mayPlan">Plan the first ones: a name, a first day, a length.</template>

@@ -1,11 +1,15 @@
 import type { IterationAnswer, PlanAnswer } from '@bluestem/core/iterations'
 import { counted, dayWords, numberWords } from '../parts/words.ts'
 
-/** From which day to which an iteration goes. */
+/** From which day to which an iteration or a release goes. */
 export const daysWords = (
   { start, end }: Pick<IterationAnswer, 'start' | 'end'>,
   now: Date,
-): string => (start && end ? `${dayWords(start, now)} – ${dayWords(end, now)}` : 'no days yet')
+): string => {
+  if (start && end) return `${dayWords(start, now)} – ${dayWords(end, now)}`
+  if (end) return `until ${dayWords(end, now)}`
+  return start ? `from ${dayWords(start, now)}` : 'no days yet'
+}
 
 type Sum = PlanAnswer['outcome']['inside']
 

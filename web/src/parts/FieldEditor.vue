@@ -24,11 +24,14 @@ const vocabulary = useVocabulary()
 
 type Offered = ShownChoice & Partial<NamedChoice>
 const held = (one: string): boolean => id.value === one || ids.value.includes(one)
+/** Whether a choice is one of the project's, or of no project in particular. */
+const isOf = (one: Offered): boolean => {
+  const owners = one.projects ?? (one.project ? [one.project] : undefined)
+  return !project || !owners || owners.includes(project)
+}
 const offered = computed((): readonly Offered[] =>
   (choices ?? vocabulary.choices(property.handle)).filter(
-    (one: Offered) =>
-      (!one.retired || held(one.id)) &&
-      (!project || !one.project || one.project === project || held(one.id)),
+    (one: Offered) => held(one.id) || (!one.retired && isOf(one)),
   ),
 )
 const options = computed(() =>

@@ -9,7 +9,7 @@ const markdown = new MarkdownIt({ html: false, linkify: true, breaks: true })
 markdown.linkify.set({ fuzzyLink: false, fuzzyEmail: false })
 
 const leadsOut = /^(https?:|mailto:)/i
-const leadsInside = /^\/(work|queries|views|dashboards|iterations|guide)(\/|$)/
+const leadsInside = /^\/(work|queries|views|dashboards|iterations|releases|guide)(\/|$)/
 markdown.validateLink = (href) => leadsOut.test(href) || leadsInside.test(href)
 
 type TokenMaker = new (type: string, tag: string, nesting: Token['nesting']) => Token

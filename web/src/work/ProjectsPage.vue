@@ -35,6 +35,7 @@ const open = (project: ProjectAnswer): number => project.phases[0]! + project.ph
         label="Changes of many"
       />
       <Button as="router-link" severity="secondary" to="/iterations" label="Iterations" />
+      <Button as="router-link" severity="secondary" to="/releases" label="Releases" />
       <Button as="router-link" severity="secondary" to="/bin" label="Bin" />
       <Button
         as="router-link"

@@ -22,6 +22,7 @@ import { jot } from './0017-jot.ts'
 import { iterations } from './0018-iterations.ts'
 import { comments } from './0019-comments.ts'
 import { followers } from './0020-followers.ts'
+import { releases } from './0021-releases.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -46,6 +47,7 @@ const migrations: readonly Migration[] = [
   iterations,
   comments,
   followers,
+  releases,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

@@ -25,7 +25,7 @@ import { defineOutbox } from './outbox.ts'
 import { definePerson } from './person.ts'
 import { defineProject } from './project.ts'
 import { defineProjectMember } from './projectMember.ts'
-import { defineRelease } from './release.ts'
+import { defineRelease, defineReleaseProject } from './release.ts'
 import { defineRulebookKeeper } from './rulebookKeeper.ts'
 import { defineRulebookKeeping } from './rulebookKeeping.ts'
 import { defineSaved } from './saved.ts'
@@ -80,6 +80,7 @@ const defineTables = (database: Sequelize) => ({
   projectMember: defineProjectMember(database),
   query: defineSaved(database, 'query'),
   release: defineRelease(database),
+  releaseProject: defineReleaseProject(database),
   rulebookKeeper: defineRulebookKeeper(database),
   rulebookKeeping: defineRulebookKeeping(database),
   session: defineSession(database),
@@ -121,7 +122,12 @@ function associate(models: Models): void {
   models.team.hasMany(models.teamMember, { as: 'members', foreignKey: 'teamId' })
   models.template.belongsTo(project, { as: 'project', foreignKey: 'projectId' })
   models.iteration.belongsTo(models.team, { as: 'team', foreignKey: 'teamId' })
-  models.release.belongsTo(project, { as: 'project', foreignKey: 'projectId' })
+  models.release.belongsToMany(project, {
+    as: 'projects',
+    through: models.releaseProject,
+    foreignKey: 'releaseId',
+    otherKey: 'projectId',
+  })
   models.rulebookKeeper.belongsTo(person, { as: 'person', foreignKey: 'personId' })
   fieldOption.belongsTo(models.field, {
     as: 'field',

@@ -8,7 +8,7 @@ import type {
   CreationOptional,
 } from 'sequelize'
 import type { ProjectModel } from './project.ts'
-import { day, id, identity, optionalNumber, text } from './columns.ts'
+import { day, emptyText, id, identity, key, optionalMoment, text, version } from './columns.ts'
 import { defineTable } from './table.ts'
 
 export interface ReleaseModel extends Model<
@@ -18,10 +18,13 @@ export interface ReleaseModel extends Model<
   id: CreationOptional<number>
   identity: string
   title: string
-  projectId: CreationOptional<number | null>
   startDate: CreationOptional<string | null>
   endDate: CreationOptional<string | null>
-  project?: NonAttribute<ProjectModel | null>
+  goal: CreationOptional<string>
+  startedAt: CreationOptional<Date | null>
+  finishedAt: CreationOptional<Date | null>
+  version: CreationOptional<number>
+  projects?: NonAttribute<ProjectModel[]>
 }
 
 export const defineRelease = (database: Sequelize): ModelStatic<ReleaseModel> =>
@@ -29,7 +32,22 @@ export const defineRelease = (database: Sequelize): ModelStatic<ReleaseModel> =>
     id,
     identity,
     title: text,
-    projectId: optionalNumber,
     startDate: day,
     endDate: day,
+    goal: emptyText,
+    startedAt: optionalMoment,
+    finishedAt: optionalMoment,
+    version,
   })
+
+/** That a release belongs to a project. */
+export interface ReleaseProjectModel extends Model<
+  InferAttributes<ReleaseProjectModel>,
+  InferCreationAttributes<ReleaseProjectModel>
+> {
+  releaseId: number
+  projectId: number
+}
+
+export const defineReleaseProject = (database: Sequelize): ModelStatic<ReleaseProjectModel> =>
+  defineTable<ReleaseProjectModel>(database, 'release_project', { releaseId: key, projectId: key })
