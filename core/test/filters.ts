@@ -251,6 +251,8 @@ function functionPredicate(source: Source): fc.Arbitrary<string> {
           `has_label(${quoteText(source.vocabulary.choice('family', label.family!)!.name)}, ${quoteText(label.own!)})`,
       ),
     pick('family').map((family) => `in_family(${family})`),
+    pick('team').map((team) => `in_remit(${team})`),
+    fc.constant('in_remit(my_teams())'),
     fc
       .tuple(fc.constantFrom(...source.texts), fc.constantFrom('', 'ramp', 'Hinge', 'wrote'))
       .map(([held, more]) => `words(${quoteText(`${held.slice(0, 12)} 7 ${more}`)})`),

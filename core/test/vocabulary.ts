@@ -5,6 +5,7 @@ import {
   type Property,
   type Vocabulary,
 } from '../src/queries/vocabulary.ts'
+import type { Condition } from '../src/queries/checked.ts'
 import { phases } from '../src/definitions/document/phases.ts'
 
 const plain = (id: string, name: string): Choice => ({ id, name, qualified: name, title: name })
@@ -53,6 +54,11 @@ const choices: Partial<Record<Domain, Choice[]>> = {
     },
   ],
   family: [plain('fa_deck', 'deck')],
+  team: [
+    plain('tm_yard', 'Yard crew'),
+    plain('tm_shore', 'Shore crew'),
+    plain('tm_none', 'Nobody’s'),
+  ],
   label: [
     {
       id: 'la_car',
@@ -72,6 +78,21 @@ const choices: Partial<Record<Domain, Choice[]>> = {
 }
 
 /** A small made-up vocabulary for tests of the query language. */
+const at = { from: 0, to: 0 }
+
+/** The remit of a team that has all items with one value. */
+function remit(handle: string, id: string): Condition {
+  const property = builtIns.find((one) => one.handle === handle)!
+  const { type } = property
+  return {
+    kind: 'compare',
+    op: '=',
+    left: { kind: 'property', property, ofParent: false, type, at },
+    right: { kind: 'literal', type, value: id, at },
+    at,
+  }
+}
+
 export const vocabulary: Vocabulary = {
   properties: new Map(
     [
@@ -101,5 +122,10 @@ export const vocabulary: Vocabulary = {
   releases: [
     { id: 're_1', projects: ['pr_yard'], start: null, end: '2026-03-01' },
     { id: 're_2', projects: ['pr_yard', 'pr_pier'], start: null, end: '2026-04-01' },
+  ],
+  teams: [
+    { id: 'tm_yard', people: new Set(['pe_ana']), remit: remit('project', 'pr_yard') },
+    { id: 'tm_shore', people: new Set(['pe_ilse']), remit: remit('release', 're_1') },
+    { id: 'tm_none', people: new Set(['pe_ana']), remit: null },
   ],
 }

@@ -81,6 +81,7 @@ export const vocabulary: VocabularyAnswer = {
     family: [],
     iteration: [],
     release: [],
+    team: [],
     item: [],
     linkKind: [],
   },

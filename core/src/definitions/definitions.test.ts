@@ -543,6 +543,7 @@ describe('the vocabulary of a document', () => {
     components: [],
     iterations: [],
     releases: [],
+    teams: [],
   })
   it('knows fields by handle, options by field, and rungs by project', () => {
     expect(vocabulary.properties.get('cost')).toMatchObject({

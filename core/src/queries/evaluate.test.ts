@@ -204,6 +204,10 @@ describe('evaluating an item', () => {
     ['T_INTERSECTS(created, month(0))', true],
     ['rung = 2 AND urgency = 2 AND tier = 1', true],
     ['iteration_offset = 0 AND release_offset = 0', true],
+    ["in_remit('Yard crew')", true],
+    ["in_remit('Nobody’s') OR in_remit('Shore crew')", false],
+    ['in_remit(my_teams())', false],
+    ["A_CONTAINS(my_teams(), ('Shore crew'))", true],
     ['safe = TRUE', null],
     ['T_AFTER(due, start)', null],
   ])('%s is %s', (text, expected) => {

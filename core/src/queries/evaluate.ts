@@ -243,6 +243,7 @@ class Evaluation {
       moment: this.#moment,
       today: this.#today,
       value: (value) => this.value(value),
+      truth: (condition) => this.truth(condition),
     }
   }
 }

@@ -1,5 +1,5 @@
 import type { Facts, ItemState, Moment } from './facts.ts'
-import type { CheckedCall, Value } from './checked.ts'
+import type { CheckedCall, Condition, Value } from './checked.ts'
 import { instants, type Result } from './evaluate.ts'
 import { type Period, periodAround } from '../calendar/period.ts'
 import type { FunctionName } from './functions.ts'
@@ -7,6 +7,8 @@ import { addDays } from '../calendar/day.ts'
 import { Decimal } from './decimal.ts'
 import type { Interval } from './interval.ts'
 import { order, sameHeld } from './compare.ts'
+import type { Truth } from './truth.ts'
+import { teamsOf } from './vocabulary.ts'
 import { wordsOf } from './words.ts'
 
 export interface Caller {
@@ -15,6 +17,7 @@ export interface Caller {
   readonly moment: Moment
   readonly today: string
   readonly value: (value: Value) => Result
+  readonly truth: (condition: Condition) => Truth
 }
 
 type Evaluator = (caller: Caller, call: CheckedCall) => Result
@@ -33,6 +36,15 @@ const span =
 /** The evaluator of each function of the table, from the item's own states. */
 export const calls: Record<FunctionName, Evaluator> = {
   me: ({ moment }) => moment.me,
+  my_teams: ({ moment }) => teamsOf(moment.vocabulary, moment.me).map(({ id }) => id),
+  in_remit: ({ moment, value, truth }, call) => {
+    const named = value(call.args[0]!)
+    const teams: readonly unknown[] = Array.isArray(named) ? named : [named]
+    // A remit that cannot tell counts as no.
+    return moment.vocabulary.teams.some(
+      ({ id, remit }) => teams.includes(id) && remit !== null && truth(remit) === true,
+    )
+  },
   now: ({ moment }) => moment.now,
   today: ({ today }) => today,
   days_ago: ({ today }, call) => addDays(today, -whole(call)),

@@ -10,6 +10,7 @@ export type Parameter =
   | { readonly kind: 'choice'; readonly name: string; readonly domain: Domain }
   | { readonly kind: 'label'; readonly name: string }
   | { readonly kind: 'words'; readonly name: string }
+  | { readonly kind: 'teams'; readonly name: string }
   | { readonly kind: 'property'; readonly name: string }
   | { readonly kind: 'held'; readonly name: string }
   | { readonly kind: 'interval'; readonly name: string }
@@ -55,6 +56,22 @@ export const functions = {
     nullable: true,
     sentence: 'me',
     doc: 'the person who asks',
+  },
+  my_teams: {
+    forms: [[]],
+    result: { kind: 'array', domain: 'team' },
+    changesWith: ['asker'],
+    nullable: false,
+    sentence: 'my teams',
+    doc: 'the teams of the person who asks',
+  },
+  in_remit: {
+    forms: [[{ kind: 'teams', name: 'team' }]],
+    result: { kind: 'boolean' },
+    changesWith: ['own', 'kin', 'clock', 'definition'],
+    nullable: false,
+    sentence: 'is in the remit of $1',
+    doc: 'is in the remit of that team, or of any of my_teams()',
   },
   now: {
     forms: [[]],

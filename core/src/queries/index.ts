@@ -57,6 +57,8 @@ export {
   builtIns,
   iterationOffset,
   type Release,
+  teamsOf,
+  type TeamRemit,
   releaseOffset,
   spell,
   type ChangesWith,

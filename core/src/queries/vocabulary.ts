@@ -1,5 +1,5 @@
 import type { Day } from '../calendar/day.ts'
-import type { Value } from './checked.ts'
+import type { Condition, Value } from './checked.ts'
 
 /** What kind of thing a choice names. The options of a custom field are a domain of their own: `option:` and the field's identity. */
 export type Domain =
@@ -16,6 +16,7 @@ export type Domain =
   | 'component'
   | 'linkKind'
   | 'family'
+  | 'team'
   | `option:${string}`
 
 export type Type =
@@ -84,6 +85,13 @@ export interface Release extends Days {
   readonly projects: readonly string[]
 }
 
+/** A team as queries see it: who belongs to it, and the filter for the items that are theirs, where it has one that can be read. */
+export interface TeamRemit {
+  readonly id: string
+  readonly people: ReadonlySet<string>
+  readonly remit: Condition | null
+}
+
 /** Everything a query can name, as it is defined now: what reading, checking and saying one needs. */
 export interface QueryNames {
   readonly properties: ReadonlyMap<string, Property>
@@ -102,6 +110,7 @@ export interface Vocabulary extends QueryNames {
   isOnForm(project: string, type: string, handle: string): boolean
   readonly iterations: readonly Span[]
   readonly releases: readonly Release[]
+  readonly teams: readonly TeamRemit[]
 }
 
 const always = { changesWith: ['own'], nullable: false, builtIn: true } as const
@@ -169,6 +178,10 @@ export const builtIns: readonly Property[] = [
   { handle: 'code_changes', title: 'Code changes', type: number, ...always },
   { handle: 'position', title: 'By hand', type: text, ...always, orderOnly: true },
 ]
+
+/** The teams somebody belongs to. */
+export const teamsOf = ({ teams }: Vocabulary, person: string | null): readonly TeamRemit[] =>
+  person === null ? [] : teams.filter(({ people }) => people.has(person))
 
 /** The spelling of a choice in query text: its plain name unless another of the domain shares it. */
 export function spell(vocabulary: QueryNames, domain: Domain, id: string): string | undefined {

@@ -3,7 +3,7 @@ import { type Condition, type Value, valuesOf } from '../queries/checked.ts'
 import { constantOf, evaluate, type Result } from '../queries/evaluate.ts'
 import type { Facts, FactValue, Moment } from '../queries/facts.ts'
 import type { Interval } from '../queries/interval.ts'
-import type { Property, Type } from '../queries/vocabulary.ts'
+import { type Property, teamsOf, type Type } from '../queries/vocabulary.ts'
 
 /** What is known where an item is to be made. */
 export interface BirthPlace {
@@ -30,6 +30,20 @@ export const clausesOf = (condition: Condition): readonly Condition[] => {
   if (condition.kind === 'and') return condition.args.flatMap(clausesOf)
   return condition.kind === 'truth' && condition.value ? [] : [condition]
 }
+
+/** The clauses of a filter, that a team has an item in its remit told by those of the remit itself, which a new item can be made to meet. */
+const openClausesOf = (filter: Condition, { vocabulary, me }: Moment): readonly Condition[] =>
+  clausesOf(filter).flatMap((clause) => {
+    if (clause.kind !== 'call' || clause.name !== 'in_remit') return [clause]
+    const [named] = clause.args
+    const teams =
+      named?.kind === 'call'
+        ? teamsOf(vocabulary, me)
+        : vocabulary.teams.filter(({ id }) => named?.kind === 'literal' && named.value === id)
+    const remits = teams.flatMap(({ remit }) => remit ?? [])
+    if (remits.length === 1) return clausesOf(remits[0]!)
+    return [remits.length === 0 ? clause : { kind: 'or' as const, args: remits, at: clause.at }]
+  })
 
 /** The handles of the properties that a condition reads of the item itself. */
 export const handlesOf = (condition: Condition): ReadonlySet<string> =>
@@ -163,7 +177,7 @@ const written: readonly string[] = ['title', 'description']
  * @param start the item as it would be made without the filter
  */
 export function bornMatching(filter: Condition, start: Facts, place: BirthPlace): Born {
-  const [byWriting, clauses] = parted(clausesOf(filter), (clause) =>
+  const [byWriting, clauses] = parted(openClausesOf(filter, place.moment), (clause) =>
     written.some((handle) => handlesOf(clause).has(handle)),
   )
   let item = start

@@ -36,6 +36,7 @@ const vocabulary = vocabularyOf(document, {
   components: [],
   iterations: [],
   releases: [],
+  teams: [],
 })
 const holds = (filter: string, facts: Facts) => {
   const read = readQuery({ lang: 'cql2-text', filter }, vocabulary)

@@ -1,3 +1,7 @@
+import { changingWith } from '../queries/check.ts'
+import type { Condition } from '../queries/checked.ts'
+import type { Cql2Json } from '../queries/toJson.ts'
+import { readCondition } from '../queries/read.ts'
 import { readScore } from '../queries/score.ts'
 import {
   builtIns,
@@ -17,7 +21,7 @@ import { inOrder } from '../definitions/document/ordered.ts'
 import { isComputed } from '../definitions/document/fieldKinds.ts'
 import { formOf, rungsOf } from '../definitions/rulebook/rulebook.ts'
 
-/** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases. */
+/** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases, teams. */
 export interface Living {
   readonly projects: readonly {
     readonly id: string
@@ -40,6 +44,13 @@ export interface Living {
   }[]
   readonly iterations: readonly (Span & { readonly title: string })[]
   readonly releases: readonly (Release & { readonly title: string })[]
+  readonly teams: readonly {
+    readonly id: string
+    readonly title: string
+    /** the identities of those who belong to it */
+    readonly people: Iterable<string>
+    readonly remit: Cql2Json | null
+  }[]
 }
 
 /** The kind of value a field holds, as queries see it. */
@@ -182,6 +193,7 @@ function choicesByDomain(
     ['linkKind', inOrder(document.linkKinds).map((kind) => plain(kind.id, kind.title))],
     ['iteration', living.iterations.map((iteration) => plain(iteration.id, iteration.title))],
     ['release', living.releases.map((release) => plain(release.id, release.title))],
+    ['team', living.teams.map((team) => plain(team.id, team.title))],
     ...options,
   ]
 }
@@ -220,8 +232,29 @@ export function vocabularyOf(document: DefinitionsDocument, living: Living): Voc
     isOnForm: formsOf(document),
     iterations: living.iterations,
     releases: living.releases,
+    teams: [],
   }
-  return withComputed(vocabulary, fields)
+  return withRemits(withComputed(vocabulary, fields), living)
+}
+
+/** Teams with their remits read. A remit that cannot be read, or that looks at remits itself, is none. */
+function withRemits(vocabulary: Vocabulary, { teams }: Living): Vocabulary {
+  const remitOf = (remit: Cql2Json | null): Condition | null => {
+    if (remit === null) return null
+    const read = readCondition(
+      { lang: 'cql2-json', filter: remit, spelling: 'identity' },
+      vocabulary,
+    )
+    return read.ok && !changingWith(read.value).has('definition') ? read.value : null
+  }
+  return {
+    ...vocabulary,
+    teams: teams.map(({ id, people, remit }) => ({
+      id,
+      people: new Set(people),
+      remit: remitOf(remit),
+    })),
+  }
 }
 
 /** Whether the form of a type in a project has a field, by its handle; worked out once for each rulebook and type. */

@@ -65,6 +65,7 @@ const living: Living = {
   components: [{ id: 'co_hinge', title: 'Hinge', project: 'pr_yard' }],
   iterations: [],
   releases: [],
+  teams: [],
 }
 const document = tieredDocument()
 const rules: WorkRules = {

@@ -23,6 +23,7 @@ const fixedDomains: readonly Domain[] = [
   'linkKind',
   'iteration',
   'release',
+  'team',
 ]
 
 interface Owners {

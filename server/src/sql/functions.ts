@@ -4,6 +4,8 @@ import {
   functionEntry,
   type FunctionName,
   type Property,
+  teamsOf,
+  type TeamRemit,
   type Value,
 } from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
@@ -45,6 +47,12 @@ const noExpression: FunctionSql = (_, call) => {
 /** The SQL of each function of the core's table; the compiler sees to it that none is missing. */
 const sqlOf: Record<FunctionName, FunctionSql> = {
   me: ({ binds, queryContext }) => binds.bind(queryContext.me, 'int'),
+  my_teams: ({ binds, queryContext }) =>
+    binds.bind(
+      askersTeams(queryContext).map(({ id }) => queryContext.world.numbers.numberOf('team', id)),
+      'int[]',
+    ),
+  in_remit: inRemit,
   now: ({ binds, queryContext }) => binds.instant(queryContext.moment),
   today: knownDay,
   days_ago: knownDay,
@@ -74,6 +82,25 @@ function past({ queryContext, binds, alias }: ValueCompiler): string {
       ? ''
       : ` AND h.project_id = ANY(${binds.bind(queryContext.visible, 'int[]')})`
   return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(queryContext, alias)}${seen}`
+}
+
+/** The teams of whoever asks. */
+function askersTeams({ world, me }: QueryContext): readonly TeamRemit[] {
+  const person = world.people.find(({ number }) => number === me)
+  return teamsOf(world.vocabulary, person?.id ?? null)
+}
+
+/** Whether any of the named teams has the item in its remit; one that cannot tell counts as no. */
+function inRemit(compiler: ValueCompiler, call: CheckedCall): string {
+  const { queryContext } = compiler
+  const [named] = call.args
+  const teams =
+    named?.kind === 'call'
+      ? askersTeams(queryContext)
+      : queryContext.world.vocabulary.teams.filter(({ id }) => id === literalOf(named))
+  const remits = teams.flatMap(({ remit }) => (remit ? [compiler.condition(remit)] : []))
+  if (remits.length === 0) return 'FALSE'
+  return `(${remits.map((remit) => `coalesce(${remit}, FALSE)`).join(' OR ')})`
 }
 
 function inFamily({ queryContext, binds, alias }: ValueCompiler, call: CheckedCall): string {

@@ -3,7 +3,7 @@ import { addDays, startOfDay } from '@bluestem/core/calendar'
 import type { EndComparison, Side } from '@bluestem/core/queries'
 
 /** Turns comparisons of days, moments and intervals into comparisons of their ends. */
-export class IntervalCompiler extends ValueCompiler {
+export abstract class IntervalCompiler extends ValueCompiler {
   protected compareEnds(
     a: IntervalEnd,
     { a: aSide, op, b: bSide }: EndComparison,

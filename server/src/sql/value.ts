@@ -1,12 +1,14 @@
 import { functionSql, type IntervalFunction, intervalOf, isInterval } from './functions.ts'
 import { addDays, dayOf, instantOf } from '@bluestem/core/calendar'
-import { accenti, casei, type Property, type Value } from '@bluestem/core/queries'
+import { accenti, casei, type Condition, type Property, type Value } from '@bluestem/core/queries'
 import { valueMayBeEmpty } from './unknown.ts'
 import { arithmeticSql, propertySql } from './property.ts'
 import { type Binds, permitted, type QueryContext } from './statement.ts'
 
 /** Turns the values of a condition into expressions over the columns of an item. */
-export class ValueCompiler {
+export abstract class ValueCompiler {
+  /** A whole condition over the same item, which functions such as `in_remit` hold. */
+  abstract condition(condition: Condition): string
   readonly queryContext: QueryContext
   readonly binds: Binds
   readonly alias: string

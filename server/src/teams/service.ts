@@ -1,7 +1,7 @@
 import type { TeamAnswer, TeamChange } from '@bluestem/core/teams'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { Calendar } from '@bluestem/core/calendar'
-import { changingWith, type Cql2Json, readCondition, readQuery } from '@bluestem/core/queries'
+import { changingWith, type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { queryRows } from '../sql/run.ts'
 import { inTransaction } from '../database/connect.ts'
@@ -19,6 +19,7 @@ import { filterForms } from '../queries/filter.ts'
 import { meetsStatement } from '../sql/answers.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { calendarOf, numberOfCalendar, wrongCalendar } from '../calendars/service.ts'
+import { countNaming } from '../saved/naming.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion, deleteVersion } from '../database/versioned.ts'
@@ -114,6 +115,16 @@ function readRemit(world: World, text: string): Cql2Json | null {
         found: text,
       },
     ])
+  if (changingWith(condition).has('definition'))
+    throw invalid([
+      {
+        pointer: '/remit',
+        message:
+          'A remit says itself which items are theirs, so it cannot look at the remit of a team.',
+        expected: 'a filter without in_remit()',
+        found: text,
+      },
+    ])
   return kept
 }
 
@@ -166,6 +177,11 @@ export async function discardTeam(
       throw refused(
         `“${title}” owns ${owned === 1 ? 'an iteration' : `${owned} iterations`}, which history names; it stays.`,
       )
+    const naming = await countNaming(database, id)
+    if (naming > 0)
+      throw refused(
+        `${naming === 1 ? 'A kept query, view, measure or dashboard asks' : `${naming} kept queries, views, measures or dashboards ask`} for what is in the remit of “${title}”. Change ${naming === 1 ? 'it' : 'them'} before the team is deleted.`,
+      )
     await models.teamMember.destroy({ where: { teamId } })
     await deleteVersion(models.team, id, match)
     await recorded(database, actor, 'deleted a team', id, { before: { title, remit, calendar } })
@@ -212,14 +228,12 @@ export async function calendarOfItem(
   id: number,
   project: string,
 ): Promise<{ calendar: Calendar; team: string | null }> {
+  const remitOf = new Map(world.vocabulary.teams.map(({ id: team, remit }) => [team, remit]))
   const remits = world.teams
-    .filter((team) => team.calendar !== null && team.remit !== null)
+    .filter((team) => team.calendar !== null)
     .flatMap((team) => {
-      const read = readCondition(
-        { lang: 'cql2-json', filter: team.remit, spelling: 'identity' },
-        world.vocabulary,
-      )
-      return read.ok ? [{ team, condition: read.value }] : []
+      const condition = remitOf.get(team.id)
+      return condition ? [{ team, condition }] : []
     })
   if (remits.length === 0) return { calendar: calendarOf(world, project), team: null }
   const statement = meetsStatement(

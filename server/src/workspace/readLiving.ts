@@ -37,7 +37,7 @@ interface ReleaseRow extends DaysRow {
   readonly projects: readonly string[]
 }
 
-type TeamRow = Omit<Team, 'people'> & { readonly people: readonly number[] }
+type TeamRow = Named<Omit<Team, 'id' | 'people'> & { readonly people: readonly number[] }>
 
 /** What is changed at once, not by edition, as the tables hold it. */
 export interface LivingRows {
@@ -166,6 +166,8 @@ async function readTeams({ calendar, team, teamMember }: Models): Promise<TeamRo
   })
   return found.map((one) => ({
     id: one.identity,
+    number: one.id,
+    identity: one.identity,
     title: one.title,
     people: one.members!.map((member) => member.personId),
     remit: one.content.remit,
@@ -245,6 +247,7 @@ export async function identitiesByDomain(
     ['component', living.components],
     ['iteration', living.iterations],
     ['release', living.releases],
+    ['team', living.teams],
     ['phase', phases.map((identity, number) => ({ identity, number }))],
   ])
   const defined = { type: itemType, status, priority, linkKind, family, field }

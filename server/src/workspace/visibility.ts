@@ -69,7 +69,11 @@ export function narrowed(whole: World, projects: readonly Project[]): World {
     labels,
     components,
     labelOf: new Map(labels.map((label) => [label.id, label])),
-    vocabulary: withHidden(vocabularyOf(document, source), hidden),
+    // A remit is read as it is meant, also where it names what whoever asks may not see: their items are never answers.
+    vocabulary: {
+      ...withHidden(vocabularyOf(document, source), hidden),
+      teams: whole.vocabulary.teams,
+    },
   }
 }
 

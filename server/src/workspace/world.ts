@@ -138,7 +138,12 @@ async function read(
   const numbers = numbersOf(await identitiesByDomain(database, living))
   const numberOfField = (identity: string): number => numbers.numberOf('field', identity)
   const { projects, people, labels, components, iterations, releases } = living
-  const source: Living = { projects, people, labels, components, iterations, releases }
+  const idOf = new Map(people.map((person) => [person.number, person.id]))
+  const teams = living.teams.map((team) => ({
+    ...team,
+    people: team.people.flatMap((number) => idOf.get(number) ?? []),
+  }))
+  const source: Living = { projects, people, labels, components, iterations, releases, teams }
   const world = {
     ...stamp,
     ...setting,

@@ -122,6 +122,14 @@ function diagnostic(error: QueryError, length: number): Diagnostic {
   }
 }
 
+/** What the first argument of a function names, where it is one of a domain. */
+function domainOfArgument({ functions }: VocabularyAnswer, name: string): Domain | undefined {
+  const first = functions.find((one) => one.name === name.toLowerCase())?.forms[0]?.[0]
+  if (first?.kind === 'teams') return 'team'
+  if (first?.kind === 'label') return 'label'
+  return first?.kind === 'choice' ? first.domain : undefined
+}
+
 /** Offers what may stand here: values after a comparison with a choice, else properties, functions and words. */
 function complete(
   context: CompletionContext,
@@ -136,6 +144,9 @@ function complete(
     value && vocabulary.properties.find((one) => one.handle === value[1]!.replace(/^parent\./, ''))
   if (property && (property.type.kind === 'choice' || property.type.kind === 'array'))
     return valueResult(context, vocabulary.choices[property.type.domain] ?? [], value[2] ?? '')
+  const argument = /([\p{L}_]+)\(\s*('[^']*)?$/iu.exec(before)
+  const named = argument && domainOfArgument(vocabulary, argument[1]!)
+  if (named) return valueResult(context, vocabulary.choices[named] ?? [], argument[2] ?? '')
   const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*/u)
   if (!word && !context.explicit) return null
   const options: Completion[] = [

@@ -20,6 +20,7 @@ export function fields(document: DefinitionsDocument): Problem[] {
         components: [],
         iterations: [],
         releases: [],
+        teams: [],
       })
     : undefined
   const formula = (id: string, field: Field): Problem[] => {
