@@ -494,6 +494,9 @@ describe('a board', () => {
   it('tells who was faster, and what they changed', async () => {
     serve({
       'GET /projects/YARD/offers': offersOfYard,
+      'GET /items/YARD/1': {
+        body: anItem({ status: { id: 'st_hand', title: 'In hand', mark: 'active' } }),
+      },
       'PATCH /items/YARD/1': {
         status: 412,
         body: {

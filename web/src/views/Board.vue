@@ -14,13 +14,14 @@ import {
   type ArrangedBoard,
   type StandingAnswer,
 } from '@bluestem/core/views'
-import { ApiProblem, messageOf, call, partsOf } from '../api/http.ts'
+import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import Meaning from '../parts/Meaning.vue'
 import StatusMark from '../parts/StatusMark.vue'
+import { valueOf } from '../parts/valueOf.ts'
 import { numberWords } from '../parts/words.ts'
-import { changedMeanwhile } from '../work/changedMeanwhile.ts'
+import { changeItem, type ItemGiven } from '../work/changing.ts'
 import MakeLine from '../work/MakeLine.vue'
 import BoardCard from './BoardCard.vue'
 
@@ -174,40 +175,45 @@ async function drop(
     notes.show('warn', announced.value)
     return await take()
   }
-  const change = property.value?.builtIn
-    ? { [board.value.by]: value || null }
-    : { fields: { [board.value.by]: value || null } }
-  await put(item, { ...change, ...(position ? { position } : {}) })
+  await put(item, { ...columnGiven(value || null), ...(position ? { position } : {}) })
 }
 
-/** Changes a card's item as the person saw it; who was faster is told, with what they changed. */
-async function put(item: ItemAnswer, change: Readonly<Record<string, unknown>>): Promise<void> {
+/** Changes a card's item, whatever others changed beside its column; who moved it elsewhere meanwhile is told. */
+async function put(item: ItemAnswer, change: ItemGiven): Promise<void> {
   const { by } = board.value
+  const seen = columnGiven((valueOf(item, by) as { id: string } | null)?.id ?? null)
   try {
-    const body = await call('PATCH /items/{code}/{number}', {
-      params: partsOf(item.ref),
-      body: change,
-      match: item.etag ?? '',
-    })
-    announced.value = `${item.ref} moved.`
-    const now = { ...item, ...body }
-    const fields = change['fields'] as Readonly<Record<string, unknown>> | undefined
-    if (by in change || fields) moveTo(now, String(change[by] ?? fields?.[by] ?? ''))
-    if (by in change) {
-      const before = (item[by] as { id: string } | null)?.id ?? null
-      const undo = { title: 'Undo', run: () => void put(now, { [by]: before }) }
-      notes.show('well', announced.value, undo)
-    }
+    const outcome = await changeItem(item, change, seen)
+    if (outcome.ok) told(item, { ...item, ...outcome.item }, change, seen)
+    else await stay(`${item.ref} stays where it is: ${outcome.words}.`)
   } catch (error) {
-    announced.value =
-      error instanceof ApiProblem && error.status === 412
-        ? `${item.ref} stays where it is: ${changedMeanwhile(error)}.`
-        : messageOf(error)
-    notes.show('warn', announced.value)
-    await take()
+    await stay(messageOf(error))
   }
   emit('moved')
 }
+
+/** Shows a card that was moved in its new column, with the way back. */
+function told(item: ItemAnswer, now: ItemAnswer, change: ItemGiven, seen: ItemGiven): void {
+  const { by } = board.value
+  announced.value = `${item.ref} moved.`
+  const value = (change as Readonly<Record<string, unknown>>)[by] ?? change.fields?.[by]
+  const goesElsewhere = by in change || change.fields !== undefined
+  if (!goesElsewhere) return
+  moveTo(now, String(value ?? ''))
+  if (by in change)
+    notes.show('well', announced.value, { title: 'Undo', run: () => void put(now, seen) })
+}
+
+/** Tells why a card was not moved, and shows the board as it is. */
+async function stay(words: string): Promise<void> {
+  announced.value = words
+  notes.show('warn', words)
+  await take()
+}
+
+/** A change that gives an item the value of a column. */
+const columnGiven = (value: string | null): ItemGiven =>
+  property.value?.builtIn ? { [board.value.by]: value } : { fields: { [board.value.by]: value } }
 
 /** Puts a card into a column at once; what else the board shows of it comes with the next arrangement. */
 function moveTo(item: ItemAnswer, value: string): void {

@@ -5,10 +5,11 @@ import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useSession } from '../app/session.store.ts'
 import { dayWords } from '../parts/words.ts'
+import { type ItemGiven, plain } from './changing.ts'
 
 /** An item stuck, with its reason; or the way to say that it is. */
 const { item } = defineProps<{ item: WholeItemAnswer }>()
-const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unknown>?] }>()
+const emit = defineEmits<{ change: [ItemGiven, ItemGiven] }>()
 const session = useSession()
 const asking = ref(false)
 const reason = ref('')
@@ -28,7 +29,11 @@ function hold(): void {
       variant="link"
       v-if="session.mayEdit"
       @click="
-        emit('change', { on_hold: false }, { on_hold: true, hold_reason: item['hold_reason'] })
+        emit(
+          'change',
+          { on_hold: false },
+          { on_hold: true, hold_reason: plain(item['hold_reason']) as string | null },
+        )
       "
       label="Take off hold"
     />

@@ -2,7 +2,7 @@
 import type { OfferedType } from '@bluestem/core/projects'
 import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Property } from '@bluestem/core/queries'
 import { isShown, type WholeItemAnswer } from '@bluestem/core/work'
 import { useVocabulary } from '../api/vocabulary.store.ts'
@@ -12,6 +12,7 @@ import ValueText from '../parts/ValueText.vue'
 import { heldIds } from '../parts/heldIds.ts'
 import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
+import { type ItemGiven, plain } from './changing.ts'
 
 /** The fields of an item as the form of its type has them; each is edited in its place. */
 const { item, type, priorities } = defineProps<{
@@ -19,7 +20,7 @@ const { item, type, priorities } = defineProps<{
   type: OfferedType
   priorities: readonly ShownChoice[]
 }>()
-const emit = defineEmits<{ change: [Record<string, unknown>, Record<string, unknown>] }>()
+const emit = defineEmits<{ change: [ItemGiven, ItemGiven] }>()
 const vocabulary = useVocabulary()
 const session = useSession()
 const editing = ref('')
@@ -44,31 +45,36 @@ const sections = computed(() =>
   })),
 )
 
-/** What the API takes for a value as it was shown: identities of choices. */
-const plain = (value: unknown): unknown =>
-  Array.isArray(value)
-    ? value.map((one: ShownChoice) => one.id)
-    : value !== null && typeof value === 'object'
-      ? (value as ShownChoice).id
-      : (value ?? null)
-
 /** A link cannot stand inside the button that changes it. */
 const isWebAddress = (value: unknown): boolean =>
   typeof value === 'string' && /^https?:\/\//.test(value)
 
-function change(handle: string, builtIn: boolean, value: unknown): void {
-  const before = plain(valueOf(item, handle))
-  emit(
-    'change',
-    builtIn ? { [handle]: value } : { fields: { [handle]: value } },
-    builtIn ? { [handle]: before } : { fields: { [handle]: before } },
-  )
+/** the value that is edited, as it was when one began: what others make of it meanwhile replaces nothing that is being written */
+const seen = ref<unknown>(null)
+const given = ref<unknown>()
+
+function begin(handle: string): void {
+  seen.value = valueOf(item, handle) ?? null
+  given.value = undefined
+  editing.value = handle
 }
+// What one gave oneself is what one sees from then on.
+watch(
+  () => item,
+  (now) => {
+    const value = valueOf(now, editing.value) ?? null
+    if (editing.value && JSON.stringify(plain(value)) === JSON.stringify(given.value))
+      seen.value = value
+  },
+)
 
 /** A field of one value is done with its first change; one of several stays open for the next. */
-function changeInPlace(handle: string, property: Property, value: unknown): void {
-  change(handle, property.builtIn, value)
-  if (property.type.kind !== 'array') editing.value = ''
+function changeInPlace(handle: string, { builtIn, type: kind }: Property, value: unknown): void {
+  const before = plain(seen.value)
+  given.value = value
+  if (kind.kind !== 'array') editing.value = ''
+  if (builtIn) emit('change', { [handle]: value }, { [handle]: before })
+  else emit('change', { fields: { [handle]: value } }, { fields: { [handle]: before } })
 }
 </script>
 
@@ -92,7 +98,7 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
         <dd v-else-if="editing === entry.handle && session.mayEdit" @keydown.escape="editing = ''">
           <FieldEditor
             :property="property"
-            :value="valueOf(item, entry.handle)"
+            :value="seen"
             :choices="entry.handle === 'priority' ? priorities : undefined"
             :project="project"
             @change="changeInPlace(entry.handle, property, $event)"
@@ -108,7 +114,7 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
             variant="link"
             class="small"
             :aria-label="`Change ${property.title}`"
-            @click="editing = entry.handle"
+            @click="begin(entry.handle)"
             label="change"
           />
         </dd>
@@ -117,7 +123,7 @@ function changeInPlace(handle: string, property: Property, value: unknown): void
             variant="link"
             class="value"
             :aria-label="`Change ${property.title}`"
-            @click="editing = entry.handle"
+            @click="begin(entry.handle)"
           >
             <span v-if="entry.handle === 'parent'">{{
               (item['parent'] as ShownChoice | null)?.id

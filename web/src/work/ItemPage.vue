@@ -6,7 +6,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ApiProblem, call, partsOf } from '../api/http.ts'
+import { ApiProblem, call, messageOf, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
@@ -16,7 +16,8 @@ import StatusMark from '../parts/StatusMark.vue'
 import TypeMark from '../parts/TypeMark.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, momentWords } from '../parts/words.ts'
-import { changedMeanwhile } from './changedMeanwhile.ts'
+import { changeItem, type Clash, clashesOf, type ItemGiven, withTheirs } from './changing.ts'
+import ClashSheet from './ClashSheet.vue'
 import HistoryWords from './HistoryWords.vue'
 import Followers from '../notices/Followers.vue'
 import { useNotices } from '../notices/notices.store.ts'
@@ -97,30 +98,38 @@ const stop = onChange(({ kind, subject }) => {
 })
 onBeforeUnmount(stop)
 
-/** Changes the item; a lost race reloads it and says who was faster. */
-async function change(
-  given: Record<string, unknown>,
-  undo?: Record<string, unknown>,
-): Promise<void> {
+/** A change that somebody else was faster with, and what both changed. */
+const clash = ref<{
+  readonly given: ItemGiven
+  readonly seen: ItemGiven
+  readonly clashes: readonly Clash[]
+}>()
+
+/** Changes the item. Where somebody changed the same since one began, both are shown and one of them is chosen. */
+async function change(given: ItemGiven, seen: ItemGiven): Promise<void> {
   refusal.value = ''
+  const clashes = clashesOf(given, seen, item.value!)
+  if (clashes.length > 0) return void (clash.value = { given, seen, clashes })
+  await send(given, seen)
+}
+
+async function send(given: ItemGiven, seen: ItemGiven): Promise<void> {
   try {
-    await call('PATCH /items/{code}/{number}', {
-      params: partsOf(itemRef),
-      body: given,
-      match: item.value!.etag,
-    })
-    if (undo) notes.show('well', 'Changed.', { title: 'Undo', run: () => void change(undo) })
+    const outcome = await changeItem(item.value!, given, seen)
+    if (!outcome.ok) clash.value = { given, seen, clashes: outcome.clashes }
+    else notes.show('well', 'Changed.', { title: 'Undo', run: () => void change(seen, given) })
   } catch (error) {
     if (error instanceof ApiProblem && error.status === 409) refusal.value = error.message
-    else
-      notes.show(
-        'warn',
-        error instanceof ApiProblem && error.status === 412
-          ? `Meanwhile ${changedMeanwhile(error)}. It is shown anew.`
-          : String((error as Error).message),
-      )
+    else notes.show('warn', messageOf(error))
   }
   await load()
+}
+
+/** Writes one’s own over what somebody else changed meanwhile, which one has seen now. */
+async function takeMine(): Promise<void> {
+  const { given, seen, clashes } = clash.value!
+  clash.value = undefined
+  await send(given, withTheirs(seen, clashes))
 }
 
 /** Sends the item to the bin, from where it comes back at once where that was a slip. */
@@ -147,16 +156,23 @@ const moveTo = async (status: string, comment?: string): Promise<void> =>
   await change({ status, ...(comment ? { comment } : {}) }, { status: item.value!.status.id })
 const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
 
+/** what the text that is being edited was when one began */
+const seenText = ref<string | null>(null)
+
+function rename(): void {
+  seenText.value = item.value!.title
+  editing.value = 'title'
+}
+
 async function keepTitle(event: Event): Promise<void> {
   editing.value = undefined
-  await change(
-    { title: (event.target as HTMLInputElement).value || null },
-    { title: item.value!.title },
-  )
+  const title = (event.target as HTMLInputElement).value
+  if (title !== seenText.value) await change({ title }, { title: seenText.value! })
 }
 
 async function describe(): Promise<void> {
-  description.value = String(item.value!['description'] ?? '')
+  seenText.value = (item.value!['description'] as string | undefined) ?? null
+  description.value = seenText.value ?? ''
   editing.value = 'description'
   await nextTick()
   editor.value?.focus()
@@ -164,9 +180,8 @@ async function describe(): Promise<void> {
 
 async function keepDescription(): Promise<void> {
   editing.value = undefined
-  const before = item.value!['description'] ?? null
   const now = description.value.trim() || null
-  if (now !== before) await change({ description: now }, { description: before })
+  if (now !== seenText.value) await change({ description: now }, { description: seenText.value })
 }
 </script>
 
@@ -192,12 +207,12 @@ async function keepDescription(): Promise<void> {
             variant="link"
             class="small"
             v-if="session.mayEdit"
-            @click="editing = 'title'"
+            @click="rename"
             label="rename"
           />
         </h1>
         <InputText
-          :model-value="item.title"
+          :model-value="seenText ?? ''"
           v-else
           aria-label="Title"
           maxlength="300"
@@ -266,6 +281,13 @@ async function keepDescription(): Promise<void> {
         :given="copyOf(item, type)"
         @close="copying = false"
         @made="router.push(`/work/${$event}`)"
+      />
+      <ClashSheet
+        v-if="clash"
+        :clashes="clash.clashes"
+        :versions="versions"
+        @mine="takeMine"
+        @theirs="clash = undefined"
       />
       <ProposeChange v-if="proposing" :item="item" @close="proposing = false" />
       <div class="about">

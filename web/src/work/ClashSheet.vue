@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import type { VersionAnswer } from '@bluestem/core/work'
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { useVocabulary } from '../api/vocabulary.store.ts'
+import { useSession } from '../app/session.store.ts'
+import Sheet from '../parts/Sheet.vue'
+import TextDifference from '../parts/TextDifference.vue'
+import ValueText from '../parts/ValueText.vue'
+import { agoWords } from '../parts/words.ts'
+import type { Clash } from './changing.ts'
+
+/** What two people changed at once: both values with their difference, and whose stays. */
+const { clashes, versions } = defineProps<{
+  clashes: readonly Clash[]
+  /** the history of the item, the latest first */
+  versions: readonly VersionAnswer[]
+}>()
+const emit = defineEmits<{ mine: []; theirs: [] }>()
+const vocabulary = useVocabulary()
+const session = useSession()
+const other = computed(() => versions.find(({ by }) => by.id !== session.session?.person.id))
+
+/** A value that was given, as it is shown. */
+function shown({ handle, mine }: Clash): unknown {
+  const choices = new Map(vocabulary.choices(handle).map((one) => [one.id, one]))
+  const choiceOf = (id: unknown): unknown => choices.get(String(id)) ?? id
+  return Array.isArray(mine) ? mine.map(choiceOf) : choiceOf(mine)
+}
+const isText = ({ handle }: Clash): boolean => vocabulary.property(handle)?.type.kind === 'text'
+const textOf = (value: unknown): string | null =>
+  typeof value === 'string' && value !== '' ? value : null
+</script>
+
+<template>
+  <Sheet title="Changed by two at once" @close="emit('theirs')">
+    <p>
+      <template v-if="other"
+        >{{ other.by.title }} changed this {{ agoWords(other.from, session.now) }}, while you
+        did.</template
+      ><template v-else>Somebody changed this while you did.</template>
+      Nothing of either is lost: say which stays. The other stands in the history, or stays
+      unwritten.
+    </p>
+    <section v-for="one in clashes" :key="one.handle" class="clash">
+      <h3>{{ vocabulary.title(one.handle) }}</h3>
+      <dl>
+        <dt>Theirs, as it is now</dt>
+        <dd>
+          <ValueText :handle="one.handle" :value="one.theirs" /><span
+            v-if="one.theirs === null"
+            class="quiet"
+            >empty</span
+          >
+        </dd>
+        <dt>Yours</dt>
+        <dd>
+          <TextDifference
+            v-if="isText(one)"
+            :before="textOf(one.theirs)"
+            :after="textOf(one.mine)"
+          />
+          <template v-else
+            ><ValueText :handle="one.handle" :value="shown(one)" /><span
+              v-if="one.mine === null"
+              class="quiet"
+              >empty</span
+            ></template
+          >
+        </dd>
+      </dl>
+    </section>
+    <div class="acts">
+      <Button label="Take mine" @click="emit('mine')" /><Button
+        severity="secondary"
+        autofocus
+        label="Keep theirs"
+        @click="emit('theirs')"
+      />
+    </div>
+  </Sheet>
+</template>
+
+<style scoped>
+.clash {
+  border-top: 1px solid var(--hair);
+  padding: 8px 0 12px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 150px minmax(0, 1fr);
+  gap: 6px 16px;
+  margin: 0;
+}
+dt {
+  color: var(--quiet);
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+  max-height: 200px;
+  overflow: auto;
+}
+</style>
