@@ -11,6 +11,7 @@ const keys = [
   { key: 'J', does: 'jots titles down, from anywhere' },
   { key: 'F', does: 'files what is chosen of what was jotted' },
   { key: 'M', does: 'makes items that belong in a list, line by line' },
+  { key: 'Ctrl Z', does: 'takes one’s last act back, then the one before' },
   { key: '?', does: 'shows this' },
   { key: 'Escape', does: 'closes what is open, the topmost first' },
   { key: '↑ ↓', does: 'goes from row to row; what is selected is told in the margin' },

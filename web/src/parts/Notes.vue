@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Toast from 'primevue/toast'
+import { onBeforeUnmount, onMounted } from 'vue'
+import { isWriting } from './isWriting.ts'
 import { useNotes, type Note } from './notes.store.ts'
 
 const notes = useNotes()
@@ -17,10 +19,15 @@ const parts = {
 
 const noteOf = (message: unknown): Note => message as Note
 
-function runAct(note: Note): void {
-  note.act?.run()
-  notes.dismiss(note)
+/** Ctrl Z takes one’s last act back, but where it is meant for what is being written. */
+function listen(event: KeyboardEvent): void {
+  if (!(event.ctrlKey || event.metaKey) || event.shiftKey || event.key !== 'z') return
+  if (isWriting(event.target)) return
+  event.preventDefault()
+  void notes.undoLast()
 }
+onMounted(() => window.addEventListener('keydown', listen))
+onBeforeUnmount(() => window.removeEventListener('keydown', listen))
 </script>
 
 <template>
@@ -36,7 +43,7 @@ function runAct(note: Note): void {
         v-if="noteOf(message).act"
         variant="link"
         :label="noteOf(message).act!.title"
-        @click="runAct(noteOf(message))"
+        @click="notes.run(noteOf(message))"
       />
     </template>
   </Toast>

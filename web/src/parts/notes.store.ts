@@ -5,8 +5,14 @@ import { messageOf } from '../api/http.ts'
 /** What one may still do about it. */
 interface Act {
   readonly title: string
-  readonly run: () => void
+  readonly run: () => void | Promise<unknown>
 }
+
+/** What takes back what a note tells of. */
+const undoTitle = 'Undo'
+
+/** So many of one's last acts can be taken back while the page is open. */
+const mostUndoable = 50
 
 export interface Note {
   readonly id: number
@@ -21,6 +27,9 @@ export interface Note {
 export const useNotes = defineStore('notes', () => {
   let shown: readonly Note[] = []
   let last = 0
+  /** the notes of what can be taken back, the latest last */
+  let undoable: readonly Note[] = []
+  let isUndoing = false
 
   function show(kind: 'well' | 'warn', detail: string, act?: Act): void {
     const isRefusal = kind === 'warn'
@@ -31,6 +40,8 @@ export const useNotes = defineStore('notes', () => {
       life: isRefusal ? 12_000 : 6000,
       ...(act ? { act } : {}),
     }
+    // What an undo tells of itself is no act of one's own.
+    if (act?.title === undoTitle && !isUndoing) undoable = [...undoable, note].slice(-mostUndoable)
     for (const old of shown.slice(0, -2)) dismiss(old)
     shown = [...shown, note]
     ToastEventBus.emit('add', note)
@@ -39,6 +50,25 @@ export const useNotes = defineStore('notes', () => {
   function dismiss(note: Note): void {
     shown = shown.filter((one) => one.id !== note.id)
     ToastEventBus.emit('remove', note)
+  }
+
+  /** Does what a note offers. */
+  async function run(note: Note): Promise<void> {
+    dismiss(note)
+    undoable = undoable.filter((one) => one.id !== note.id)
+    isUndoing = note.act?.title === undoTitle
+    try {
+      await note.act?.run()
+    } finally {
+      isUndoing = false
+    }
+  }
+
+  /** Takes back the last act that was not taken back yet. */
+  async function undoLast(): Promise<void> {
+    const note = undoable.at(-1)
+    if (note) await run(note)
+    else show('well', 'There is nothing to take back here.')
   }
 
   /** Runs an act and tells when it is refused. @returns whether it went well */
@@ -51,5 +81,5 @@ export const useNotes = defineStore('notes', () => {
       return false
     }
   }
-  return { show, dismiss, attempt }
+  return { show, dismiss, attempt, run, undoLast }
 })

@@ -201,7 +201,7 @@ function told(item: ItemAnswer, now: ItemAnswer, change: ItemGiven, seen: ItemGi
   if (!goesElsewhere) return
   moveTo(now, String(value ?? ''))
   if (by in change)
-    notes.show('well', announced.value, { title: 'Undo', run: () => void put(now, seen) })
+    notes.show('well', announced.value, { title: 'Undo', run: async () => await put(now, seen) })
 }
 
 /** Tells why a card was not moved, and shows the board as it is. */

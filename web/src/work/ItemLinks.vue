@@ -49,6 +49,13 @@ async function add(kind: string, direction: 'out' | 'in', to: string): Promise<b
       params: partsOf(itemRef),
       body: { kind, direction, to },
     })
+    const before = new Set(links.map(({ id }) => id))
+    const made = all.find(({ id }) => !before.has(id))
+    if (made)
+      notes.show('well', `It ${made.words} ${to}.`, {
+        title: 'Undo',
+        run: async () => await end(made),
+      })
     emit('changed', all)
     return true
   } catch (error) {
@@ -71,8 +78,10 @@ async function end({ id, kind, direction, ref: to, words }: LinkAnswer): Promise
       'changed',
       links.filter((one) => one.id !== id),
     )
-    const undo = { title: 'Undo', run: () => void add(kind, direction, to) }
-    notes.show('well', `It ${words} ${to} no more.`, undo)
+    notes.show('well', `It ${words} ${to} no more.`, {
+      title: 'Undo',
+      run: async () => await add(kind, direction, to),
+    })
   })
 }
 </script>

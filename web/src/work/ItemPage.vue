@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { OffersAnswer } from '@bluestem/core/projects'
 import type { CommentAnswer, LinkAnswer, VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
+import type { ItemAnswer } from '@bluestem/core/queries'
 import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -8,6 +9,7 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, call, messageOf, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
+import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import Margin from '../parts/Margin.vue'
 import Prose from '../parts/Prose.vue'
@@ -32,11 +34,13 @@ import ItemPast from './ItemPast.vue'
 import ItemSaid from './ItemSaid.vue'
 import MakeItem from './MakeItem.vue'
 import MoveTo from './MoveTo.vue'
+import { changeBack } from './past.ts'
 import ProposeChange from './ProposeChange.vue'
 
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
+const vocabulary = useVocabulary()
 const notes = useNotes()
 const itemRef = `${String(route.params['code'])}/${String(route.params['number'])}`
 const item = ref<WholeItemAnswer>()
@@ -87,6 +91,20 @@ const isNew = ({ from, by }: VersionAnswer): boolean =>
   from > lookedBefore.value &&
   by.id !== session.session?.person.id
 
+/** What takes back each of one’s own changes that nobody changed since, by the place in the history. */
+const backs = computed(() =>
+  versions.value.map(({ by, state }, place) => {
+    const before = versions.value[place + 1]
+    if (!session.mayEdit || by.id !== session.session?.person.id || !before) return undefined
+    return changeBack(
+      before.state as ItemAnswer,
+      state as ItemAnswer,
+      item.value!,
+      vocabulary.vocabulary?.properties ?? [],
+    )
+  }),
+)
+
 async function open(): Promise<void> {
   await load()
   // A look that cannot be kept keeps nobody from reading.
@@ -117,7 +135,8 @@ async function send(given: ItemGiven, seen: ItemGiven): Promise<void> {
   try {
     const outcome = await changeItem(item.value!, given, seen)
     if (!outcome.ok) clash.value = { given, seen, clashes: outcome.clashes }
-    else notes.show('well', 'Changed.', { title: 'Undo', run: () => void change(seen, given) })
+    else
+      notes.show('well', 'Changed.', { title: 'Undo', run: async () => await change(seen, given) })
   } catch (error) {
     if (error instanceof ApiProblem && error.status === 409) refusal.value = error.message
     else notes.show('warn', messageOf(error))
@@ -348,11 +367,20 @@ async function keepDescription(): Promise<void> {
       :may-restore="session.mayEdit"
       @restore="change"
     />
-    <div v-for="version in versions" :key="version.from" class="line">
+    <div v-for="(version, place) in versions" :key="version.from" class="line">
       <span class="quiet when"
         >{{ momentWords(version.from, session.now)
         }}<b v-if="isNew(version)" class="new">new</b></span
-      ><HistoryWords class="what" :version="version" />
+      ><span class="what"
+        ><HistoryWords :version="version" />{{ ' '
+        }}<Button
+          v-if="backs[place]"
+          variant="link"
+          class="small"
+          label="undo"
+          :aria-label="`Undo what changed ${momentWords(version.from, session.now)}`"
+          @click="change(backs[place]!.given, backs[place]!.seen)"
+      /></span>
     </div>
   </Margin>
 </template>

@@ -1,6 +1,7 @@
 import type { ItemAnswer, PropertyAnswer } from '@bluestem/core/queries'
 import { heldIds } from '../parts/heldIds.ts'
 import { valueOf } from '../parts/valueOf.ts'
+import type { ItemGiven } from './changing.ts'
 import { changeable } from './manyParts.ts'
 
 /** A field that held something else at an earlier moment. */
@@ -14,6 +15,50 @@ export interface PastDifference {
 const isGiven = (property: PropertyAnswer): boolean =>
   ['title', 'description'].includes(property.handle) ||
   (changeable(property) && property.handle !== 'hold_reason')
+
+/** A change back, and what is changed back. */
+export interface ChangeBack {
+  readonly given: ItemGiven
+  readonly seen: ItemGiven
+}
+
+/**
+ * What takes one change of an item back: every value that it changed as it was before, as long as nobody changed the same since.
+ *
+ * @param before the item as it was before the change
+ * @param after  the item as the change left it
+ * @param now    the item as it is
+ */
+export function changeBack(
+  before: ItemAnswer,
+  after: ItemAnswer,
+  now: ItemAnswer,
+  properties: readonly PropertyAnswer[],
+): ChangeBack | undefined {
+  const changed = differencesOf(before, after, properties)
+  const isAgain = changed.some(
+    ({ property, now: was }) => held(was) !== held(valueOf(now, property.handle) ?? null),
+  )
+  if (changed.length === 0 || isAgain) return undefined
+  const holds = changed.some(({ property }) => property.handle === 'on_hold')
+  const reason = before['hold_reason']
+  const all = (side: 'then' | 'now'): ItemGiven =>
+    together(changed.map((one) => givingOf(one.property, one[side])))
+  return {
+    given: {
+      ...all('then'),
+      ...(holds && typeof reason === 'string' ? { hold_reason: reason } : {}),
+    },
+    seen: all('now'),
+  }
+}
+
+/** Several changes as one. */
+function together(changes: readonly ItemGiven[]): ItemGiven {
+  const fields = Object.assign({}, ...changes.map((change) => change.fields ?? {})) as object
+  const builtIn = Object.assign({}, ...changes) as ItemGiven
+  return Object.keys(fields).length > 0 ? { ...builtIn, fields: { ...fields } } : builtIn
+}
 
 const held = (value: unknown): string =>
   JSON.stringify(Array.isArray(value) ? heldIds(value) : (heldIds(value)[0] ?? null))
