@@ -161,7 +161,14 @@ describe('a change of many items', () => {
   it('tells what would change and why not, then carries it out and can be undone', async () => {
     const asked = serve({
       'POST /items/bulk/preview': {
-        body: { total: 3, changed: 2, same: 0, refused: bulk().refused, words: bulk().words },
+        body: {
+          total: 3,
+          changed: 2,
+          same: 0,
+          besides: [],
+          refused: bulk().refused,
+          words: bulk().words,
+        },
       },
       'POST /items/bulk': {
         status: 202,

@@ -84,7 +84,7 @@ describe('people and teams', () => {
       {},
       {
         'POST /items/bulk/preview': {
-          body: { words: [], total: 7, changed: 7, same: 0, refused: [] },
+          body: { words: [], total: 7, changed: 7, same: 0, refused: [], besides: [] },
         },
         'POST /items/bulk': { status: 202, body: bulk },
       },

@@ -482,7 +482,7 @@ describe('a board', () => {
     expect(wrapper.get('[data-value=st_off]').text()).toContain('YARD/1')
     expect(wrapper.get('[data-value=st_open]').text()).not.toContain('YARD/1')
     const [, , undo] = told.mock.calls.at(-1)!
-    undo!.run()
+    await undo!.run()
     await flushPromises()
     expect(asked.filter((one) => one.method === 'PATCH').at(-1)).toMatchObject({
       body: { status: 'st_open' },

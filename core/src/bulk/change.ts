@@ -33,8 +33,10 @@ export function changeFor(rules: WorkRules, change: BulkChange, item: Facts): It
   const builtIn = lists.filter(([handle]) => givenHandles.has(handle))
   const custom = lists.filter(([handle]) => !givenHandles.has(handle))
   const fields = { ...set.fields, ...Object.fromEntries(custom) }
+  const { project, types, statuses } = change
   return {
     ...set,
+    ...(project === undefined ? {} : { moving: { project, types, statuses } }),
     ...mappedStatus(rules, change, item),
     ...Object.fromEntries(builtIn),
     ...(Object.keys(fields).length > 0 ? { fields } : {}),

@@ -1,6 +1,7 @@
 import { compareText } from '../queries/compare.ts'
 import { judgeEdit } from '../work/edit.ts'
 import { Ground, type KnownItems } from '../work/ground.ts'
+import { besidesMoving } from '../work/moving.ts'
 import type { Refusal } from '../work/refusal.ts'
 import type { WorkRules } from '../work/rules.ts'
 import { changeFor } from './change.ts'
@@ -12,6 +13,8 @@ export interface BulkCounts {
   readonly changed: number
   readonly same: number
   readonly refused: readonly BulkRefusal[]
+  /** what else becomes of items that go to another project */
+  readonly besides: readonly BulkRefusal[]
 }
 
 /** how many of the items that are refused for one reason are named */
@@ -23,7 +26,7 @@ export const reasonOf = (refusal: Refusal): string =>
     ? refusal.message
     : refusal.wrong.map(({ message }) => message).join(' ')
 
-/** Gathers refusals by their reason, the most frequent first, then as their code points are ordered. */
+/** Gathers items by what is told of them, such as why they are refused, the most frequent first, then as their code points are ordered. */
 export class Refusals {
   readonly #refs = new Map<string, string[]>()
 
@@ -49,16 +52,25 @@ export function previewBulk(rules: WorkRules, known: KnownItems, change: BulkCha
   const ground = new Ground(known)
   const refs = [...known.items.keys()]
   const refusals = new Refusals()
+  const besides = new Refusals()
   let [changed, same] = [0, 0]
   for (const ref of refs) {
-    const judged = judgeEdit(rules, ground, ref, changeFor(rules, change, ground.item(ref)))
+    const before = ground.item(ref)
+    const judged = judgeEdit(rules, ground, ref, changeFor(rules, change, before))
     if (!judged.ok) {
       refusals.add(ref, reasonOf(judged.refusal))
       continue
     }
+    for (const words of besidesMoving(rules, before, judged.after)) besides.add(ref, words)
     ground.accept(judged.after, judged.comment !== undefined)
     if (judged.changed.length > 0 || judged.comment !== undefined) changed += 1
     else same += 1
   }
-  return { total: refs.length, changed, same, refused: refusals.list() }
+  return {
+    total: refs.length,
+    changed,
+    same,
+    refused: refusals.list(),
+    besides: besides.list(),
+  }
 }

@@ -29,7 +29,15 @@ export const BulkChange = Type.Object(
     statuses: Type.Optional(
       Type.Record(identity, identity, {
         maxProperties: 200,
-        description: 'with another type: what a status becomes that its flow does not have',
+        description:
+          'with another type or project: what a status becomes that its flow does not have',
+      }),
+    ),
+    project: Type.Optional({ ...identity, description: 'the project that all of them go to' }),
+    types: Type.Optional(
+      Type.Record(identity, identity, {
+        maxProperties: 200,
+        description: 'with another project: what a type becomes that it does not offer',
       }),
     ),
     delete: Type.Optional(Type.Literal(true)),
@@ -72,7 +80,7 @@ export const NewBulk = Type.Object(
 const count = Type.Integer()
 
 /** One reason for which items are left as they are. */
-const BulkRefusal = answer('A reason why items are refused', {
+const BulkRefusal = answer('Why items are refused, or what else becomes of them', {
   message: Type.String(),
   count,
   refs: Type.Array(Type.String(), { description: 'the first of them' }),
@@ -87,6 +95,7 @@ const counts = {
 
 const BulkPreviewAnswer = answer('What a change of many items would do', {
   ...counts,
+  besides: Type.Array(BulkRefusal, { description: 'what else becomes of items that go elsewhere' }),
   words: Type.Array(Type.String()),
 })
 

@@ -18,6 +18,8 @@ export function bulkInWords(change: BulkChange, vocabulary: Vocabulary, zone: st
   }
   const all = (handle: string, values: readonly unknown[]): string =>
     listed(values.map((value) => `“${shown(handle, value)}”`))
+  const projectTitle = (id: string): string =>
+    vocabulary.choice('project', id)?.title ?? 'another project'
   const order = [...vocabulary.properties.keys()]
   const given = Object.entries<unknown>({ ...builtIn, ...fields }).sort(
     ([a], [b]) => order.indexOf(a) - order.indexOf(b),
@@ -30,6 +32,7 @@ export function bulkInWords(change: BulkChange, vocabulary: Vocabulary, zone: st
   })
   return [
     ...(change.delete ? ['They go to the bin'] : []),
+    ...(change.project === undefined ? [] : [`They go to ${projectTitle(change.project)}`]),
     ...sets,
     ...Object.entries(add).map(([handle, ids]) => `${title(handle)}: ${all(handle, ids)} added`),
     ...Object.entries(remove).map(

@@ -6,6 +6,7 @@ import { judgeFamilies, pickOne } from './family.ts'
 import { readGiven } from './given.ts'
 import type { Ground } from './ground.ts'
 import { refuseMove } from './move.ts'
+import { judgeMoving, type Moving, takenOver } from './moving.ts'
 import { judgeBelow, judgeParent } from './parent.ts'
 import { invalid, refused, type Refusal } from './refusal.ts'
 import { rulebookOf, type WorkRules } from './rules.ts'
@@ -13,7 +14,11 @@ import { sameValue } from './sameValue.ts'
 import type { EditItem } from './schema.ts'
 
 /** What is to be changed of an item; the place in hand order is a key that was found already. */
-export type ItemChange = Omit<EditItem, 'position'> & { readonly place?: string }
+export type ItemChange = Omit<EditItem, 'position'> & {
+  readonly place?: string
+  /** that it goes to another project */
+  readonly moving?: Moving | undefined
+}
 
 /** What a change made of an item, or why it is not made. */
 export type Judged =
@@ -60,6 +65,9 @@ function withKeeper(rules: WorkRules, values: Facts, after: Facts, before: Facts
   return keeper ? { ...after, assignee: keeper } : after
 }
 
+/** Whether an item goes to another project. */
+const movesOver = (after: Facts, before: Facts): boolean => after['project'] !== before['project']
+
 /** Refuses a type that the project does not offer. */
 function judgeType(rules: WorkRules, item: Facts, type: string): Refusal | undefined {
   const { document, projects } = rules
@@ -86,7 +94,8 @@ function judgePlacing({ document }: WorkRules, flow: Flow, to: string): Refusal 
 function judgeMove(rules: WorkRules, after: Facts, before: Facts): Refusal | undefined {
   const [from, to] = [String(before['status']), String(after['status'])]
   const flow = flowFor(rules, after)
-  const isOutside = after['type'] !== before['type'] && !flow.statuses.includes(from)
+  const isOutside =
+    (after['type'] !== before['type'] || movesOver(after, before)) && !flow.statuses.includes(from)
   if (isOutside) return judgePlacing(rules, flow, to)
   if (from === to) return undefined
   const refusal = refuseMove(rules.document, flow, from, to)
@@ -135,20 +144,22 @@ export function judgeEdit(
   rules: WorkRules,
   ground: Ground,
   ref: string,
-  { comment, place, ...given }: ItemChange,
+  { comment, place, moving, ...given }: ItemChange,
 ): Judged {
   const before = ground.item(ref)
+  const unmoved = moving && judgeMoving(rules, moving)
+  if (unmoved) return refuse(unmoved)
+  const taken = moving ? takenOver(rules, before, moving) : before
   const said = comment === undefined ? undefined : readComment(comment)
   if (said && !said.ok) return refuse(said.refusal)
-  const project = String(before['project'])
-  const { values, wrong } = readGiven(rules, ground, given, project, before)
+  const { values, wrong } = readGiven(rules, ground, given, String(taken['project']), taken)
   if (wrong.length > 0) return refuse(invalid(wrong))
   const placed: Facts = place === undefined ? values : { ...values, position: place }
-  const after = changed(rules, placed, before)
+  const after = changed(rules, placed, taken)
   const refusal =
-    (after['type'] === before['type']
+    (after['type'] === before['type'] && !movesOver(after, before)
       ? undefined
-      : judgeType(rules, before, String(after['type']))) ??
+      : judgeType(rules, after, String(after['type']))) ??
     judgeMove(rules, after, before) ??
     judgeLabels(rules, placed, after, before) ??
     judgeFamilyTree(rules, ground, after, before) ??
@@ -169,7 +180,8 @@ function judgeLabels(
   after: Facts,
   before: Facts,
 ): Refusal | undefined {
-  if (values['labels'] === undefined && after['type'] === before['type']) return undefined
+  const isAsBefore = after['type'] === before['type'] && !movesOver(after, before)
+  if (values['labels'] === undefined && isAsBefore) return undefined
   const rulebook = rulebookOf(rules, String(after['project']))
   return judgeFamilies(rules, rulebook, String(after['type']), idsOf(after['labels']))
 }

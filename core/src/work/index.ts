@@ -37,6 +37,7 @@ export {
   type ItemChange,
   type Judged,
 } from './edit.ts'
+export { besidesMoving, type Moving } from './moving.ts'
 export { enteringOf, flowFor, missingFor } from './entering.ts'
 export { Ground, type Below, type KnownItems, type Past, type Relative } from './ground.ts'
 export { judgeNew, plainItem, type JudgedNew } from './making.ts'

@@ -21,11 +21,13 @@ const part = 1000
 export function askedBy({
   set = {},
   statuses,
+  project,
+  types,
 }: BulkChange): GroundAsked & { readonly tree: boolean } {
   return {
     parents: [set.parent],
-    around: needsAround(set) || statuses !== undefined,
-    tree: touchesTree(set),
+    around: needsAround(set) || statuses !== undefined || project !== undefined,
+    tree: touchesTree(set) || types !== undefined,
   }
 }
 
@@ -54,7 +56,8 @@ export async function preview(
   const { world } = actor
   const ids = await idsOf(database, actor, items)
   const words = bulkInWords(change, world.vocabulary, world.zone)
-  if (change.delete) return { total: ids.length, changed: ids.length, same: 0, refused: [], words }
+  if (change.delete)
+    return { total: ids.length, changed: ids.length, same: 0, refused: [], besides: [], words }
   const { known } = await loadMany(database, actor, itemsIn(database, actor, ids), askedBy(change))
   return { ...previewBulk(rulesFor(actor), known, change), words }
 }

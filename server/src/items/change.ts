@@ -54,12 +54,16 @@ export async function writeItems(
   now: Date,
 ): Promise<WrittenItem[]> {
   if (writes.length === 0) return []
-  const set = [...new Set(writes.flatMap(({ values }) => Object.keys(values)))]
+  const named = new Set(writes.flatMap(({ values }) => Object.keys(values)))
+  const moves = named.has('project_id')
+  // The number may happen to be the same in both projects.
+  const set = [...(moves ? named.add('number') : named)]
   const records = writes.map((write) => recordOf(write, set))
-  const told = writes.map(({ id, ref, project, text, comment, labels }) => ({
+  const told = writes.map(({ id, ref, project, row, text, comment, labels }) => ({
     id,
     ref,
     project,
+    number: row.number,
     writes_text: text !== undefined,
     title: text?.title ?? null,
     description: text?.description ?? null,
@@ -78,15 +82,16 @@ export async function writeItems(
     database,
     `WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
       n AS (SELECT * FROM jsonb_to_recordset($6::jsonb)
-        AS n(id int, ref text, project int, writes_text boolean, title text, description text, comment text, labels int[])),
+        AS n(id int, ref text, project int, number int, writes_text boolean, title text, description text, comment text, labels int[])),
       h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
         SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list}
         FROM item WHERE id = ANY($1::int[]) RETURNING id, valid_to),
       u AS (UPDATE item i SET ${sets.join(', ')}
         FROM h JOIN v ON v.id = h.id WHERE i.id = h.id RETURNING i.id, i.row_from),
-      ${besides(writes).join('')}
+      ${besides(writes, moves).join('')}
       told AS (INSERT INTO outbox (at, kind, subject, project_id)
-        SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id RETURNING number)
+        SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id
+        ${moves ? alsoWhereItGoes : ''} RETURNING number)
     SELECT id, row_from, (SELECT pg_notify('outbox', max(number)::text)::text FROM told) FROM u`,
     [
       writes.map(({ id }) => id),
@@ -99,9 +104,20 @@ export async function writeItems(
   )
 }
 
-/** What is written beside the items, as far as any of them needs it: their texts, what was said (whoever says something hears of the item), which labels were given last. */
-function besides(writes: readonly ItemWrite[]): string[] {
+/** Items that go to another project are told there too, under the refs they have there. */
+const alsoWhereItGoes = `UNION ALL SELECT $2::timestamptz(3), 'item', p.code || '/' || v.number, p.id
+          FROM u JOIN v ON v.id = u.id JOIN n ON n.id = u.id JOIN project p ON p.id = v.project_id WHERE p.id <> n.project`
+
+/** What is written beside the items, as far as any of them needs it: under which refs they were known, their texts, what was said (whoever says something hears of the item), which labels were given last. */
+function besides(writes: readonly ItemWrite[], moves: boolean): string[] {
   const parts = [
+    {
+      needed: moves,
+      sql: `moved AS (INSERT INTO moved_ref (project_id, number, item_id)
+          SELECT n.project, n.number, u.id FROM u JOIN n ON n.id = u.id JOIN v ON v.id = u.id
+          WHERE (v.project_id, v.number) IS DISTINCT FROM (n.project, n.number)
+          ON CONFLICT (project_id, number) DO UPDATE SET item_id = excluded.item_id RETURNING item_id),`,
+    },
     {
       needed: writes.some(({ text }) => text !== undefined),
       sql: `gone AS (UPDATE item_text t SET valid_to = u.row_from FROM u JOIN n ON n.id = u.id

@@ -3,7 +3,7 @@ import { rows } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** Holds a project, so that places in its hand order and numbers are given one after the other. */
-async function holdProject(database: Sequelize, project: number): Promise<void> {
+export async function holdProject(database: Sequelize, project: number): Promise<void> {
   await modelsOf(database).project.findByPk(project, { lock: Transaction.LOCK.NO_KEY_UPDATE })
 }
 

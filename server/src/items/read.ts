@@ -7,6 +7,21 @@ import type { ItemRow, PastRow } from './row.ts'
 
 type Columns = Pick<World, 'columns'>
 
+/** Where an item is that had a number of a project before it went to another one; deleted ones are nowhere. */
+export async function movedItem(
+  database: Sequelize,
+  project: number,
+  number: number,
+): Promise<{ readonly project_id: number; readonly number: number } | undefined> {
+  const [found] = await rows<{ project_id: number; number: number }>(
+    database,
+    `SELECT i.project_id, i.number FROM moved_ref m JOIN item i ON i.id = m.item_id
+    WHERE m.project_id = $1 AND m.number = $2 AND NOT i.deleted`,
+    [project, number],
+  )
+  return found
+}
+
 /** The present row of an item that is not deleted, by project and number; locked when it is about to be changed. */
 export async function rowByNumber(
   database: Sequelize,

@@ -6,9 +6,7 @@ export async function countNaming(database: Sequelize, identity: string): Promis
   const { dashboard, measure, query, view } = modelsOf(database)
   const naming = where(cast(col('content'), 'text'), { [Op.like]: `%"${identity}"%` })
   const counts = await Promise.all(
-    [query, view, measure, dashboard].map(
-      async (model) => await (model).count({ where: naming }),
-    ),
+    [query, view, measure, dashboard].map(async (model) => await model.count({ where: naming })),
   )
   return counts.reduce((sum, count) => sum + count, 0)
 }

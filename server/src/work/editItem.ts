@@ -21,6 +21,7 @@ import { judgeRead } from './judgeRead.ts'
 import { type GroundAsked, type LoadedGround, loadGround, needsAround } from './ground.ts'
 import { besideOf, placed } from './position.ts'
 import { problemOf } from './refusal.ts'
+import { withNumbers } from './numbers.ts'
 import { rulesFor } from './rules.ts'
 import { type StoredItem, findToEdit } from './storedItem.ts'
 
@@ -77,9 +78,10 @@ async function judgeAndWrite(
   const refs = items.map(({ row }) => refOf(world, row))
   const changes = refs.map((ref, index) => ({ ref, change: changeOf(ground.item(ref), index) }))
   const judged = judgeEdits(rulesFor(actor), ground, changes)
-  const writes = judged.flatMap((one, index) =>
+  const accepted = judged.flatMap((one, index) =>
     one.ok ? (writeOf(world, items[index]!, one, idOf) ?? []) : [],
   )
+  const writes = await withNumbers(database, accepted)
   return { judged, written: await writeItems(database, world, writes, author, now) }
 }
 

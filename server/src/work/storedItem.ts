@@ -1,10 +1,17 @@
 import type { Sequelize } from 'sequelize'
-import { type Holds, type LockedRow, lockRows, rowById, rowByNumber } from '../items/read.ts'
+import {
+  type Holds,
+  type LockedRow,
+  lockRows,
+  movedItem,
+  rowById,
+  rowByNumber,
+} from '../items/read.ts'
 import { concerns, rewriteItems } from '../items/remap.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
 import type { Project, World } from '../workspace/world.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import { notFound } from '../problems/problem.ts'
+import { notFound, Problem } from '../problems/problem.ts'
 import { judgeEdition } from '../workspace/edition.ts'
 import { type ItemRow, refOf } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -94,11 +101,26 @@ export async function findItem(
   const { world, now } = actor
   const { project, number } = placeOf(actor, ref)
   const row = await rowByNumber(database, world, project.number, number, lock)
-  if (!row) throw notFound(`item ${ref}`)
+  if (!row) throw (await movedAway(database, actor, ref)) ?? notFound(`item ${ref}`)
   const found = { row, id: row.id, project }
   return lock === ''
     ? { ...found, row: asMapped(world.mappings, row) }
     : await settle(database, world, found, now)
+}
+
+/** Tells where an item is that went to another project; nothing where that may not be seen. */
+async function movedAway(
+  database: Sequelize,
+  actor: ActorContext,
+  ref: string,
+): Promise<Problem | undefined> {
+  const { world, person } = actor
+  const { project, number } = placeOf(actor, ref)
+  const moved = await movedItem(database, project.number, number)
+  if (!moved || !visibleProjects(world, person).includes(moved.project_id)) return undefined
+  const now = refOf(world, moved)
+  const words = `${ref} went to another project; it is ${now} now.`
+  return new Problem(404, 'Not found', words, [], { moved: now })
 }
 
 /** A row as mappings will leave it, or would have. */

@@ -2,14 +2,23 @@
 import type { BulkRefusal } from '@bluestem/core/bulk'
 import { counted } from '../parts/words.ts'
 
-/** Why items are left as they are, reason by reason, with the first of each. */
-const { refused } = defineProps<{ refused: readonly BulkRefusal[] }>()
+/** What is told of items, such as why they are left as they are: word by word, with the first of each. */
+const {
+  refused,
+  label = 'Refused',
+  calm = false,
+} = defineProps<{
+  refused: readonly BulkRefusal[]
+  label?: string
+  /** whether it is no refusal */
+  calm?: boolean
+}>()
 </script>
 
 <template>
-  <ul v-if="refused.length" class="refused" aria-label="Refused">
+  <ul v-if="refused.length" class="refused" :aria-label="label">
     <li v-for="one in refused" :key="one.message">
-      <b class="warn">{{ counted(one.count, 'item') }}</b>: {{ one.message }}
+      <b :class="{ warn: !calm }">{{ counted(one.count, 'item') }}</b>: {{ one.message }}
       <span class="refs">
         <RouterLink v-for="ref in one.refs.slice(0, 8)" :key="ref" :to="`/work/${ref}`">{{
           ref

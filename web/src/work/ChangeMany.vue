@@ -14,32 +14,66 @@ import PreviewWords from './PreviewWords.vue'
 import { usePreview } from './usePreview.ts'
 
 /** What is to become of many items: values they all get, or what is added and taken away; what it would do is told while one chooses. */
-const { items, total } = defineProps<{ items: BulkItems; total: number }>()
+const {
+  items,
+  total,
+  moves = false,
+} = defineProps<{
+  items: BulkItems
+  total: number
+  /** whether one begins with another project */
+  moves?: boolean
+}>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const vocabulary = useVocabulary()
-const parts = ref<Part[]>([{ handle: 'status', how: 'becomes', value: null }])
+const parts = ref<Part[]>([{ handle: moves ? 'project' : 'status', how: 'becomes', value: null }])
 const comment = ref('')
 const placed = ref('')
 
-const fields = computed(() => vocabulary.columns.filter(changeable))
+const fields = computed(() =>
+  vocabulary.columns.filter((one) => changeable(one) || one.handle === 'project'),
+)
 const offered = computed(() => fields.value.map(({ handle, title }) => ({ id: handle, title })))
 const property = (handle: string) => vocabulary.property(handle)
-const changesType = computed(() => parts.value.some(({ handle }) => handle === 'type'))
-const statuses = computed(() =>
-  vocabulary
-    .choices('status')
-    .flatMap(({ id, title, mark, retired }) =>
-      retired ? [] : [{ id, title, mark: mark ?? null }],
-    ),
+const project = computed(() => parts.value.find(({ handle }) => handle === 'project'))
+/** where items may get a flow that does not have their status */
+const changesFlow = computed(() =>
+  parts.value.some(({ handle }) => handle === 'type' || handle === 'project'),
 )
+/** what a type becomes that the other project does not offer */
+const retyped = ref('')
+const choicesOf = (handle: string) =>
+  vocabulary
+    .choices(handle)
+    .flatMap(({ id, title, mark, retired }) => (retired ? [] : [{ id, title, mark: mark ?? null }]))
+const statuses = computed(() => choicesOf('status'))
+const types = computed(() => choicesOf('type'))
+/** The same of each of a domain, for the server takes only what is needed. */
+const eachTo = (ids: readonly string[], to: string): Record<string, string> =>
+  Object.fromEntries(ids.map((id) => [id, to]))
 const change = computed((): BulkChange => {
-  const rest = bulkChangeOf(parts.value, property)
+  const others = parts.value.filter(({ handle }) => handle !== 'project')
+  const rest = bulkChangeOf(others, property)
   const said = comment.value.trim()
   return {
     ...rest,
     ...(said === '' ? {} : { set: { ...rest.set, comment: said } }),
-    ...(changesType.value && placed.value !== ''
-      ? { statuses: Object.fromEntries(statuses.value.map(({ id }) => [id, placed.value])) }
+    ...(typeof project.value?.value === 'string' ? { project: project.value.value } : {}),
+    ...(project.value && retyped.value !== ''
+      ? {
+          types: eachTo(
+            types.value.map(({ id }) => id),
+            retyped.value,
+          ),
+        }
+      : {}),
+    ...(changesFlow.value && placed.value !== ''
+      ? {
+          statuses: eachTo(
+            statuses.value.map(({ id }) => id),
+            placed.value,
+          ),
+        }
       : {}),
   }
 })
@@ -89,11 +123,21 @@ const { preview, wrong, isLooking } = usePreview(
       />
     </div>
     <Button variant="link" label="and another field …" @click="add" />
-    <label v-if="changesType" class="field">
-      <span>Status, where the new type does not have the one an item is in</span>
+    <label v-if="project" class="field">
+      <span>Type, where the other project does not have the one of an item</span>
+      <Choice
+        v-model="retyped"
+        label="Type in the other project"
+        none="say later"
+        domain="type"
+        :options="types"
+      />
+    </label>
+    <label v-if="changesFlow" class="field">
+      <span>Status, where the new flow does not have the one an item is in</span>
       <Choice
         v-model="placed"
-        label="Status for the new type"
+        label="Status in the new flow"
         none="say later"
         domain="status"
         :options="statuses"

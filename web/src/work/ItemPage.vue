@@ -24,6 +24,7 @@ import HistoryWords from './HistoryWords.vue'
 import Followers from '../notices/Followers.vue'
 import { useNotices } from '../notices/notices.store.ts'
 import ApplyTemplate from './ApplyTemplate.vue'
+import ChangeMany from './ChangeMany.vue'
 import { copyOf } from './copyOf.ts'
 import HoldLine from './HoldLine.vue'
 import ItemBelow from './ItemBelow.vue'
@@ -56,6 +57,7 @@ const editor = ref<InstanceType<typeof ProseEditor>>()
 const applying = ref(false)
 const proposing = ref(false)
 const copying = ref(false)
+const moving = ref(false)
 
 async function load(): Promise<void> {
   try {
@@ -73,7 +75,20 @@ async function load(): Promise<void> {
       params: { code: String(route.params['code']) },
     })
   } catch (error) {
-    missing.value = error instanceof ApiProblem ? error.message : String(error)
+    const moved = await whereItWent()
+    if (moved) return void (await router.replace(`/work/${moved}`))
+    missing.value = messageOf(error)
+  }
+}
+
+/** The ref of an item that went to another project meanwhile. */
+async function whereItWent(): Promise<string | undefined> {
+  try {
+    await call('GET /items/{code}/{number}', { params: partsOf(itemRef) })
+    return undefined
+  } catch (error) {
+    const moved = error instanceof ApiProblem ? error.more['moved'] : undefined
+    return typeof moved === 'string' ? moved : undefined
   }
 }
 /** when one looked at it before this; undefined for the first time */
@@ -285,6 +300,11 @@ async function keepDescription(): Promise<void> {
           class="small"
           label="copy …"
           @click="copying = true"
+        /><Button
+          variant="link"
+          class="small"
+          label="take to another project …"
+          @click="moving = true"
         /><Button variant="link" class="small" label="delete" @click="remove" />
       </div>
       <ApplyTemplate
@@ -307,6 +327,14 @@ async function keepDescription(): Promise<void> {
         :versions="versions"
         @mine="takeMine"
         @theirs="clash = undefined"
+      />
+      <ChangeMany
+        v-if="moving"
+        :items="{ refs: [itemRef] }"
+        :total="1"
+        moves
+        @close="moving = false"
+        @done="load"
       />
       <ProposeChange v-if="proposing" :item="item" @close="proposing = false" />
       <div class="about">

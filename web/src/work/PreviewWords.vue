@@ -36,6 +36,12 @@ const refusedCount = computed(() =>
     <p v-else-if="isEmpty" class="quiet">What would change is told here before anything is done.</p>
     <p v-else class="quiet">{{ isLooking ? 'Looking at each item …' : '' }}</p>
     <BulkRefusals v-if="preview && !wrong" :refused="preview.refused" />
+    <BulkRefusals
+      v-if="preview && !wrong"
+      calm
+      label="What else becomes of them"
+      :refused="preview.besides"
+    />
   </div>
 </template>
 

@@ -23,6 +23,7 @@ import { iterations } from './0018-iterations.ts'
 import { comments } from './0019-comments.ts'
 import { followers } from './0020-followers.ts'
 import { releases } from './0021-releases.ts'
+import { movedRefs } from './0022-moved-refs.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -48,6 +49,7 @@ const migrations: readonly Migration[] = [
   comments,
   followers,
   releases,
+  movedRefs,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */
