@@ -128,7 +128,7 @@ try {
     await tests(
       ['server', 'scripts'],
       { ...env, BLUESTEM_LONG: '1' },
-      ['fire', 'fuzz', 'races', 'kills'].map(
+      ['fire', 'writers', 'fuzz', 'races', 'kills'].map(
         (name) => `${name === 'kills' ? 'scripts' : 'server'}/test/${name}.test.ts`,
       ),
     )

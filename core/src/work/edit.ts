@@ -135,6 +135,31 @@ function changed(rules: WorkRules, values: Facts, before: Facts): Facts {
   return withKeeper(rules, values, { ...merged, phase }, before)
 }
 
+/** An item before and after a change: what was given of it, and whether something is said with it. */
+interface Step {
+  readonly values: Facts
+  readonly before: Facts
+  readonly after: Facts
+  readonly reasoned: boolean
+}
+
+/** The first thing that keeps a change whose values may each be given from being made. */
+function judgeWhole(
+  rules: WorkRules,
+  ground: Ground,
+  { values, before, after, reasoned }: Step,
+): Refusal | undefined {
+  const changesType = after['type'] !== before['type'] || movesOver(after, before)
+  const entersStatus = after['status'] !== before['status']
+  return (
+    (changesType ? judgeType(rules, after, String(after['type'])) : undefined) ??
+    judgeMove(rules, after, before) ??
+    judgeLabels(rules, values, after, before) ??
+    judgeFamilyTree(rules, ground, after, before) ??
+    (entersStatus ? judgeEntering(rules, ground, after, reasoned) : undefined)
+  )
+}
+
 /**
  * Judges a change of one item: every value, the move, the families, the parent and what the status asks that it enters.
  *
@@ -156,16 +181,12 @@ export function judgeEdit(
   if (wrong.length > 0) return refuse(invalid(wrong))
   const placed: Facts = place === undefined ? values : { ...values, position: place }
   const after = changed(rules, placed, taken)
-  const refusal =
-    (after['type'] === before['type'] && !movesOver(after, before)
-      ? undefined
-      : judgeType(rules, after, String(after['type']))) ??
-    judgeMove(rules, after, before) ??
-    judgeLabels(rules, placed, after, before) ??
-    judgeFamilyTree(rules, ground, after, before) ??
-    (after['status'] === before['status']
-      ? undefined
-      : judgeEntering(rules, ground, after, said !== undefined))
+  const refusal = judgeWhole(rules, ground, {
+    values: placed,
+    before,
+    after,
+    reasoned: said !== undefined,
+  })
   if (refusal) return refuse(refusal)
   const handles = Object.keys(after).filter(
     (handle) => !sameValue(before[handle] ?? null, after[handle] ?? null),

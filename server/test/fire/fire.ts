@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process'
+import type { ChildProcess } from 'node:child_process'
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -11,6 +11,7 @@ import { migrate } from '../../src/database/migrations/migrate.ts'
 import { Chance } from '../../src/demo/chance.ts'
 import { loadDemo } from '../../src/demo/load.ts'
 import { signIn, type Caller, type Reply } from '../workspace.ts'
+import { startServer } from './server.ts'
 
 export interface FireOptions {
   readonly items: number
@@ -166,20 +167,9 @@ class Fire {
   }
 
   async #serve(): Promise<void> {
-    const child = spawn(
-      process.execPath,
-      [join(import.meta.dirname, 'serving.mjs'), this.#cluster.url],
-      { stdio: ['ignore', 'pipe', 'inherit'] },
-    )
+    const { process: child, origin } = await startServer(this.#cluster.url)
     this.#server = child
-    const port = await new Promise<string>((done, failed) => {
-      child.stdout.on('data', (chunk: Buffer) => {
-        const found = /port (\d+)/.exec(String(chunk))
-        if (found) done(found[1]!)
-      })
-      child.once('exit', () => failed(new Error('the server ended before it answered')))
-    })
-    this.#mara = await signIn(`http://127.0.0.1:${port}`, 'Mara Thiel')
+    this.#mara = await signIn(origin, 'Mara Thiel')
     // The first requests of a new process read the world and open connections; they are no measure of what comes after.
     for (const [method, path, body] of [
       ['GET', `/items/${this.#targets[0]!}`],

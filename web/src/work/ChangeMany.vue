@@ -2,7 +2,7 @@
 import type { BulkChange, BulkItems } from '@bluestem/core/bulk'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Choice from '../parts/Choice.vue'
 import FieldEditor from '../parts/FieldEditor.vue'
@@ -36,10 +36,7 @@ const fields = computed(() =>
 const offered = computed(() => fields.value.map(({ handle, title }) => ({ id: handle, title })))
 const property = (handle: string) => vocabulary.property(handle)
 const project = computed(() => parts.value.find(({ handle }) => handle === 'project'))
-/** where items may get a flow that does not have their status */
-const changesFlow = computed(() =>
-  parts.value.some(({ handle }) => handle === 'type' || handle === 'project'),
-)
+const changesType = computed(() => parts.value.some(({ handle }) => handle === 'type'))
 /** what a type becomes that the other project does not offer */
 const retyped = ref('')
 const choicesOf = (handle: string) =>
@@ -67,7 +64,7 @@ const change = computed((): BulkChange => {
           ),
         }
       : {}),
-    ...(changesFlow.value && placed.value !== ''
+    ...((changesType.value || project.value) && placed.value !== ''
       ? {
           statuses: eachTo(
             statuses.value.map(({ id }) => id),
@@ -90,6 +87,14 @@ const { preview, wrong, isLooking } = usePreview(
   () => items,
   () => (isEmpty.value ? undefined : change.value),
 )
+/** whether anything was refused since the fields were chosen: what types and statuses become is asked for only then */
+const isRefused = ref(false)
+watch(preview, (seen) => {
+  if (seen && seen.refused.length > 0) isRefused.value = true
+})
+watch(project, () => {
+  isRefused.value = false
+})
 </script>
 
 <template>
@@ -123,7 +128,7 @@ const { preview, wrong, isLooking } = usePreview(
       />
     </div>
     <Button variant="link" label="and another field …" @click="add" />
-    <label v-if="project" class="field">
+    <label v-if="project && isRefused" class="field">
       <span>Type, where the other project does not have the one of an item</span>
       <Choice
         v-model="retyped"
@@ -133,7 +138,7 @@ const { preview, wrong, isLooking } = usePreview(
         :options="types"
       />
     </label>
-    <label v-if="changesFlow" class="field">
+    <label v-if="changesType || (project && isRefused)" class="field">
       <span>Status, where the new flow does not have the one an item is in</span>
       <Choice
         v-model="placed"
