@@ -4,6 +4,8 @@ import { besideTheHeaviest } from './heaviest.ts'
 import { editsPerSecond, overHttp, signIn } from './http.ts'
 import { courseAgainstCount } from './course.ts'
 import { compiledAgainstHandwritten } from './statements.ts'
+import { importAgainstMaking, manyAgainstSingle } from './many.ts'
+import { treeInBrowser } from './tree.ts'
 import { database } from './world.ts'
 
 await compiledAgainstHandwritten()
@@ -16,4 +18,7 @@ await overHttp(cookie)
 await besideTheHeaviest(cookie, await signIn('tom.okafor'))
 console.log('\nEdits, durable (fsync on)')
 await editsPerSecond(cookie)
+await manyAgainstSingle(cookie)
+await importAgainstMaking(cookie)
+await treeInBrowser()
 await database.close()

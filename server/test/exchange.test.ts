@@ -188,6 +188,21 @@ describe('a file brought in', () => {
     expect(rest[2]).toEqual(['Job', 'Wrong day', 'soon', '', expect.stringContaining('cannot be')])
   })
 
+  it('tells which labels there are not, and takes them once they are made', async () => {
+    const rows = ['Type,Title,Labels', 'Job,One,tidal;wet paint', 'Job,Two,tidal']
+    const { id } = (await take(rows.join('\n'))).body
+    const reading = { columns: ['type', 'title', 'labels'], key: null, days: 'YMD' }
+    const { body } = await check(id, reading)
+    expect(body).toMatchObject({ made: 0, wrong: 2 })
+    expect(body.unknown).toEqual([
+      { handle: 'labels', domain: 'label', value: 'tidal', rows: 2 },
+      { handle: 'labels', domain: 'label', value: 'wet paint', rows: 1 },
+    ])
+    for (const { value } of body.unknown)
+      expect((await mara('POST', '/labels', { title: value })).status).toBe(201)
+    expect((await check(id, reading)).body).toMatchObject({ made: 2, wrong: 0, unknown: [] })
+  })
+
   it('leaves nothing where a row turns wrong after it was looked at', async () => {
     const rows = Array.from({ length: 1200 }, (_, index) => `Job,Row ${index},,`)
     const filter = "project = 'YARD' AND type = 'Work package'"

@@ -4,8 +4,9 @@ import FileUpload from 'primevue/fileupload'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { decode } from '../src/exchange/decode.ts'
 import ImportPage from '../src/exchange/ImportPage.vue'
+import UnknownChoices from '../src/exchange/UnknownChoices.vue'
 import TakeOut from '../src/exchange/TakeOut.vue'
-import { choose, furnish, press, type Searchable, serve, show } from './page.ts'
+import { choose, furnish, press, type Searchable, serve, show, vocabulary } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -42,6 +43,16 @@ const file = (parts: Partial<ImportAnswer> = {}): ImportAnswer => ({
   reason: null,
   ...parts,
 })
+const aLabel = {
+  id: 'la_new',
+  title: 'tidal',
+  family: null,
+  colour: 1,
+  project: null,
+  description: '',
+  retired: false,
+  version: 1,
+}
 const problem = { line: 3, column: 'Typ', message: 'There is no such type.', found: 'Jobb' }
 
 describe('bringing a file in', () => {
@@ -50,7 +61,13 @@ describe('bringing a file in', () => {
     const asked = serve({
       'POST /imports': { status: 201, body: file() },
       'POST /imports/im_1/check': {
-        body: { rows: 3, ...counts, problems: wrong ? [problem] : [], problemCount: wrong },
+        body: {
+          rows: 3,
+          ...counts,
+          problems: wrong ? [problem] : [],
+          problemCount: wrong,
+          unknown: [],
+        },
       },
       'POST /imports/im_1/carry-out': { status: 202, body: file({ state: 'waiting' }) },
       'GET /imports/im_1': { body: file({ state: 'done', done: 3, counts }) },
@@ -82,6 +99,20 @@ describe('bringing a file in', () => {
     await press(wrapper, 'Bring in the 2 good rows alone')
     expect(asked.find(({ path }) => path.endsWith('carry-out'))!.body).toEqual({ goodOnly: true })
     await vi.waitFor(() => expect(wrapper.text()).toContain('1 row left out'), 5000)
+  })
+
+  it('offers to make what the file names and there is not', async () => {
+    const unknown = [{ handle: 'labels', domain: 'label', value: 'deck: tidal', rows: 2 }]
+    const asked = serve({
+      'POST /labels': { status: 201, body: aLabel },
+      'GET /vocabulary': { body: { ...vocabulary } },
+    })
+    const wrapper = await show(UnknownChoices, { props: { unknown, project: 'pr_yard' } })
+    expect(wrapper.text()).toContain('deck: tidal')
+    expect(wrapper.text()).toContain('2 rows')
+    await press(wrapper, 'Make 1 of them')
+    expect(asked[0]!.body).toEqual({ title: 'deck: tidal' })
+    expect(wrapper.emitted('made')).toHaveLength(1)
   })
 
   it('looks anew when a column becomes something else; no field stands twice', async () => {

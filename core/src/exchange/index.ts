@@ -1,3 +1,4 @@
+export { unknownChoices, type UnknownChoice } from './unknown.ts'
 export { cellOf, guardCell, joinNames, splitNames, unguardCell } from './cell.ts'
 export { type ColumnTarget, importable, proposeColumns, proposeDayOrder } from './columns.ts'
 export { type DayOrder, dayOrders, detectDayOrder, readDayAs } from './day.ts'

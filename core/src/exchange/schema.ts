@@ -100,6 +100,15 @@ export const ImportCheck = answer('What the rows of a file would do', {
   ...counts,
   problems: Type.Array(ImportProblem, { description: 'the first of them' }),
   problemCount: count,
+  unknown: Type.Array(
+    answer('A value that could be made a choice', {
+      handle: Type.String(),
+      domain: Type.String({ description: 'label, component, or the options of a field' }),
+      value: Type.String(),
+      rows: count,
+    }),
+    { description: 'labels, components and options that rows name and that there are not' },
+  ),
 })
 
 export type Export = Static<typeof Export>

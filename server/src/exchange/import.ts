@@ -9,6 +9,7 @@ import {
   type NewImport,
   proposeColumns,
   proposeDayOrder,
+  unknownChoices,
 } from '@bluestem/core/exchange'
 import type { Sequelize } from 'sequelize'
 import type { ImportFileModel, LeftRow } from '../database/models/importFile.ts'
@@ -225,6 +226,7 @@ export async function checkImport(
     ...counts,
     problems: problems.sort((a, b) => a.line - b.line).slice(0, mostTold),
     problemCount: problems.length,
+    unknown: unknownChoices(rows, actor.world.vocabulary).slice(0, mostTold),
   }
 }
 

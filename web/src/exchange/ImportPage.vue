@@ -14,6 +14,7 @@ import { decode } from './decode.ts'
 import ImportColumns from './ImportColumns.vue'
 import ImportProblems from './ImportProblems.vue'
 import { saveFile } from './saveFile.ts'
+import UnknownChoices from './UnknownChoices.vue'
 
 /** Brings items in from a file: what its columns become, what its rows would do, and then all of it or nothing. */
 const route = useRoute()
@@ -22,6 +23,9 @@ const vocabulary = useVocabulary()
 const project = ref(String(route.query['project'] ?? ''))
 const projects = computed(
   () => vocabulary.vocabulary?.projects.map(({ code, title }) => ({ id: code, title })) ?? [],
+)
+const projectId = computed(
+  () => vocabulary.vocabulary?.projects.find(({ code }) => code === project.value)?.id ?? '',
 )
 const file = ref<ImportAnswer>()
 const encoding = ref('')
@@ -230,6 +234,12 @@ const separatorTitles = [
           <Button severity="secondary" label="Take out what is wrong" @click="takeRest" />
         </template>
       </div>
+      <UnknownChoices
+        v-if="check?.unknown.length"
+        :unknown="check.unknown"
+        :project="projectId"
+        @made="look"
+      />
       <ImportProblems v-if="check?.problemCount" :check="check" />
     </template>
   </section>
