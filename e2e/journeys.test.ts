@@ -470,6 +470,8 @@ describe.each(['light', 'dark'])('every screen on %s paper', (paper) => {
     ['tree', '/work/YARD/tree', 'Done below'],
     ['jots', '/jots', 'Unfiled'],
     ['notices', '/notices', 'yours'],
+    ['releases', '/releases', 'Releases'],
+    ['a release', '/releases/re_season', 'Summer season'],
     ['iterations', '/iterations', 'running'],
     ['iteration', '/iterations/it_apps_40', 'committed'],
     ['absences', '/definitions/people?away', 'Who is away'],

@@ -177,6 +177,18 @@ describe('by keyboard alone', () => {
     await signIn(browser.driver, page.origin, 'mara.thiel')
   })
 
+  it('takes acts back with Ctrl Z, the latest first', async () => {
+    await page.open('/work/YARD/17')
+    await page.reads('What happened')
+    await page.press('put on hold …')
+    await keys('No berth', Key.ENTER)
+    await page.reads('On hold')
+    await page.reads('Changed.')
+    await focusOn('h1 button')
+    await chord(Key.CONTROL, 'z')
+    await until(async () => !(await page.text()).includes('On hold'), 'it is still on hold')
+  })
+
   it('moves a branch of the tree and undoes it', async () => {
     await page.open('/work/YARD/tree')
     await until(async () => (await page.all('[role=treegrid] [data-ref]')).length > 3, 'no tree')
@@ -209,6 +221,56 @@ describe('by pointer', () => {
     expect(await inIt()).toBe(before + 1)
     await page.press('Undo')
     await until(async () => (await inIt()) === before, 'it stayed in')
+  })
+
+  it('shows what somebody else made of a text meanwhile, and writes over nothing', async () => {
+    await page.open('/work/YARD/18')
+    await page.reads('What happened')
+    await (
+      await browser.driver.findElement(
+        By.xpath('//button[normalize-space()="rewrite" or normalize-space()="describe it …"]'),
+      )
+    ).click()
+    await keys(' And mine.')
+    await browser.driver.executeAsyncScript(
+      `const done = arguments[arguments.length - 1]
+      fetch('/api/v1/items/YARD/18', { method: 'PATCH', headers: { 'content-type': 'application/json', 'if-match': '*' },
+        body: JSON.stringify({ description: 'What somebody else wrote about it.' }) }).then(done)`,
+    )
+    await page.press('Keep')
+    await page.reads('Changed by two at once')
+    await page.reads('What somebody else wrote about it.')
+    await page.press('Keep theirs')
+    await page.reads('What somebody else wrote about it.')
+  })
+
+  it('plans a release of a project and fills it', async () => {
+    await page.open('/releases')
+    await page.press('Plan a release …')
+    await (await page.find('[role=dialog] input')).sendKeys('Spring refit')
+    await page.choose('Projects that it belongs to', 'Fleet Yard')
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform()
+    await page.press('Make it')
+    await page.reads('In no release yet')
+    await (await page.find('.line[data-ref] .tick')).click()
+    await page.press('Put in')
+    await page.reads('1 item changed')
+    await page.press('Start')
+    await page.reads('committed')
+  })
+
+  it('takes an item to another project, where its old ref leads', async () => {
+    await page.open('/work/YARD/19')
+    await page.reads('What happened')
+    await page.press('take to another project …')
+    await page.choose('Value of Project', 'Piers and Shore')
+    await page.reads('1 item changes')
+    await page.press('Change 1 item')
+    await page.reads('1 item changed')
+    await until(
+      async () => (await browser.driver.getCurrentUrl()).includes('/work/PIER/'),
+      'it does not lead on',
+    )
   })
 
   it('plans the next iteration where the last one ended', async () => {
