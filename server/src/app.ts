@@ -13,7 +13,6 @@ import express, {
   type Response,
 } from 'express'
 import session from 'express-session'
-import helmet from 'helmet'
 import type { Pool } from 'pg'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
@@ -46,7 +45,9 @@ import { peopleEndpoints } from './people/routes.ts'
 import { signIn } from './people/session.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
+import { secure } from './http/secure.ts'
 import { exchangeEndpoints } from './exchange/routes.ts'
+import { readable, withoutSecret } from './exchange/subscriptions.ts'
 import { iterationEndpoints } from './iterations/routes.ts'
 import { releaseEndpoints } from './releases/routes.ts'
 import { treeEndpoints } from './tree/routes.ts'
@@ -145,13 +146,23 @@ export function makeApp(serving: Serving): Express {
   // An ETag is the version of what is told, never a digest of the answer.
   app.set('etag', false)
   app.set('trust proxy', [...(serving.proxies ?? [])])
-  app.use(pinoHttp({ logger, genReqId: () => randomUUID(), customLogLevel: () => 'info' }))
+  app.use(
+    pinoHttp({
+      logger,
+      genReqId: () => randomUUID(),
+      customLogLevel: () => 'info',
+      serializers: {
+        req: (request: { url: string }) => ({ ...request, url: withoutSecret(request.url) }),
+      },
+    }),
+  )
   secure(app)
   app.use(ownPages(serving.address))
   app.use(compression())
   app.use(...readBody, keepable)
   app.use(sessionsOf(serving))
   api(app, serving)
+  readable(app, serving)
   screens(app, serving.screens)
   app.use(failed(logger))
   return app
@@ -182,42 +193,6 @@ function api(app: Express, serving: Serving): void {
   app.use('/api', () => {
     throw new Problem(404, 'Not found', 'There is no such resource.')
   })
-}
-
-/** A strict content policy: everything from here, styles only with this response's nonce. */
-function secure(app: Express): void {
-  app.use((_, response, next) => {
-    response.locals['nonce'] = randomBytes(16).toString('base64')
-    next()
-  })
-  const self = `'self'`
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          'default-src': [`'none'`],
-          'script-src': [self],
-          'style-src': [
-            self,
-            (_, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,
-          ],
-          'style-src-attr': [`'none'`],
-          'img-src': [self, 'data:'],
-          'font-src': [self],
-          'connect-src': [self],
-          'manifest-src': [self],
-          'worker-src': [self],
-          'object-src': [`'none'`],
-          'base-uri': [`'none'`],
-          'frame-ancestors': [`'none'`],
-          'form-action': [self],
-        },
-      },
-      crossOriginEmbedderPolicy: false,
-      strictTransportSecurity: false,
-    }),
-  )
 }
 
 /** Filters longer than a line of HTTP should carry belong in a body. */

@@ -4,9 +4,19 @@ import FileUpload from 'primevue/fileupload'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { decode } from '../src/exchange/decode.ts'
 import ImportPage from '../src/exchange/ImportPage.vue'
+import SubscribeSheet from '../src/exchange/SubscribeSheet.vue'
 import UnknownChoices from '../src/exchange/UnknownChoices.vue'
 import TakeOut from '../src/exchange/TakeOut.vue'
-import { choose, furnish, press, type Searchable, serve, show, vocabulary } from './page.ts'
+import {
+  choose,
+  control,
+  furnish,
+  press,
+  type Searchable,
+  serve,
+  show,
+  vocabulary,
+} from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -165,5 +175,36 @@ describe('taking answers out', () => {
       { format: 'icalendar', date: 'changed' },
       { format: 'icalendar', date: 'due' },
     ])
+  })
+})
+
+describe('an address to subscribe to', () => {
+  const old = {
+    id: 'su_1',
+    title: 'Stuck work',
+    format: 'atom' as const,
+    at: '2026-11-20T08:00:00Z',
+    readAt: null,
+  }
+  const wanted = { filter: true, format: 'icalendar' as const, date: 'due', title: 'YARD: Due' }
+
+  it('is shown once it is made, and those made before can be ended', async () => {
+    const address = 'https://work.example/subscriptions/secret.ics'
+    const asked = serve({
+      'GET /subscriptions': { body: { subscriptions: [old] } },
+      'POST /subscriptions': {
+        status: 201,
+        body: { ...old, id: 'su_2', title: 'YARD: Due', format: 'icalendar', address },
+      },
+      'DELETE /subscriptions/su_1': { status: 204 },
+    })
+    const wrapper = await show(SubscribeSheet, { props: { wanted } })
+    expect(wrapper.text()).toContain('feed, not read yet')
+    await press(wrapper, 'Make the address')
+    expect((control(wrapper, 'The address').element as HTMLInputElement).value).toBe(address)
+    expect(asked.find(({ method }) => method === 'POST')!.body).toEqual(wanted)
+    await wrapper.get('[aria-label="End the address of Stuck work"]').trigger('click')
+    await flushPromises()
+    expect(asked.some(({ method }) => method === 'DELETE')).toBe(true)
   })
 })

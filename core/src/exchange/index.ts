@@ -13,5 +13,7 @@ export {
   type ImportAnswer,
   type ImportCheck,
   NewImport,
+  type NewSubscription,
+  type SubscriptionAnswer,
 } from './schema.ts'
 export { detectSeparator, type Separator, separators } from './separator.ts'

@@ -29,6 +29,30 @@ export const Export = Type.Object(
   { additionalProperties: false, title: 'Answers to take out' },
 )
 
+/** The forms that programs read again and again. */
+export const NewSubscription = Type.Object(
+  {
+    filter: Type.Unknown({ description: 'CQL2 JSON; choices by identity' }),
+    format: Type.Enum(['icalendar', 'atom']),
+    date: Type.Optional(Type.String({ maxLength: 60 })),
+    title: Type.String({ minLength: 1, maxLength: 200 }),
+  },
+  { additionalProperties: false, title: 'An address to subscribe to' },
+)
+
+const subscriptionParts = {
+  id: Type.String(),
+  title: Type.String(),
+  format: Type.Enum([...formats]),
+  at: Type.String(),
+  readAt: orNull(Type.String({ description: 'when a program last read it' })),
+}
+export const SubscriptionAnswer = answer('An address that is subscribed to', subscriptionParts)
+const MadeSubscription = answer('An address to subscribe to, which is told only once', {
+  ...subscriptionParts,
+  address: Type.String(),
+})
+
 const separator = Type.Enum([...separators])
 
 export const NewImport = Type.Object(
@@ -118,7 +142,15 @@ export type CarryOutImport = Static<typeof CarryOutImport>
 export type ImportAnswer = Answer<typeof ImportAnswer>
 export type ImportCheck = Answer<typeof ImportCheck>
 
+export type NewSubscription = Static<typeof NewSubscription>
+export type SubscriptionAnswer = Answer<typeof SubscriptionAnswer>
+
 export const exchangeContracts = {
+  'GET /subscriptions': {
+    answer: answer('Addresses to subscribe to', { subscriptions: Type.Array(SubscriptionAnswer) }),
+  },
+  'POST /subscriptions': { body: NewSubscription, answer: MadeSubscription },
+  'DELETE /subscriptions/{id}': {},
   'POST /items/export': {
     body: Export,
     answer: Type.String({

@@ -81,7 +81,7 @@ const forms: Readonly<Record<Format, FileForm>> = {
 }
 
 /** @throws Problem 400 where a calendar is asked for that shows no date */
-function judgeDate(world: World, { format, date = usualDate }: Export): void {
+export function judgeDate(world: World, { format, date = usualDate }: Export): void {
   const property = world.vocabulary.properties.get(date)
   const isDate = property?.type.kind === 'date' || property?.type.kind === 'timestamp'
   if (format !== 'icalendar' || isDate) return

@@ -1,8 +1,31 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { csvOf, exportAnswers } from './export.ts'
+import { endSubscription, subscribe, subscriptions } from './subscriptions.ts'
 import { beginImport, checkImport, forgetImport, readImport, restOf, takeFile } from './import.ts'
 
 export const exchangeEndpoints: readonly Endpoint[] = [
+  endpoint('GET /subscriptions', {
+    role: 'viewer',
+    summary: 'The addresses one made for programs that read answers again and again.',
+    answer: async (context) => ({ body: await subscriptions(context.database, context) }),
+  }),
+  endpoint('POST /subscriptions', {
+    role: 'viewer',
+    summary: 'Makes an address under which a program reads answers as a calendar or a feed.',
+    answer: async (context) => {
+      const { database, body, request } = context
+      const origin = `${request.protocol}://${request.get('host') ?? 'localhost'}`
+      return { status: 201, body: await subscribe(database, context, body, origin) }
+    },
+  }),
+  endpoint('DELETE /subscriptions/{id}', {
+    role: 'viewer',
+    summary: 'Ends an address, so that nobody reads it any more.',
+    answer: async (context) => (
+      await endSubscription(context.database, context, context.params.id),
+      {}
+    ),
+  }),
   endpoint('POST /items/export', {
     role: 'viewer',
     timeout: 60_000,

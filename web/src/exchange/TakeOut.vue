@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Menu from 'primevue/menu'
-import type { Format } from '@bluestem/core/exchange'
+import type { Format, NewSubscription } from '@bluestem/core/exchange'
 import { computed, ref } from 'vue'
 import { sortText } from '@bluestem/core/views'
 import { call } from '../api/http.ts'
@@ -9,6 +9,7 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import type { SortBy } from '../parts/ItemTable.vue'
 import { saveFile } from './saveFile.ts'
+import SubscribeSheet from './SubscribeSheet.vue'
 
 /** Takes the answers of a list out as a file: all of them, in its columns and its order. */
 const {
@@ -75,6 +76,24 @@ const forms = computed(() => [
     command: () => void takeOut('icalendar', date),
   })),
   { label: 'as a feed of what changed', command: () => void takeOut('atom') },
+  ...(asOf ? [] : subscribing.value),
+])
+/** what a program shall read by itself; none while nobody asks for it */
+const wanted = ref<NewSubscription>()
+const subscribing = computed(() => [
+  ...dates.value.map((date) => ({
+    label: `subscribe to a calendar of ${vocabulary.title(date)} …`,
+    command: () => {
+      const title = `${name}: ${vocabulary.title(date)}`
+      wanted.value = { filter, format: 'icalendar', date, title }
+    },
+  })),
+  {
+    label: 'subscribe to a feed of what changes …',
+    command: () => {
+      wanted.value = { filter, format: 'atom', title: name }
+    },
+  },
 ])
 </script>
 
@@ -94,5 +113,5 @@ const forms = computed(() => [
     aria-label="Take out"
     @show="isOpen = true"
     @hide="isOpen = false"
-  />
+  /><SubscribeSheet v-if="wanted" :wanted="wanted" @close="wanted = undefined" />
 </template>

@@ -115,6 +115,9 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
+section {
+  margin-top: 22px;
+}
 .unknown {
   list-style: none;
   margin: 6px 0 10px;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ItemAnswer } from '@bluestem/core/queries'
 import type { VersionAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import { computed } from 'vue'
@@ -7,6 +8,7 @@ import { useSession } from '../app/session.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import TextDifference from '../parts/TextDifference.vue'
 import ValueText from '../parts/ValueText.vue'
+import { valueOf } from '../parts/valueOf.ts'
 import { agoWords } from '../parts/words.ts'
 import type { Clash } from './changing.ts'
 
@@ -19,7 +21,22 @@ const { clashes, versions } = defineProps<{
 const emit = defineEmits<{ mine: []; theirs: [] }>()
 const vocabulary = useVocabulary()
 const session = useSession()
-const other = computed(() => versions.find(({ by }) => by.id !== session.session?.person.id))
+/** The change that the clash is with: the latest one of any of these values. */
+const other = computed(() =>
+  versions.find(({ state }, place) => {
+    const before = versions[place + 1]?.state
+    return clashes.some(
+      ({ handle }) =>
+        JSON.stringify(valueOf(state as ItemAnswer, handle) ?? null) !==
+        JSON.stringify((before && valueOf(before as ItemAnswer, handle)) ?? null),
+    )
+  }),
+)
+const who = computed(() =>
+  other.value?.by.id === session.session?.person.id
+    ? 'In another window you'
+    : (other.value?.by.title ?? 'Somebody'),
+)
 
 /** A value that was given, as it is shown. */
 function shown({ handle, mine }: Clash): unknown {
@@ -33,14 +50,11 @@ const textOf = (value: unknown): string | null =>
 </script>
 
 <template>
-  <Sheet title="Changed by two at once" @close="emit('theirs')">
+  <Sheet wide title="Changed by two at once" @close="emit('theirs')">
     <p>
-      <template v-if="other"
-        >{{ other.by.title }} changed this {{ agoWords(other.from, session.now) }}, while you
-        did.</template
-      ><template v-else>Somebody changed this while you did.</template>
-      Nothing of either is lost: say which stays. The other stands in the history, or stays
-      unwritten.
+      {{ who }} changed this{{ other ? ` ${agoWords(other.from, session.now)}` : '' }}, while you
+      did. Nothing is written over before you say which stays; theirs is kept in the history either
+      way.
     </p>
     <section v-for="one in clashes" :key="one.handle" class="clash">
       <h3>{{ vocabulary.title(one.handle) }}</h3>

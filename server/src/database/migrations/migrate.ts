@@ -24,6 +24,7 @@ import { comments } from './0019-comments.ts'
 import { followers } from './0020-followers.ts'
 import { releases } from './0021-releases.ts'
 import { movedRefs } from './0022-moved-refs.ts'
+import { subscriptions } from './0023-subscriptions.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -50,6 +51,7 @@ const migrations: readonly Migration[] = [
   followers,
   releases,
   movedRefs,
+  subscriptions,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

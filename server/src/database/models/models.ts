@@ -31,6 +31,7 @@ import { defineRulebookKeeping } from './rulebookKeeping.ts'
 import { defineSaved } from './saved.ts'
 import { defineSession } from './session.ts'
 import { defineSetting } from './setting.ts'
+import { defineSubscription } from './subscription.ts'
 import { defineTeam } from './team.ts'
 import { defineTeamMember } from './teamMember.ts'
 import { defineTemplate } from './template.ts'
@@ -81,6 +82,7 @@ const defineTables = (database: Sequelize) => ({
   query: defineSaved(database, 'query'),
   release: defineRelease(database),
   releaseProject: defineReleaseProject(database),
+  subscription: defineSubscription(database),
   rulebookKeeper: defineRulebookKeeper(database),
   rulebookKeeping: defineRulebookKeeping(database),
   session: defineSession(database),
