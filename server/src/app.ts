@@ -1,6 +1,6 @@
 import type { ActorContext } from './workspace/actor.ts'
 import { type Endpoint, mount } from './http/endpoint.ts'
-import { randomBytes, randomUUID } from 'node:crypto'
+import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import compression from 'compression'
