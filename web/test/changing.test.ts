@@ -32,6 +32,7 @@ const priority = (id: string) => ({ id, title: id })
 const now = anItem({
   priority: priority('pi_stop'),
   labels: [priority('la_wet')],
+  components: [priority('co_a'), priority('co_b')],
   description: 'Theirs',
   fields: { cost: 12 },
 })
@@ -43,6 +44,12 @@ describe('what two people changed at once', () => {
     ['nothing, where both gave the same', { priority: 'pi_stop' }, { priority: null }, []],
     ['a list', { labels: [] }, { labels: [] }, ['labels']],
     ['nothing, where a list is as it was', { labels: [] }, { labels: ['la_wet'] }, []],
+    [
+      'nothing, where a list has another order',
+      { components: [] },
+      { components: ['co_b', 'co_a'] },
+      [],
+    ],
     ['text', { description: 'Mine' }, { description: 'Before' }, ['description']],
     ['a field of one’s own', { fields: { cost: '9' } }, { fields: { cost: 11 } }, ['cost']],
     [

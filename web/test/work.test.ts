@@ -15,6 +15,7 @@ import { findItems } from '../src/parts/findItems.ts'
 import ItemBelow from '../src/work/ItemBelow.vue'
 import ItemLinks from '../src/work/ItemLinks.vue'
 import ItemClocks from '../src/work/ItemClocks.vue'
+import FieldEditor from '../src/parts/FieldEditor.vue'
 import ItemFields from '../src/work/ItemFields.vue'
 import MakeItem from '../src/work/MakeItem.vue'
 import MoveTo from '../src/work/MoveTo.vue'
@@ -87,6 +88,25 @@ describe('the fields of an item', () => {
     expect(wrapper.emitted('change')?.[1]).toEqual([
       { fields: { cost: '9' } },
       { fields: { cost: 12 } },
+    ])
+  })
+
+  it('of several values stay open, and count one’s own change as seen, in whatever order it comes back', async () => {
+    const props = { item, type: offeredType, priorities: offers.priorities }
+    const wrapper = await show(ItemFields, { props })
+    await wrapper.get('button[aria-label="Change Labels"]').trigger('click')
+    const editor = wrapper.getComponent(FieldEditor)
+    editor.vm.$emit('change', ['la_wet', 'la_car'])
+    const labels = [
+      { id: 'la_car', title: 'car deck', mark: 2 },
+      { id: 'la_wet', title: 'wet', mark: 3 },
+    ]
+    await wrapper.setProps({ ...props, item: { ...item, labels } })
+    expect(editor.props('value')).toEqual(labels)
+    editor.vm.$emit('change', ['la_car'])
+    expect(wrapper.emitted('change')?.[1]).toEqual([
+      { labels: ['la_car'] },
+      { labels: ['la_car', 'la_wet'] },
     ])
   })
 

@@ -12,7 +12,7 @@ import ValueText from '../parts/ValueText.vue'
 import { heldIds } from '../parts/heldIds.ts'
 import { isSettled } from '../parts/isSettled.ts'
 import { valueOf } from '../parts/valueOf.ts'
-import { type ItemGiven, plain } from './changing.ts'
+import { isSame, type ItemGiven, plain } from './changing.ts'
 
 /** The fields of an item as the form of its type has them; each is edited in its place. */
 const { item, type, priorities } = defineProps<{
@@ -63,8 +63,7 @@ watch(
   () => item,
   (now) => {
     const value = valueOf(now, editing.value) ?? null
-    if (editing.value && JSON.stringify(plain(value)) === JSON.stringify(given.value))
-      seen.value = value
+    if (editing.value && given.value !== undefined && isSame(value, given.value)) seen.value = value
   },
 )
 

@@ -40,12 +40,14 @@ const valuesIn = ({ fields, comment: _, ...builtIn }: ItemGiven): [string, unkno
   ...Object.entries(fields ?? {}),
 ]
 
-/** A value as text that tells equal ones: numbers are given as text and shown as numbers. */
+/** A value as text that tells equal ones: numbers are given as text and shown as numbers; several values have no order. */
 function text(value: unknown): string {
   const held = plain(value)
+  if (Array.isArray(held)) return JSON.stringify(held.map(String).sort())
   return JSON.stringify(typeof held === 'number' ? String(held) : held)
 }
-const isSame = (one: unknown, other: unknown): boolean =>
+/** Whether two values are the same, each as it was given or as it is shown. */
+export const isSame = (one: unknown, other: unknown): boolean =>
   text(one) === text(other) || (text(one) === '[]' && text(other) === 'null')
 
 /** Where an item holds neither what whoever changes it saw there nor what they give. */
