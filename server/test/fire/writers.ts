@@ -7,8 +7,10 @@ import { type OwnServer, startServer } from './server.ts'
 export interface WritingOptions {
   readonly writers: number
   readonly items: number
-  /** how long they write, in milliseconds */
+  /** how long they write at least, in milliseconds; on, until enough was written under enough kills, however slow the machine is */
   readonly lasting: number
+  readonly kills: number
+  readonly writes: number
   /** the longest time between two kills, in milliseconds */
   readonly within: number
   readonly seed: number
@@ -65,10 +67,15 @@ class Writing {
     const refs = targets.map(({ ref }) => ref)
     const writing = Array.from({ length: writers }, (_, writer) => this.#write(writer, refs))
     const until = Date.now() + lasting
-    while (Date.now() < until) await this.#kill()
+    while (Date.now() < until || !this.#isEnough()) await this.#kill()
     this.#isOver = true
     await Promise.all(writing)
     return await this.#judge()
+  }
+
+  #isEnough(): boolean {
+    const { kills, writes } = this.#options
+    return this.#kills >= kills && this.#acknowledged.length >= writes
   }
 
   async #serve(): Promise<void> {
