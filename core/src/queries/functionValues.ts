@@ -8,7 +8,7 @@ import { Decimal } from './decimal.ts'
 import type { Interval } from './interval.ts'
 import { order, sameHeld } from './compare.ts'
 import type { Truth } from './truth.ts'
-import { teamsOf } from './vocabulary.ts'
+import { teamsNamed, teamsOf } from './vocabulary.ts'
 import { wordsOf } from './words.ts'
 
 export interface Caller {
@@ -37,14 +37,11 @@ const span =
 export const calls: Record<FunctionName, Evaluator> = {
   me: ({ moment }) => moment.me,
   my_teams: ({ moment }) => teamsOf(moment.vocabulary, moment.me).map(({ id }) => id),
-  in_remit: ({ moment, value, truth }, call) => {
-    const named = value(call.args[0]!)
-    const teams: readonly unknown[] = Array.isArray(named) ? named : [named]
-    // A remit that cannot tell counts as no.
-    return moment.vocabulary.teams.some(
-      ({ id, remit }) => teams.includes(id) && remit !== null && truth(remit) === true,
-    )
-  },
+  // A remit that cannot tell counts as no.
+  in_remit: ({ moment, truth }, call) =>
+    teamsNamed(moment.vocabulary, call.args, moment.me).some(
+      ({ remit }) => remit !== null && truth(remit) === true,
+    ),
   now: ({ moment }) => moment.now,
   today: ({ today }) => today,
   days_ago: ({ today }, call) => addDays(today, -whole(call)),

@@ -57,6 +57,7 @@ export {
   builtIns,
   iterationOffset,
   type Release,
+  teamsNamed,
   teamsOf,
   type TeamRemit,
   releaseOffset,

@@ -183,6 +183,16 @@ export const builtIns: readonly Property[] = [
 export const teamsOf = ({ teams }: Vocabulary, person: string | null): readonly TeamRemit[] =>
   person === null ? [] : teams.filter(({ people }) => people.has(person))
 
+/** The teams that the argument of a function names: one, or those of whoever asks. */
+export const teamsNamed = (
+  vocabulary: Vocabulary,
+  [named]: readonly Value[],
+  person: string | null,
+): readonly TeamRemit[] =>
+  named?.kind === 'call'
+    ? teamsOf(vocabulary, person)
+    : vocabulary.teams.filter(({ id }) => named?.kind === 'literal' && named.value === id)
+
 /** The spelling of a choice in query text: its plain name unless another of the domain shares it. */
 export function spell(vocabulary: QueryNames, domain: Domain, id: string): string | undefined {
   const found = vocabulary.choice(domain, id)

@@ -3,7 +3,7 @@ import { type Condition, type Value, valuesOf } from '../queries/checked.ts'
 import { constantOf, evaluate, type Result } from '../queries/evaluate.ts'
 import type { Facts, FactValue, Moment } from '../queries/facts.ts'
 import type { Interval } from '../queries/interval.ts'
-import { type Property, teamsOf, type Type } from '../queries/vocabulary.ts'
+import { type Property, teamsNamed, type Type } from '../queries/vocabulary.ts'
 
 /** What is known where an item is to be made. */
 export interface BirthPlace {
@@ -35,12 +35,7 @@ export const clausesOf = (condition: Condition): readonly Condition[] => {
 const openClausesOf = (filter: Condition, { vocabulary, me }: Moment): readonly Condition[] =>
   clausesOf(filter).flatMap((clause) => {
     if (clause.kind !== 'call' || clause.name !== 'in_remit') return [clause]
-    const [named] = clause.args
-    const teams =
-      named?.kind === 'call'
-        ? teamsOf(vocabulary, me)
-        : vocabulary.teams.filter(({ id }) => named?.kind === 'literal' && named.value === id)
-    const remits = teams.flatMap(({ remit }) => remit ?? [])
+    const remits = teamsNamed(vocabulary, clause.args, me).flatMap(({ remit }) => remit ?? [])
     if (remits.length === 1) return clausesOf(remits[0]!)
     return [remits.length === 0 ? clause : { kind: 'or' as const, args: remits, at: clause.at }]
   })

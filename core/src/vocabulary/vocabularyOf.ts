@@ -10,6 +10,7 @@ import {
   type Property,
   type Release,
   type Span,
+  type TeamRemit,
   type Type,
   type Vocabulary,
 } from '../queries/vocabulary.ts'
@@ -209,8 +210,16 @@ function rungsByProject(
   return new Map(places)
 }
 
-/** Everything a query can name, from the current edition and the living data. Choices stand in their defined order. */
-export function vocabularyOf(document: DefinitionsDocument, living: Living): Vocabulary {
+/**
+ * Everything a query can name, from the current edition and the living data. Choices stand in their defined order.
+ *
+ * @param teams with their remits, where those were read already
+ */
+export function vocabularyOf(
+  document: DefinitionsDocument,
+  living: Living,
+  teams?: readonly TeamRemit[],
+): Vocabulary {
   const domains = new Map<Domain, readonly Choice[]>()
   const byIdentity = new Map<Domain, ReadonlyMap<string, Choice>>()
   for (const [domain, choices] of choicesByDomain(document, living)) {
@@ -232,13 +241,14 @@ export function vocabularyOf(document: DefinitionsDocument, living: Living): Voc
     isOnForm: formsOf(document),
     iterations: living.iterations,
     releases: living.releases,
-    teams: [],
+    teams: teams ?? [],
   }
-  return withRemits(withComputed(vocabulary, fields), living)
+  const computed = withComputed(vocabulary, fields)
+  return teams ? computed : { ...computed, teams: remitsOf(computed, living) }
 }
 
 /** Teams with their remits read. A remit that cannot be read, or that looks at remits itself, is none. */
-function withRemits(vocabulary: Vocabulary, { teams }: Living): Vocabulary {
+function remitsOf(vocabulary: Vocabulary, { teams }: Living): readonly TeamRemit[] {
   const remitOf = (remit: Cql2Json | null): Condition | null => {
     if (remit === null) return null
     const read = readCondition(
@@ -247,14 +257,11 @@ function withRemits(vocabulary: Vocabulary, { teams }: Living): Vocabulary {
     )
     return read.ok && !changingWith(read.value).has('definition') ? read.value : null
   }
-  return {
-    ...vocabulary,
-    teams: teams.map(({ id, people, remit }) => ({
-      id,
-      people: new Set(people),
-      remit: remitOf(remit),
-    })),
-  }
+  return teams.map(({ id, people, remit }) => ({
+    id,
+    people: new Set(people),
+    remit: remitOf(remit),
+  }))
 }
 
 /** Whether the form of a type in a project has a field, by its handle; worked out once for each rulebook and type. */

@@ -1,4 +1,5 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
+import { originOf } from '../http/origin.ts'
 import { csvOf, exportAnswers } from './export.ts'
 import { endSubscription, subscribe, subscriptions } from './subscriptions.ts'
 import { beginImport, checkImport, forgetImport, readImport, restOf, takeFile } from './import.ts'
@@ -14,8 +15,7 @@ export const exchangeEndpoints: readonly Endpoint[] = [
     summary: 'Makes an address under which a program reads answers as a calendar or a feed.',
     answer: async (context) => {
       const { database, body, request } = context
-      const origin = `${request.protocol}://${request.get('host') ?? 'localhost'}`
-      return { status: 201, body: await subscribe(database, context, body, origin) }
+      return { status: 201, body: await subscribe(database, context, body, originOf(request)) }
     },
   }),
   endpoint('DELETE /subscriptions/{id}', {
@@ -33,8 +33,7 @@ export const exchangeEndpoints: readonly Endpoint[] = [
       'All answers of a question as a file: CSV (RFC 4180), JSON, iCalendar (RFC 5545) or Atom (RFC 4287).',
     answer: async (context) => {
       const { database, body, request } = context
-      const origin = `${request.protocol}://${request.get('host') ?? 'localhost'}`
-      const { text, type, name } = await exportAnswers(database, context, body, origin)
+      const { text, type, name } = await exportAnswers(database, context, body, originOf(request))
       return {
         body: text,
         headers: { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${name}"` },

@@ -5,6 +5,7 @@ import type { Express } from 'express'
 import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import type { SubscriptionModel } from '../database/models/subscription.ts'
+import { originOf } from '../http/origin.ts'
 import { Problem, notFound, refused } from '../problems/problem.ts'
 import { readSavedFilter } from '../queries/filter.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -109,8 +110,7 @@ export function readable(app: Express, { database, worlds, clock }: Reading): vo
       throw new Problem(404, 'Not found', 'There is no such address, or it was ended.')
     const now = clock()
     const actor = { world: seenBy(world, person), person, now }
-    const origin = `${request.protocol}://${request.get('host') ?? 'localhost'}`
-    const { text, type } = await exportAnswers(database, actor, found.question, origin)
+    const { text, type } = await exportAnswers(database, actor, found.question, originOf(request))
     await found.update({ readAt: now })
     response.setHeader('Cache-Control', 'private, no-store')
     response.setHeader('Content-Type', type)

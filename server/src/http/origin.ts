@@ -33,3 +33,7 @@ export function ownPages(address: string | undefined): RequestHandler {
     next()
   }
 }
+
+/** Where the application answers whoever asks, for the addresses it tells. */
+export const originOf = (request: Request): string =>
+  `${request.protocol}://${request.get('host') ?? 'localhost'}`

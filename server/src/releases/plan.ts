@@ -27,8 +27,8 @@ async function laterOnes(
   release: ReleaseModel,
 ): Promise<ReleasePlan['next']> {
   const own = new Set(projectsOf(release))
-  const finished = await modelsOf(database).release.findAll({ where: { finishedAt: null } })
-  const isOpen = new Set(finished.map(({ identity }) => identity))
+  const unfinished = await modelsOf(database).release.findAll({ where: { finishedAt: null } })
+  const isOpen = new Set(unfinished.map(({ identity }) => identity))
   return actor.world.source.releases
     .filter(
       ({ id, end, projects }) =>

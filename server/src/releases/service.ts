@@ -29,6 +29,12 @@ export const recorded = auditorOf('release')
 /** How many releases of a workspace are told. */
 const mostTold = 2000
 
+const projectShown = ({ id, title, code }: Project): ReleaseAnswer['projects'][number] => ({
+  id,
+  title,
+  code,
+})
+
 /** A release as somebody may know it: with those of its projects that they may see. */
 export function shown(
   { world }: ActorContext,
@@ -39,7 +45,7 @@ export function shown(
   const projects = world.projects.filter(({ id }) => own.has(id))
   return {
     ...spanShown(release, counts),
-    projects: projects.map(({ id, title, code }) => ({ id, title, code })),
+    projects: projects.map(projectShown),
   }
 }
 
@@ -189,11 +195,7 @@ async function make(
       await recorded(database, actor, 'made a release', identity, { after })
       answers.push({
         ...spanShown(made),
-        projects: projects.map((project) => ({
-          id: project.id,
-          title: project.title,
-          code: project.code,
-        })),
+        projects: projects.map(projectShown),
       })
     }
     return answers

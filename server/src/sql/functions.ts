@@ -4,8 +4,8 @@ import {
   functionEntry,
   type FunctionName,
   type Property,
+  teamsNamed,
   teamsOf,
-  type TeamRemit,
   type Value,
 } from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
@@ -49,7 +49,9 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
   me: ({ binds, queryContext }) => binds.bind(queryContext.me, 'int'),
   my_teams: ({ binds, queryContext }) =>
     binds.bind(
-      askersTeams(queryContext).map(({ id }) => queryContext.world.numbers.numberOf('team', id)),
+      teamsOf(queryContext.world.vocabulary, askerOf(queryContext)).map(({ id }) =>
+        queryContext.world.numbers.numberOf('team', id),
+      ),
       'int[]',
     ),
   in_remit: inRemit,
@@ -84,20 +86,14 @@ function past({ queryContext, binds, alias }: ValueCompiler): string {
   return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(queryContext, alias)}${seen}`
 }
 
-/** The teams of whoever asks. */
-function askersTeams({ world, me }: QueryContext): readonly TeamRemit[] {
-  const person = world.people.find(({ number }) => number === me)
-  return teamsOf(world.vocabulary, person?.id ?? null)
-}
+/** The identity of whoever asks. */
+const askerOf = ({ world, me }: QueryContext): string | null =>
+  world.people.find(({ number }) => number === me)?.id ?? null
 
 /** Whether any of the named teams has the item in its remit; one that cannot tell counts as no. */
 function inRemit(compiler: ValueCompiler, call: CheckedCall): string {
   const { queryContext } = compiler
-  const [named] = call.args
-  const teams =
-    named?.kind === 'call'
-      ? askersTeams(queryContext)
-      : queryContext.world.vocabulary.teams.filter(({ id }) => id === literalOf(named))
+  const teams = teamsNamed(queryContext.world.vocabulary, call.args, askerOf(queryContext))
   const remits = teams.flatMap(({ remit }) => (remit ? [compiler.condition(remit)] : []))
   if (remits.length === 0) return 'FALSE'
   return `(${remits.map((remit) => `coalesce(${remit}, FALSE)`).join(' OR ')})`

@@ -70,10 +70,7 @@ export function narrowed(whole: World, projects: readonly Project[]): World {
     components,
     labelOf: new Map(labels.map((label) => [label.id, label])),
     // A remit is read as it is meant, also where it names what whoever asks may not see: their items are never answers.
-    vocabulary: {
-      ...withHidden(vocabularyOf(document, source), hidden),
-      teams: whole.vocabulary.teams,
-    },
+    vocabulary: withHidden(vocabularyOf(document, source, whole.vocabulary.teams), hidden),
   }
 }
 

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { type IterationAnswer, seriesAfter, type Series } from '@bluestem/core/iterations'
 import type { TeamAnswer } from '@bluestem/core/teams'
-import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import { call, messagesOf } from '../api/http.ts'
+import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import Choice from '../parts/Choice.vue'
-import Sheet from '../parts/Sheet.vue'
 import { dayIn } from '../parts/zone.ts'
-import SeriesFields from './SeriesFields.vue'
+import SeriesSheet from './SeriesSheet.vue'
 
 /** Iterations of one length that follow each other, named by a rule: one, or a season of them. */
 const {
@@ -34,47 +32,31 @@ watch(team, (id) => {
   const { weeks, count } = series.value
   series.value = { ...goingOn(id), weeks, count }
 })
-const refusals = ref<readonly string[]>([])
-const busy = ref(false)
 
 async function make(): Promise<void> {
-  busy.value = true
-  refusals.value = []
-  try {
-    const { iterations: made } = await call('POST /iterations/series', {
-      body: { ...series.value, team: team.value || null },
-    })
-    emit('made', made[0]!)
-  } catch (error) {
-    refusals.value = messagesOf(error)
-  } finally {
-    busy.value = false
-  }
+  const { iterations: made } = await call('POST /iterations/series', {
+    body: { ...series.value, team: team.value || null },
+  })
+  emit('made', made[0]!)
 }
 </script>
 
 <template>
-  <Sheet title="Plan iterations" @close="emit('close')">
-    <form @submit.prevent="make">
-      <SeriesFields v-model="series" :longest="12">
-        <div class="field">
-          <span>Whose</span>
-          <Choice
-            v-model="team"
-            label="Whose"
-            :options="teams.map(({ id, title }) => ({ id, title }))"
-            v-bind="session.mayDefine ? { none: 'the whole workspace' } : {}"
-          />
-        </div>
-      </SeriesFields>
-      <p v-for="line in refusals" :key="line" class="told" role="alert">{{ line }}</p>
-      <div class="acts">
-        <Button
-          type="submit"
-          :disabled="busy || !series.name.trim() || !series.first"
-          :label="series.count === 1 ? 'Make it' : `Make ${series.count}`"
-        /><Button severity="secondary" label="Not now" @click="emit('close')" />
-      </div>
-    </form>
-  </Sheet>
+  <SeriesSheet
+    v-model="series"
+    title="Plan iterations"
+    :longest="12"
+    :make="make"
+    @close="emit('close')"
+  >
+    <div class="field">
+      <span>Whose</span>
+      <Choice
+        v-model="team"
+        label="Whose"
+        :options="teams.map(({ id, title }) => ({ id, title }))"
+        v-bind="session.mayDefine ? { none: 'the whole workspace' } : {}"
+      />
+    </div>
+  </SeriesSheet>
 </template>

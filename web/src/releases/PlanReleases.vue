@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { seriesAfter, type Series } from '@bluestem/core/iterations'
 import type { ReleaseAnswer } from '@bluestem/core/releases'
-import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import { call, messagesOf } from '../api/http.ts'
+import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
-import SeriesFields from '../iterations/SeriesFields.vue'
+import SeriesSheet from '../iterations/SeriesSheet.vue'
 import Several from '../parts/Several.vue'
-import Sheet from '../parts/Sheet.vue'
 import { dayIn } from '../parts/zone.ts'
 import { beginWith } from './beginWith.ts'
 
@@ -35,42 +33,27 @@ watch(own, (ids) => {
   const { weeks, count } = series.value
   series.value = { ...goingOn(ids), weeks, count }
 })
-const refusals = ref<readonly string[]>([])
-const busy = ref(false)
 
 async function make(): Promise<void> {
-  busy.value = true
-  refusals.value = []
-  try {
-    const { releases: made } = await call('POST /releases/series', {
-      body: { ...series.value, projects: [...own.value] },
-    })
-    emit('made', made[0]!)
-  } catch (error) {
-    refusals.value = messagesOf(error)
-  } finally {
-    busy.value = false
-  }
+  const { releases: made } = await call('POST /releases/series', {
+    body: { ...series.value, projects: [...own.value] },
+  })
+  emit('made', made[0]!)
 }
 </script>
 
 <template>
-  <Sheet title="Plan a series of releases" @close="emit('close')">
-    <form @submit.prevent="make">
-      <SeriesFields v-model="series" :longest="52">
-        <div class="field">
-          <span>Projects that they belong to</span
-          ><Several v-model="own" label="Projects that they belong to" :options="projects" />
-        </div>
-      </SeriesFields>
-      <p v-for="line in refusals" :key="line" class="told" role="alert">{{ line }}</p>
-      <div class="acts">
-        <Button
-          type="submit"
-          :disabled="busy || !own.length || !series.name.trim() || !series.first"
-          :label="series.count === 1 ? 'Make it' : `Make ${series.count}`"
-        /><Button severity="secondary" label="Not now" @click="emit('close')" />
-      </div>
-    </form>
-  </Sheet>
+  <SeriesSheet
+    v-model="series"
+    title="Plan a series of releases"
+    :longest="52"
+    :is-owned="own.length > 0"
+    :make="make"
+    @close="emit('close')"
+  >
+    <div class="field">
+      <span>Projects that they belong to</span
+      ><Several v-model="own" label="Projects that they belong to" :options="projects" />
+    </div>
+  </SeriesSheet>
 </template>
