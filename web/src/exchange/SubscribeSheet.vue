@@ -49,7 +49,7 @@ const formWords = ({ format }: SubscriptionAnswer): string =>
     <p>
       A program that is given the address reads “{{ wanted.title }}” by itself, as often as it
       likes: what you may see at that time, and nothing else. Whoever has the address can do the
-      same, so give it to nobody.
+      same, so give it to nobody else.
     </p>
     <div v-if="address" class="made">
       <InputText :model-value="address" readonly fluid aria-label="The address" />
