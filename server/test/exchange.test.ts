@@ -203,6 +203,58 @@ describe('a file brought in', () => {
     expect((await check(id, reading)).body).toMatchObject({ made: 2, wrong: 0, unknown: [] })
   })
 
+  it('links rows with each other and with what is there, by keys and refs, and not a second time', async () => {
+    const fields = (await mara('GET', '/definitions')).body.document.fields as Record<
+      string,
+      { handle: string; kind: string }
+    >
+    const key = Object.values(fields).find((field) => field.kind === 'text')!.handle
+    const rows = [
+      'Type,Title,Key,Waits for,Holds up',
+      'Job,Paint the hull,L-1,L-2;L-3,',
+      'Job,Dry the hull,L-2,L-3,YARD/9',
+      'Job,Wash the hull,L-3,,',
+      'Job,Turned round,L-4,,L-5',
+      'Job,And back,L-5,,L-4',
+      'Job,To nowhere,L-6,L-99,',
+    ].join('\n')
+    const { id, reading } = (await take(rows)).body
+    const [out, into] = ['link:lk_waits:out', 'link:lk_waits:in']
+    expect(reading.columns.slice(3)).toEqual([out, into])
+    const said = { columns: ['type', 'title', key, out, into], key, days: 'YMD' }
+    const first = (await check(id, said)).body
+    expect(first).toMatchObject({ made: 3, wrong: 3, links: 4 })
+    expect(
+      first.problems.map((one: { line: number; column: string }) => [one.line, one.column]),
+    ).toEqual([
+      [5, 'Holds up'],
+      [6, 'Holds up'],
+      [7, 'Waits for'],
+    ])
+    expect(await carryOut(id, true)).toMatchObject({ state: 'done', counts: { made: 3, wrong: 3 } })
+    const filter = "title = 'Dry the hull'"
+    const [dry] = (await mara('POST', '/items/search', { filter, fields: 'links' })).body.items
+    expect(dry.links.map((kind: { id: string }) => kind.id)).toEqual(['lk_waits'])
+    const { links } = (await mara('GET', `/items/${dry.ref}/links`)).body
+    expect(links.map((one: { words: string; title: string }) => [one.words, one.title])).toEqual(
+      expect.arrayContaining([
+        ['waits for', 'Wash the hull'],
+        ['holds up', 'Paint the hull'],
+      ]),
+    )
+    const there = (await mara('GET', '/items/YARD/9/links')).body.links
+    expect(there).toContainEqual(expect.objectContaining({ words: 'waits for', ref: dry.ref }))
+    const again = (await take(rows)).body
+    expect((await check(again.id, said)).body).toMatchObject({
+      made: 0,
+      changed: 0,
+      same: 3,
+      links: 0,
+    })
+    await mara('DELETE', `/items/${dry.ref}/links/${links[0].id}`)
+    expect((await check(again.id, said)).body).toMatchObject({ changed: 1, same: 2, links: 1 })
+  })
+
   it('leaves nothing where a row turns wrong after it was looked at', async () => {
     const rows = Array.from({ length: 1200 }, (_, index) => `Job,Row ${index},,`)
     const filter = "project = 'YARD' AND type = 'Work package'"

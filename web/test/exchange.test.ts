@@ -45,6 +45,7 @@ const file = (parts: Partial<ImportAnswer> = {}): ImportAnswer => ({
     { heading: 'Typ', samples: ['Job'] },
     { heading: 'Bis', samples: ['1.3.2027'] },
   ],
+  links: [{ target: 'link:lk_waits:out', words: 'waits for' }],
   rows: 3,
   reading: { columns: ['type', 'due'], key: null, days: 'DMY' },
   state: 'read',
@@ -74,6 +75,7 @@ describe('bringing a file in', () => {
         body: {
           rows: 3,
           ...counts,
+          links: 2,
           problems: wrong ? [problem] : [],
           problemCount: wrong,
           unknown: [],
@@ -97,6 +99,7 @@ describe('bringing a file in', () => {
       name: 'jobs.csv',
     })
     expect(wrapper.text()).toContain('3 rows, UTF-8')
+    expect(wrapper.text()).toContain('2 links would be made')
     await press(wrapper, 'Bring in 2 items')
     await vi.waitFor(() => expect(wrapper.text()).toContain('2 items made'), 5000)
     expect(asked.find(({ path }) => path.endsWith('carry-out'))!.body).toEqual({ goodOnly: false })
@@ -123,6 +126,16 @@ describe('bringing a file in', () => {
     await press(wrapper, 'Make 1 of them')
     expect(asked[0]!.body).toEqual({ title: 'deck: tidal' })
     expect(wrapper.emitted('made')).toHaveLength(1)
+  })
+
+  it('takes a column for links of a kind', async () => {
+    const { asked, wrapper } = await chosen(0)
+    await choose(wrapper, 'Bis becomes', 'Link: waits for')
+    await vi.waitFor(() =>
+      expect(asked.filter(({ path }) => path.endsWith('check')).at(-1)!.body).toMatchObject({
+        columns: ['type', 'link:lk_waits:out'],
+      }),
+    )
   })
 
   it('looks anew when a column becomes something else; no field stands twice', async () => {

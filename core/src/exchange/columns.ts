@@ -3,8 +3,9 @@ import type { Property, QueryNames } from '../queries/vocabulary.ts'
 import { givenHandles } from '../work/schema.ts'
 import { unguardCell } from './cell.ts'
 import { dayOrders, detectDayOrder, readDayAs } from './day.ts'
+import { type LinkKinds, linkTargets } from './linkColumn.ts'
 
-/** What a column of a file becomes: a field by its handle, the ref of the item that a row changes, or nothing. */
+/** What a column of a file becomes: a field by its handle, the ref of the item that a row changes, links of a kind, or nothing. */
 export type ColumnTarget = string | null
 
 /** how many values of a column must fit a field for the column to be taken for it */
@@ -55,8 +56,10 @@ export function proposeColumns(
   headings: readonly string[],
   samples: readonly (readonly string[])[],
   vocabulary: QueryNames,
+  linkKinds: LinkKinds,
 ): ColumnTarget[] {
   const fields = importable(vocabulary)
+  const links = linkTargets(linkKinds)
   const taken = new Set<string>()
   const take = (handle: string | undefined): ColumnTarget => {
     if (handle === undefined || taken.has(handle)) return null
@@ -69,7 +72,7 @@ export function proposeColumns(
     const named = fields.find(
       ({ handle, title }) => plain(title) === words || plain(handle) === words,
     )
-    return take(named?.handle)
+    return take(named?.handle ?? links.find((link) => plain(link.words) === words)?.target)
   })
   const byValues = byHeading.map((target, index) => {
     if (target !== null) return target

@@ -45,13 +45,24 @@ describe('a day', () => {
 describe('what columns are taken for', () => {
   const status = vocabulary.choices('status')
   const propose = (headings: string[], ...samples: string[][]) =>
-    proposeColumns(headings, samples, vocabulary)
+    proposeColumns(headings, samples, vocabulary, {
+      lk_waits: { title: 'waits for', inverse: 'holds up', order: 1 },
+      lk_gone: { title: 'was part of', inverse: 'was whole of', order: 2, retired: true },
+    })
 
   it('by their headings, in whatever case, by title or handle; none twice', () => {
     expect(propose(['TITLE', 'assignee', 'Ref', 'Title'], [], [], [], [])).toEqual([
       'title',
       'assignee',
       'ref',
+      null,
+    ])
+  })
+
+  it('links by the words of their kinds, in either direction; none of a kind that is retired', () => {
+    expect(propose(['Waits for', 'holds up', 'Was part of'], [], [], [])).toEqual([
+      'link:lk_waits:out',
+      'link:lk_waits:in',
       null,
     ])
   })
@@ -81,9 +92,27 @@ describe('a row', () => {
       ref: 'YARD/7',
       key: '=sum',
       given: { title: '=sum', estimate: '1250.5', due: '2026-03-01', labels: ['wet', 'a;b'] },
+      links: [],
       wrong: [],
     })
     expect(read('Winch', '', '', '').given).toEqual({ title: 'Winch' })
+  })
+
+  it('names several items to link with in one cell', () => {
+    const linking: FileReading = { columns: ['title', 'link:lk_waits:in'], key: null, days: 'YMD' }
+    const { given, links } = readRow(
+      linking,
+      ['What', 'After'],
+      ['Winch', 'A-1; A-2'],
+      2,
+      vocabulary,
+    )
+    expect(given).toEqual({ title: 'Winch' })
+    const link = { kind: 'lk_waits', direction: 'in', column: 'After' }
+    expect(links).toEqual([
+      { ...link, to: 'A-1' },
+      { ...link, to: 'A-2' },
+    ])
   })
 
   it('tells each cell that does not fit with its line, its column and what would do', () => {

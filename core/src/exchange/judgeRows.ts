@@ -66,6 +66,11 @@ export class RowJudge {
     this.#refByKey = new Map(at.refByKey)
   }
 
+  /** The ref of the item that a row with this key makes or changes; nothing where no row before it did. */
+  refOfKey(key: string): string | undefined {
+    return this.#refByKey.get(key)
+  }
+
   /** What the row does. What it leaves behind counts for those after it. */
   judge(row: RowGiven): RowOutcome {
     const before = row.key === null ? undefined : this.#lines.get(row.key)

@@ -3,6 +3,7 @@ import type { Property, QueryNames } from '../queries/vocabulary.ts'
 import { splitNames, unguardCell } from './cell.ts'
 import type { ColumnTarget } from './columns.ts'
 import { type DayOrder, readDayAs } from './day.ts'
+import { type LinkColumn, linkColumnOf } from './linkColumn.ts'
 
 /** How a file is read: what each column becomes, which field tells rows apart, and how days are written. */
 export interface FileReading {
@@ -22,6 +23,14 @@ export interface CellProblem {
   readonly expected?: string
 }
 
+/** A link that a cell asks for. */
+export interface LinkGiven extends LinkColumn {
+  /** the heading of its column */
+  readonly column: string
+  /** the ref of the other item, or the key of its row */
+  readonly to: string
+}
+
 /** A row as it is given: values by handle, custom ones under `fields`. */
 export interface RowGiven {
   readonly line: number
@@ -30,6 +39,7 @@ export interface RowGiven {
   /** the value of the key field */
   readonly key: string | null
   readonly given: Readonly<Record<string, unknown>>
+  readonly links: readonly LinkGiven[]
   readonly wrong: readonly CellProblem[]
 }
 
@@ -94,6 +104,7 @@ export function readRow(
 ): RowGiven {
   const builtIn: Record<string, unknown> = {}
   const fields: Record<string, unknown> = {}
+  const links: LinkGiven[] = []
   const wrong: CellProblem[] = []
   let ref: string | null = null
   let keyValue: string | null = null
@@ -112,6 +123,11 @@ export function readRow(
       ref = text.toUpperCase()
       continue
     }
+    const link = linkColumnOf(target)
+    if (link) {
+      links.push(...splitNames(text).map((to) => ({ ...link, column: headings[index]!, to })))
+      continue
+    }
     const property = vocabulary.properties.get(target)!
     if (target === key) keyValue = text
     const read = readCell(property, text, days)
@@ -126,5 +142,5 @@ export function readRow(
       })
   }
   const given = { ...builtIn, ...(Object.keys(fields).length > 0 ? { fields } : {}) }
-  return { line, ref, key: keyValue, given, wrong }
+  return { line, ref, key: keyValue, given, links, wrong }
 }

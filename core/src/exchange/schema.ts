@@ -65,11 +65,12 @@ export const NewImport = Type.Object(
   { additionalProperties: false, title: 'A file to bring in' },
 )
 
-const handle = Type.String({ maxLength: 60 })
+const target = Type.String({ maxLength: 120 })
 const reading = {
-  columns: Type.Array(orNull(handle), {
+  columns: Type.Array(orNull(target), {
     maxItems: 300,
-    description: 'what each column becomes: a field by its handle, “ref”, or nothing',
+    description:
+      'what each column becomes: a field by its handle, “ref”, links (“link:”, the kind, “:out” or “:in”), or nothing',
   }),
   key: orNull(
     Type.String({ maxLength: 60, description: 'the field by which a row finds its item' }),
@@ -103,6 +104,9 @@ export const ImportAnswer = answer('A file that is brought in', {
   name: Type.String(),
   separator,
   columns: Type.Array(Column),
+  links: Type.Array(
+    answer('What a column of links can become', { target: Type.String(), words: Type.String() }),
+  ),
   rows: count,
   reading: answer('How it is read', reading),
   state: Type.Enum(['read', 'checked', 'waiting', 'at work', 'done', 'refused']),
@@ -122,6 +126,7 @@ const ImportProblem = answer('Something wrong with a row', {
 export const ImportCheck = answer('What the rows of a file would do', {
   rows: count,
   ...counts,
+  links: Type.Integer({ description: 'how many links they make' }),
   problems: Type.Array(ImportProblem, { description: 'the first of them' }),
   problemCount: count,
   unknown: Type.Array(

@@ -1,4 +1,4 @@
-import type { RowOutcome } from '@bluestem/core/exchange'
+import { type FileReading, linkColumnOf, type RowOutcome } from '@bluestem/core/exchange'
 import type { Facts } from '@bluestem/core/queries'
 import { orderKeys } from '@bluestem/core/definitions'
 import { setImmediate as giveWay } from 'node:timers/promises'
@@ -13,7 +13,7 @@ import { lastPosition } from '../items/place.ts'
 import { actorOfJob } from '../jobs/actor.ts'
 import { JobRefused, type Work } from '../jobs/job.ts'
 import { Problem } from '../problems/problem.ts'
-import { lockTree } from '../sql/locks.ts'
+import { lockLinks, lockTree } from '../sql/locks.ts'
 import { announce } from '../sql/outbox.ts'
 import { columnValues } from '../work/columns.ts'
 import { writeOf } from '../work/editItem.ts'
@@ -23,7 +23,10 @@ import type { Author } from '../workspace/author.ts'
 import { holdEdition } from '../workspace/edition.ts'
 import type { Worlds } from '../workspace/world.ts'
 import { projectOf, recordsOf } from './import.ts'
-import { type FileGround, groundOf, judgeRows, rowsGiven } from './judgeFile.ts'
+import { writeLinks } from './importLinks.ts'
+import { type FileGround, groundOf, judgeRows, refsFrom, rowsGiven } from './judgeFile.ts'
+import { effectOf, settleLinks } from './judgeLinks.ts'
+import { judgeReading } from './reading.ts'
 
 /** How many items are written in one statement. */
 const atATime = 500
@@ -59,14 +62,15 @@ class Writer {
     this.#author = { kind: 'import', number: actor.person.number }
   }
 
-  readonly #idOf = (ref: string): number | undefined => this.#ids.get(ref) ?? this.#ground.idOf(ref)
+  /** The id of an item that was there or is made. */
+  readonly idOf = (ref: string): number | undefined => this.#ids.get(ref) ?? this.#ground.idOf(ref)
 
   async take(outcome: RowOutcome): Promise<void> {
     if (outcome.kind === 'made') await this.#make(outcome.ref, outcome.item)
     if (outcome.kind !== 'changed') return
     await this.#flushFor(outcome.judged.after['parent'])
     const stored = this.#ground.items.get(outcome.ref)!
-    const write = writeOf(this.#actor.world, stored, outcome.judged, this.#idOf)
+    const write = writeOf(this.#actor.world, stored, outcome.judged, this.idOf)
     if (write) this.#writes.push(write)
     if (this.#writes.length >= atATime) await this.flush()
   }
@@ -90,7 +94,7 @@ class Writer {
       title: String(item['title']),
       description: (item['description'] as string | null) ?? null,
       values: {
-        ...columnValues(world, item, handlesOf(item), this.#idOf),
+        ...columnValues(world, item, handlesOf(item), this.idOf),
         project_id: this.#project.number,
         number,
         raised_by: person.number,
@@ -133,21 +137,25 @@ async function bringIn(
   const files = modelsOf(database).importFile
   const project = projectOf(actor, row)
   const file = { project, records: recordsOf(row), reading: row.reading }
-  const rows = rowsGiven(actor, file)
-  let number = await reserveNumbers(database, project.number, rows.length)
-  const nextRef = (): string => `${project.code}/${(number += 1) - 1}`
+  const given = rowsGiven(actor, file)
+  const first = await reserveNumbers(database, project.number, given.length)
   const last = await lastPosition(database, project.number)
-  const positions = orderKeys(rows.length, last)
+  const positions = orderKeys(given.length, last)
   const counts = { made: 0, changed: 0, same: 0, wrong: 0 }
   const rest: LeftRow[] = []
   let done = 0
   await inTransaction(database, async () => {
     await holdEdition(database, actor.world)
-    const ground = await groundOf(database, actor, file, rows, lockedItems)
+    judgeReading(actor, project, row.reading, row.columns.length)
+    const ground = await groundOf(database, actor, file, given, lockedItems)
     await lockTree(database)
+    await lockLinkKinds(database, actor, row.reading)
+    const { rows, links } = await settleLinks(database, actor, file, given, ground, first)
+    const linked = new Set(links.map(({ line }) => line))
     const writer = new Writer(database, actor, ground, project, positions)
+    const nextRef = refsFrom(project, first)
     await judgeRows(actor, file, rows, { ...ground.at, nextRef }, async (outcome) => {
-      counts[outcome.kind] += 1
+      counts[effectOf(outcome, linked)] += 1
       done += 1
       if (outcome.kind === 'wrong') {
         const why = outcome.problems.map((one) => one.message).join(' ')
@@ -162,11 +170,25 @@ async function bringIn(
       await giveWay()
     })
     await writer.flush()
+    await writeLinks(database, actor, ground, links, (ref) => writer.idOf(ref)!)
     await files.update(
       { state: 'done', done: rows.length, counts, rest, reason: null },
       { where: { id: row.id } },
     )
   })
+}
+
+/** Holds the kinds of link that refuse circles, always in the same order. */
+async function lockLinkKinds(
+  database: Sequelize,
+  { world }: ActorContext,
+  { columns }: FileReading,
+): Promise<void> {
+  const kinds = columns.flatMap((target) => linkColumnOf(target)?.kind ?? [])
+  const refusing = kinds.filter((kind) => world.document.linkKinds[kind]!.refusesCircles)
+  const numbers = refusing.map((kind) => world.numbers.numberOf('linkKind', kind))
+  for (const number of [...new Set(numbers)].sort((a, b) => a - b))
+    await lockLinks(database, number)
 }
 
 /** The server stops: nothing came in, and the job begins anew. */

@@ -2,13 +2,10 @@ import {
   type CellProblem,
   type CheckImport,
   detectSeparator,
-  type FileReading,
-  importable,
+  linkTargets,
   type ImportAnswer,
   type ImportCheck,
   type NewImport,
-  proposeColumns,
-  proposeDayOrder,
   unknownChoices,
 } from '@bluestem/core/exchange'
 import type { Sequelize } from 'sequelize'
@@ -16,30 +13,19 @@ import type { ImportFileModel, LeftRow } from '../database/models/importFile.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { nextNumber } from '../items/makeMany.ts'
 import { addJob } from '../jobs/queue.ts'
-import { invalid, notFound, type ProblemDetail, refused } from '../problems/problem.ts'
+import { notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import type { Project, World } from '../workspace/world.ts'
+import type { Project } from '../workspace/world.ts'
 import { projectGiven } from '../work/makeItem.ts'
-import { type FileToJudge, groundOf, judgeRows, rowsGiven } from './judgeFile.ts'
+import { type FileToJudge, groundOf, judgeRows, refsFrom, rowsGiven } from './judgeFile.ts'
+import { effectOf, settleLinks } from './judgeLinks.ts'
 import { type CsvRecord, filled, readCsv } from './readCsv.ts'
+import { columnsOf, firstReading, judgeReading, linksOffered } from './reading.ts'
 
-/** how many values of a column are shown */
-const shownSamples = 3
-/** how many rows columns are guessed by */
-const guessedBy = 200
 /** how many problems are told */
 const mostTold = 200
-
-/** The values of each column in the first rows, the empty ones left out. */
-const samplesOf = (records: readonly CsvRecord[]): string[][] =>
-  records[0]!.cells.map((_, index) =>
-    records
-      .slice(1, guessedBy)
-      .map(({ cells }) => (cells[index] ?? '').trim())
-      .filter((cell) => cell !== ''),
-  )
 
 /** Takes a file in and says what its columns are taken for. Nothing is made of it yet. */
 export async function takeFile(
@@ -59,53 +45,11 @@ export async function takeFile(
     separator,
     columns,
     rows: records.length - 1,
-    reading: (await lastReading(database, actor, project, columns)) ?? proposed(actor, records),
+    reading: await firstReading(database, actor, project, columns, records),
     byId: person.number,
     at: now,
   })
   return answerOf(actor, file)
-}
-
-/** How a file is read by its headings and values alone. */
-function proposed({ world }: ActorContext, records: readonly CsvRecord[]): FileReading {
-  const samples = samplesOf(records)
-  const columns = proposeColumns(records[0]!.cells, samples, world.vocabulary)
-  const days = proposeDayOrder(columns, samples, world.vocabulary) ?? 'YMD'
-  return { columns, key: null, days }
-}
-
-const headingsOf = (columns: ImportAnswer['columns']): string =>
-  JSON.stringify(columns.map(({ heading }) => heading))
-
-/** The headings of a file with their first values. */
-function columnsOf(records: readonly CsvRecord[]): ImportAnswer['columns'] {
-  const samples = samplesOf(records)
-  return records[0]!.cells.map((heading, index) => ({
-    heading,
-    samples: samples[index]!.slice(0, shownSamples),
-  }))
-}
-
-/** What a column can become. */
-const targetsIn = ({ vocabulary }: World): ReadonlySet<string> =>
-  new Set(['ref', ...importable(vocabulary).map(({ handle }) => handle)])
-
-/** How the last file with the same headings was read that came into a project. */
-async function lastReading(
-  database: Sequelize,
-  { world, person }: ActorContext,
-  project: Project,
-  columns: ImportAnswer['columns'],
-): Promise<FileReading | undefined> {
-  const last = await modelsOf(database).importFile.findOne({
-    attributes: ['reading', 'columns'],
-    where: { byId: person.number, projectId: project.number, state: 'done' },
-    order: [['id', 'DESC']],
-  })
-  const isSame = last && headingsOf(last.columns) === headingsOf(columns)
-  const fields = targetsIn(world)
-  const isKnown = last?.reading.columns.every((target) => target === null || fields.has(target))
-  return isSame && isKnown ? last.reading : undefined
 }
 
 /** One’s own file. @throws Problem 404 */
@@ -131,12 +75,13 @@ export function projectOf({ world, person }: ActorContext, file: ImportFileModel
   return project
 }
 
-const answerOf = ({ world }: ActorContext, file: ImportFileModel): ImportAnswer => ({
+const answerOf = (actor: ActorContext, file: ImportFileModel): ImportAnswer => ({
   id: file.identity,
-  project: world.numbers.identityOf('project', file.projectId),
+  project: actor.world.numbers.identityOf('project', file.projectId),
   name: file.name,
   separator: file.separator,
   columns: file.columns,
+  links: linkTargets(linksOffered(actor.world, projectOf(actor, file))),
   rows: file.rows,
   reading: file.reading,
   state: file.state,
@@ -153,48 +98,6 @@ export async function readImport(
   return answerOf(actor, await fileBy(database, actor, identity))
 }
 
-/** @throws Problem 400 where a column is to become what is no field, or two columns the same */
-function judgeReading({ world }: ActorContext, reading: FileReading, columns: number): void {
-  const fields = targetsIn(world)
-  const targets = reading.columns.filter((target) => target !== null)
-  const unknown = targets.filter((target) => !fields.has(target))
-  const twice = targets.filter((target, index) => targets.indexOf(target) < index)
-  const problems: ProblemDetail[] = [
-    ...unknown.map((found) => ({
-      pointer: '/columns',
-      message: `No column can become “${found}”.`,
-      expected: 'the handle of a field that can be given',
-      found,
-    })),
-    ...twice.map((found) => ({
-      pointer: '/columns',
-      message: `Two columns become “${found}”; leave one of them out.`,
-      expected: 'each field once',
-      found,
-    })),
-    ...(reading.columns.length === columns
-      ? []
-      : [
-          {
-            pointer: '/columns',
-            message: `The file has ${columns} columns; ${reading.columns.length} are said.`,
-            expected: `${columns} columns`,
-          },
-        ]),
-    ...(reading.key === null || targets.includes(reading.key)
-      ? []
-      : [
-          {
-            pointer: '/key',
-            message: 'The key is no column of the file.',
-            expected: 'one of the fields that columns become',
-            found: reading.key,
-          },
-        ]),
-  ]
-  if (problems.length > 0) throw invalid(problems)
-}
-
 /** What the rows of a file would do, and everything that is wrong with them; nothing is made. */
 export async function checkImport(
   database: Sequelize,
@@ -204,18 +107,20 @@ export async function checkImport(
 ): Promise<ImportCheck> {
   const row = await fileBy(database, actor, identity)
   const records = recordsOf(row)
-  judgeReading(actor, reading, records[0]!.cells.length)
   const project = projectOf(actor, row)
+  judgeReading(actor, project, reading, records[0]!.cells.length)
   const file: FileToJudge = { project, records, reading }
   const counts = { made: 0, changed: 0, same: 0, wrong: 0 }
   const problems: CellProblem[] = []
   const rest: LeftRow[] = []
-  let number = await nextNumber(database, project.number)
-  const rows = rowsGiven(actor, file)
-  const { at } = await groundOf(database, actor, file, rows)
-  const nextRef = (): string => `${project.code}/${(number += 1) - 1}`
-  await judgeRows(actor, file, rows, { ...at, nextRef }, (outcome) => {
-    counts[outcome.kind] += 1
+  const first = await nextNumber(database, project.number)
+  const given = rowsGiven(actor, file)
+  const ground = await groundOf(database, actor, file, given)
+  const { rows, links } = await settleLinks(database, actor, file, given, ground, first)
+  const linked = new Set(links.map(({ line }) => line))
+  const nextRef = refsFrom(project, first)
+  await judgeRows(actor, file, rows, { ...ground.at, nextRef }, (outcome) => {
+    counts[effectOf(outcome, linked)] += 1
     if (outcome.kind !== 'wrong') return
     problems.push(...outcome.problems)
     rest.push({ line: outcome.line, why: outcome.problems.map((one) => one.message).join(' ') })
@@ -224,6 +129,7 @@ export async function checkImport(
   return {
     rows: records.length - 1,
     ...counts,
+    links: links.length,
     problems: problems.sort((a, b) => a.line - b.line).slice(0, mostTold),
     problemCount: problems.length,
     unknown: unknownChoices(rows, actor.world.vocabulary).slice(0, mostTold),

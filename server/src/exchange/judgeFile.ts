@@ -39,13 +39,17 @@ export function rowsGiven({ world }: ActorContext, file: FileToJudge): RowGiven[
   )
 }
 
-/** Ids of the items that rows name by their refs, as far as they may be seen. */
+/** Ids of the items that rows name by their refs, to change them or to link with them, as far as they may be seen. */
 async function idsNamed(
   database: Sequelize,
   actor: ActorContext,
   rows: readonly RowGiven[],
 ): Promise<number[]> {
-  const places = rows.flatMap(({ ref }) => (ref === null ? [] : (placeIn(actor, ref) ?? [])))
+  const named = rows.flatMap(({ ref, links }) => [
+    ...(ref === null ? [] : [ref]),
+    ...links.map(({ to }) => to.toUpperCase()).filter(isRef),
+  ])
+  const places = [...new Set(named)].flatMap((ref) => placeIn(actor, ref) ?? [])
   return await idsOfPlaces(
     database,
     places.map(({ project }) => project.number),
@@ -53,7 +57,7 @@ async function idsNamed(
   )
 }
 
-/** Items of the project by the value of the key field that rows have. */
+/** Items of the project by the value of the key field that rows have, or that they name as a parent or to link with. */
 async function itemsByKey(
   database: Sequelize,
   { world }: ActorContext,
@@ -63,12 +67,24 @@ async function itemsByKey(
   const property = reading.key === null ? undefined : world.vocabulary.properties.get(reading.key)
   const column = property && columnOf({ world } as QueryContext, property)
   if (!column) return new Map()
-  const keys = rows.flatMap(({ key }) => (key === null ? [] : [key]))
+  const keys = [...new Set(rows.flatMap(keysNamed))]
   const found = await itemsByValue(database, project.number, column, keys)
   return new Map(found.map(({ id, value }) => [value, id]))
 }
 
-const isRef = (text: unknown): text is string =>
+/** The keys that a row has or names. */
+const keysNamed = ({ key, given, links }: RowGiven): string[] =>
+  [key, given['parent'], ...links.map(({ to }) => to)].filter(
+    (name): name is string => typeof name === 'string',
+  )
+
+/** Refs for new items of a project, one after the other. */
+export function refsFrom({ code }: Project, first: number): () => string {
+  let number = first
+  return () => `${code}/${(number += 1) - 1}`
+}
+
+export const isRef = (text: unknown): text is string =>
   typeof text === 'string' && /^[A-Z][A-Z0-9]{1,9}\/[1-9]\d{0,8}$/.test(text)
 
 /** What the rows of a file are judged on, and how the items around it are found. */
@@ -129,10 +145,11 @@ export async function judgeRows(
   rows: readonly RowGiven[],
   ground: RowGround,
   tell: (outcome: RowOutcome) => void | Promise<void>,
-): Promise<void> {
+): Promise<RowJudge> {
   const judge = new RowJudge(rulesFor(actor), ground, file.reading, file.records[0]!.cells)
   for (const [index, row] of rows.entries()) {
     await tell(judge.judge(row))
     if (index % atATime === atATime - 1) await giveWay()
   }
+  return judge
 }

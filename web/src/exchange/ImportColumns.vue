@@ -10,7 +10,10 @@ import { changeable } from '../work/manyParts.ts'
 /** What each column of a file becomes, with its first values; how days are written; by which field a row finds the item it changes. */
 type Reading = ImportAnswer['reading']
 const reading = defineModel<Reading>({ required: true })
-const { columns } = defineProps<{ columns: ImportAnswer['columns'] }>()
+const { columns, links } = defineProps<{
+  columns: ImportAnswer['columns']
+  links: ImportAnswer['links']
+}>()
 const vocabulary = useVocabulary()
 
 const rows = computed(() => columns.map((column, index) => ({ ...column, index })))
@@ -19,6 +22,7 @@ const targets = computed(() => [
   ...vocabulary.columns
     .filter((one) => changeable(one) || one.handle === 'title' || one.handle === 'description')
     .map(({ handle, title }) => ({ id: handle, title })),
+  ...links.map(({ target, words }) => ({ id: target, title: `Link: ${words}` })),
 ])
 function become(index: number, target: string): void {
   const next = reading.value.columns.map((one, at) => {

@@ -161,7 +161,7 @@ const separatorTitles = [
       <p class="blank">
         The first line holds the headings. A column <b>Ref</b> says which item a row changes;
         without it rows make new items, unless you say which field tells them apart. Columns of
-        another tracker’s numbers let rows stand below each other.
+        another tracker’s numbers let rows stand below each other and be linked.
       </p>
     </template>
     <template v-else-if="isDone">
@@ -197,7 +197,7 @@ const separatorTitles = [
         <span class="grow" />
         <Button variant="link" label="another file" @click="again" />
       </div>
-      <ImportColumns v-if="reading" v-model="reading" :columns="file.columns" />
+      <ImportColumns v-if="reading" v-model="reading" :columns="file.columns" :links="file.links" />
       <div class="outcome" aria-live="polite">
         <p v-if="wrong" class="told" role="alert">{{ wrong }}</p>
         <p v-else-if="check">
@@ -205,6 +205,7 @@ const separatorTitles = [
           <b>{{ numberWords(check.changed) }}</b> changed, {{ numberWords(check.same) }} are as they
           are<template v-if="check.wrong"
             >; <span class="warn">{{ counted(check.wrong, 'row') }} cannot come in</span></template
+          ><template v-if="check.links">; {{ counted(check.links, 'link') }} would be made</template
           >.
         </p>
         <p v-else class="quiet">Each row is looked at …</p>
