@@ -19,6 +19,7 @@ const corePlaces = [
   'labels',
   'audit',
   'people',
+  'directory',
   'projects',
   'teams',
   'consistency',
@@ -72,6 +73,7 @@ const serverPlaces = [
   'definitions',
   'projects',
   'people',
+  'directory',
   'live',
   'database/migrations',
   'demo',
@@ -233,6 +235,7 @@ export default tseslint.config(
       // The long list of items: a table of the library takes six times as long for each frame.
       'web/src/parts/ItemTable.vue',
       'web/src/tree/TreeTable.vue',
+      'web/src/tree/TreeBranch.vue',
       // A grid of moves, walked by arrows in two directions: the library has no such control.
       'web/src/definitions/flows/FlowGrid.vue',
       // A file is chosen by the browser's own dialog.

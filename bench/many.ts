@@ -6,9 +6,9 @@ import { database, origin, world } from './world.ts'
 /** How many items a change of many concerns here, and how many of them are changed one by one beside it. */
 const [many, alone] = [10_000, 1000]
 
-type Call = <Answer>(method: string, path: string, body?: object) => Promise<Answer>
+export type Call = <Answer>(method: string, path: string, body?: object) => Promise<Answer>
 
-const callerOf =
+export const callerOf =
   (cookie: string): Call =>
   async (method, path, body) => {
     const response = await fetch(`${origin}/api/v1${path}`, {
@@ -21,14 +21,14 @@ const callerOf =
     return JSON.parse(text) as never
   }
 
-async function timed(act: () => Promise<void>): Promise<number> {
+export async function timed(act: () => Promise<void>): Promise<number> {
   const began = performance.now()
   await act()
   return performance.now() - began
 }
 
 /** Asks until something is over. */
-async function waitFor(isOver: () => Promise<boolean>): Promise<void> {
+export async function waitFor(isOver: () => Promise<boolean>): Promise<void> {
   while (!(await isOver())) await new Promise((done) => setTimeout(done, 100))
 }
 

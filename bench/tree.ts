@@ -1,21 +1,44 @@
+import { By, until, type WebDriver } from 'selenium-webdriver'
 import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
+import { median } from './measure.ts'
 import { origin } from './world.ts'
 
-/** Scrolls to the end of a table as a hand does, and gives the time between frames in milliseconds. */
+/** Watches the time between frames from now on, in milliseconds. */
+const watchFrames = `
+  window.frames_ = []
+  let last = performance.now()
+  const step = (now) => {
+    window.frames_.push(now - last)
+    last = now
+    window.watch_ = requestAnimationFrame(step)
+  }
+  cancelAnimationFrame(window.watch_ ?? 0)
+  window.watch_ = requestAnimationFrame(step)`
+
+/** Scrolls a tree by more than a page in every frame, 240 times; gives the height of its rows. */
 const scrollThrough = `
   const done = arguments[arguments.length - 1]
-  const box = [...document.querySelectorAll('.sheet *')].find((one) => one.scrollHeight > one.clientHeight + 200 && getComputedStyle(one).overflowY !== 'visible')
-  const frames = []
-  let last = performance.now()
+  const box = document.querySelector('[role=treegrid]')
   let left = 240
-  const step = (now) => {
-    frames.push(now - last)
-    last = now
-    if (box) box.scrollTop += 400
+  const step = () => {
+    box.scrollTop += 400
     if ((left -= 1) > 0) requestAnimationFrame(step)
-    else done({ frames, height: box ? box.scrollHeight : 0 })
+    else done(box.scrollHeight)
   }
   requestAnimationFrame(step)`
+
+/** What was watched, without the first frames, in which the watching itself begins. */
+async function framesOf(driver: WebDriver): Promise<readonly number[]> {
+  return (await driver.executeScript<number[]>('return window.frames_')).slice(2)
+}
+
+const inWords = (frames: readonly number[]): string =>
+  `median ${median(frames).toFixed(0)} ms, longest ${Math.max(...frames).toFixed(0)} ms`
+
+async function press(driver: WebDriver, words: string): Promise<void> {
+  const place = By.xpath(`//button[contains(., "${words}")]`)
+  await (await driver.wait(until.elementLocated(place), 20_000)).click()
+}
 
 /** Opens the tree of the largest project in a browser, all of it, and scrolls: how long the longest frame takes. */
 export async function treeInBrowser(): Promise<void> {
@@ -26,18 +49,19 @@ export async function treeInBrowser(): Promise<void> {
     await driver.get(`${origin}/work/YARD/tree`)
     await settled(driver)
     const opened = performance.now() - began
-    const button = await driver.findElement({ xpath: '//button[contains(., "Show finished")]' })
-    await button.click()
-    await settled(driver)
-    const { frames, height } = await driver.executeAsyncScript<{
-      frames: readonly number[]
-      height: number
-    }>(scrollThrough)
-    const sorted = frames.slice(2).toSorted((a, b) => a - b)
-    console.log('\nThe tree of the largest project, finished work shown, scrolled in Chromium')
-    console.log(
-      `  opened in ${opened.toFixed(0)} ms; ${height} px of rows; frames: median ${sorted[Math.floor(sorted.length / 2)]!.toFixed(0)} ms, longest ${sorted.at(-1)!.toFixed(0)} ms (none over 50)`,
-    )
+    await driver.executeScript(watchFrames)
+    await press(driver, 'Show finished')
+    await press(driver, 'Unfold all')
+    await driver.wait(until.elementLocated(By.xpath('//button[contains(., "Fold all")]')), 20_000)
+    await driver.sleep(1000)
+    const unfolding = await framesOf(driver)
+    await driver.executeScript(watchFrames)
+    const height = await driver.executeAsyncScript<number>(scrollThrough)
+    const scrolling = await framesOf(driver)
+    console.log('\nThe tree of the largest project, all of it unfolded, in Chromium')
+    console.log(`  opened in ${opened.toFixed(0)} ms; ${Math.round(height / 32)} rows`)
+    console.log(`  frames while it unfolds: ${inWords(unfolding)}`)
+    console.log(`  frames while it is scrolled: ${inWords(scrolling)} (none over 50)`)
   } finally {
     await close()
   }

@@ -40,20 +40,26 @@ describe('from nothing to a working tracker', () => {
     expect(await page.complaints()).toEqual([])
   })
 
-  it('adds a person, who can sign in', async () => {
+  it('adds a person, who comes in by an invitation and chooses a password', async () => {
     await page.press('Add people')
     await page.write('Name', 'Nils Brandt')
     await page.write('E-mail address, by which they sign in', 'nils.brandt@marrowmere.example')
-    await page.write(
-      'First password, at least eight characters; they can change it themselves',
-      'marrowmere',
-    )
     await page.press('Add them')
-    await page.reads('Nils Brandt can sign in now.')
+    await page.reads('Invite Nils Brandt')
+    const field = await browser.driver.wait(
+      async () => (await page.all('[aria-label="The invitation"]'))[0],
+      10_000,
+    )
+    const address = await field!.getAttribute('value')
+    await page.press('Done')
     const other = await openBrowser()
     try {
       const his = new Page(other.driver, page.origin)
-      await signIn(other.driver, page.origin, 'nils.brandt')
+      await other.driver.get(address!)
+      await his.reads('Welcome, Nils Brandt.')
+      await his.write('A password, at least eight characters', 'marrowmere')
+      await his.press('Come in')
+      await his.reads('Nothing waits')
       await his.open('/work')
       await his.reads('Harbour works')
     } finally {

@@ -55,13 +55,16 @@ try {
   await whileItComesBack(async () => await fill(workspace, { empty: flags['empty'] === true }))
   const { serve } = await import(join(root, 'server/dist/main.js'))
   const [address, proxies] = [process.env['BLUESTEM_ADDRESS'], process.env['BLUESTEM_PROXIES']]
+  const directory = process.env['BLUESTEM_DIRECTORY']
   const options = {
     url: workspace.url,
     port,
     secret: secretOf(workspace.folder),
     screens: join(root, 'web/dist'),
+    demoDirectory: join(root, 'stand-ins/directory.csv'),
     logs: flags['logs'] === true,
     ...(address ? { address } : {}),
+    ...(directory ? { directory } : {}),
     ...(proxies ? { proxies: proxies.split(',').map((one) => one.trim()) } : {}),
   }
   let serving = await whileItComesBack(async () => await serve(options))

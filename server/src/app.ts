@@ -34,15 +34,14 @@ import { editionEndpoints } from './definitions/editions.routes.ts'
 import { definitionEndpoints } from './definitions/routes.ts'
 import { readBody } from './http/body.ts'
 import { openApi } from './http/openApi.ts'
-import { judge } from './http/judge.ts'
-import { signInLimits, writeLimit } from './http/limits.ts'
+import { writeLimit } from './http/limits.ts'
 import { ownPages } from './http/origin.ts'
 import { Problem } from './problems/problem.ts'
 import { keepable } from './http/text.ts'
 import type { Live } from './live/stream.ts'
-import { SignIn } from '@bluestem/core/people'
+import { type DirectoryFiles, directoryEndpoints } from './directory/routes.ts'
 import { peopleEndpoints } from './people/routes.ts'
-import { signIn } from './people/session.ts'
+import { signing } from './people/signing.ts'
 import { queryEndpoints } from './queries/routes.ts'
 import { viewEndpoints } from './views/routes.ts'
 import { secure } from './http/secure.ts'
@@ -57,7 +56,7 @@ import { binEndpoints } from './bin/routes.ts'
 import { bulkEndpoints } from './bulk/routes.ts'
 import { workEndpoints } from './work/routes.ts'
 
-export interface Serving {
+export interface Serving extends DirectoryFiles {
   readonly database: Sequelize
   readonly worlds: Worlds
   readonly sessions: Pool
@@ -84,6 +83,7 @@ export interface Serving {
 /** Every endpoint, in the order in which the document of the API tells them. */
 const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...peopleEndpoints,
+  ...directoryEndpoints(serving),
   ...auditEndpoints,
   ...jobEndpoints,
   ...definitionEndpoints,
@@ -204,36 +204,6 @@ function tooLong(request: Request, _: Response, next: NextFunction): void {
       'This address is longer than 8,000 characters; send the same as JSON to POST /api/v1/items/search.',
     )
   next()
-}
-
-/** Waits for a change of the session's store. */
-const settled = async (change: (done: (error?: Error) => void) => void): Promise<void> =>
-  await new Promise((done, failedTo) => change((error) => (error ? failedTo(error) : done())))
-
-function signing(app: Express, { database, live, signIns }: Serving): void {
-  const judged = (request: Request, _: Response, next: NextFunction): void => {
-    judge(SignIn, request.body)
-    next()
-  }
-  app.post(
-    '/api/v1/session',
-    judged,
-    ...signInLimits(database, signIns),
-    async (request, response) => {
-      const { email, password } = request.body as SignIn
-      const person = await signIn(database, email, password)
-      await settled((done) => request.session.regenerate(done))
-      request.session.person = person
-      // Headers leave before the store is written at the end; whoever has the cookie is known already.
-      await settled((done) => request.session.save(done))
-      response.status(201).json({})
-    },
-  )
-  app.delete('/api/v1/session', async (request, response) => {
-    await live.endSession(request.sessionID)
-    await settled((done) => request.session.destroy(done))
-    response.clearCookie('bluestem').status(204).end()
-  })
 }
 
 /** The built screens; every address that is not a file is the same page, which routes by itself. */

@@ -14,10 +14,11 @@ import { carryOutImport } from './exchange/carryOutImport.ts'
 import { carryOutMappings } from './items/remapJob.ts'
 import { usageLately } from './definitions/recentUsage.ts'
 import { publishSetDraft } from './definitions/publishJob.ts'
+import type { DirectoryFiles } from './directory/routes.ts'
 import { Live } from './live/stream.ts'
 import { beginEmpty } from './people/begin.ts'
 
-export interface Options {
+export interface Options extends DirectoryFiles {
   readonly url: string
   readonly port: number
   readonly secret: string

@@ -38,6 +38,7 @@ describe('people', () => {
         email: 'nils.brandt@marrowmere.example',
         role: 'member',
         active: true,
+        hasPassword: true,
         version: 1,
       },
     ])

@@ -1,6 +1,7 @@
 import type { TreeRow } from '@bluestem/core/tree'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows, run } from '../src/database/connect.ts'
+import { testNow } from './setup.ts'
 import { type Caller, type Reply, serveWorkspace, type Served } from './workspace.ts'
 
 let served: Served
@@ -33,7 +34,19 @@ const held = async (): Promise<Held[]> =>
     FROM item i JOIN project p ON p.id = i.project_id LEFT JOIN item above ON above.id = i.parent_id
     LEFT JOIN project a ON a.id = above.project_id WHERE NOT i.deleted`,
   )
-function everythingBelow(items: readonly Held[], ref: string): Held[] {
+/** All items that were there at a moment, by their refs, as the table of states holds them. */
+const heldAt = async (moment: string): Promise<(Held & { title: string; status: string })[]> =>
+  await rows(
+    served.database,
+    `WITH held AS (SELECT * FROM item_state WHERE valid_from <= $1 AND valid_to > $1 AND NOT deleted)
+    SELECT p.code || '/' || i.number AS ref, a.code || '/' || above.number AS parent, i.phase, i.estimate::float8 AS estimate,
+      p.code AS project, t.title, s.identity AS status
+    FROM held i JOIN project p ON p.id = i.project_id JOIN status s ON s.number = i.status_id
+    JOIN item_text t ON t.item_id = i.id AND t.valid_from <= $1 AND t.valid_to > $1
+    LEFT JOIN held above ON above.id = i.parent_id LEFT JOIN project a ON a.id = above.project_id`,
+    [moment],
+  )
+function everythingBelow<One extends Held>(items: readonly One[], ref: string): One[] {
   const direct = items.filter(({ parent }) => parent === ref)
   return direct.flatMap((one) => [one, ...everythingBelow(items, one.ref)])
 }
@@ -63,6 +76,51 @@ describe('the tree of a project', () => {
       expect(directly, ref).toBe(items.filter(({ parent }) => parent === ref).length)
     }
     expect(found.some(({ below }) => below.items > 3)).toBe(true)
+  })
+
+  it.each([30, 150, 400])(
+    'as of %i days ago stands as the states of then tell, by hand',
+    async (days) => {
+      const moment = new Date(testNow.getTime() - days * 86_400_000).toISOString()
+      const [items, found] = [
+        await heldAt(moment),
+        await treeRows(`?depth=5&finished=shown&as-of=${moment}`),
+      ]
+      expect(found.map(({ ref }) => ref).sort()).toEqual(
+        items
+          .filter(({ project }) => project === 'YARD')
+          .map(({ ref }) => ref)
+          .sort(),
+      )
+      for (const { ref, title, status, parent, below, directly } of found) {
+        const item = items.find((one) => one.ref === ref)!
+        expect({ title, status: status.id, parent }).toEqual({
+          title: item.title,
+          status: item.status,
+          parent: item.parent,
+        })
+        const under = everythingBelow(items, ref)
+        expect([below.items, below.done, directly]).toEqual([
+          under.length,
+          under.filter(({ phase }) => phase === 2).length,
+          items.filter((one) => one.parent === ref).length,
+        ])
+        expect(below.estimates[0]?.all ?? 0).toBe(
+          under.reduce((all, { estimate }) => all + (estimate ?? 0), 0),
+        )
+      }
+    },
+  )
+
+  it('as of a moment lets folded what was finished long before it', async () => {
+    const moment = new Date(testNow.getTime() - 150 * 86_400_000).toISOString()
+    const [folded, whole] = [
+      (await tree(`?depth=1&as-of=${moment}`)).body,
+      (await tree(`?depth=1&finished=shown&as-of=${moment}`)).body,
+    ]
+    expect(folded.rows.length + folded.folded).toBe(whole.rows.length)
+    expect(folded.folded).toBeGreaterThan(0)
+    expect((await tree('?as-of=soon')).body.errors[0].pointer).toBe('/as-of')
   })
 
   it('folds what was finished long ago, but not where something is open below', async () => {

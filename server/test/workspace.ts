@@ -62,7 +62,14 @@ export async function serveWorkspace({
   mapAtOnce,
   signIns = 1000,
   writes = 1_000_000,
-}: { mapAtOnce?: number; signIns?: number; writes?: number } = {}): Promise<Served> {
+  ...files
+}: {
+  mapAtOnce?: number
+  signIns?: number
+  writes?: number
+  directory?: string
+  demoDirectory?: string
+} = {}): Promise<Served> {
   const workspace = await copyWorkspace()
   const sessions = new pg.Pool({ connectionString: workspace.url, max: 3 })
   const live = new Live(workspace.database, workspace.url, workspace.worlds)
@@ -80,6 +87,7 @@ export async function serveWorkspace({
     signIns,
     writes,
     judgeAnswers: true,
+    ...files,
     ...(mapAtOnce === undefined ? {} : { mapAtOnce }),
   })
   const server = app.listen(0, '127.0.0.1')

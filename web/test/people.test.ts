@@ -2,10 +2,13 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import CalendarForm from '../src/definitions/calendars/CalendarForm.vue'
 import CalendarsChapter from '../src/definitions/calendars/CalendarsChapter.vue'
+import Welcome from '../src/app/Welcome.vue'
+import DirectorySheet from '../src/definitions/people/DirectorySheet.vue'
+import InvitationSheet from '../src/definitions/people/InvitationSheet.vue'
 import PeopleChapter from '../src/definitions/people/PeopleChapter.vue'
 import ProjectsChapter from '../src/definitions/projects/ProjectsChapter.vue'
 import { editsIn, living, shown } from './defined.ts'
-import { choose, control, furnish, press, rows } from './page.ts'
+import { choose, control, furnish, press, rows, serve, show } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {
@@ -124,6 +127,102 @@ describe('people and teams', () => {
       password: 'reed and rope',
     })
     expect(wrapper.find('[role=dialog]').exists()).toBe(false)
+  })
+
+  it('without a password are invited by an address that is shown once', async () => {
+    const added = { ...living.people[0]!, id: 'pe_new', name: 'Nils Brandt', hasPassword: false }
+    const address = 'https://work.example/welcome#secret'
+    const { wrapper, asked } = await shown(
+      PeopleChapter,
+      {},
+      {
+        'POST /people': { status: 201, body: added },
+        'POST /people/pe_new/invitation': {
+          status: 201,
+          body: { address, until: '2026-12-02T10:00:00Z' },
+        },
+      },
+    )
+    await press(wrapper, 'Add a person')
+    const [name, email] = wrapper.findAll('[role=dialog] input.p-inputtext')
+    await name!.setValue('Nils Brandt')
+    await email!.setValue('nils@marrowmere.example')
+    await wrapper.get('[role=dialog] form').trigger('submit')
+    await flushPromises()
+    expect(
+      asked.find(({ method, path }) => method === 'POST' && path === '/people')!.body,
+    ).not.toHaveProperty('password')
+    const shownOnce = wrapper.get<HTMLInputElement>('[aria-label="The invitation"]')
+    expect(shownOnce.element.value).toBe(address)
+    expect(wrapper.get('[role=dialog]').text()).toContain('holds until 2 Dec')
+  })
+
+  it('are asked first where an invitation would take the place of a password', async () => {
+    const person = { ...living.people[0]!, hasPassword: true }
+    const { wrapper, asked } = await shown(InvitationSheet, { props: { person } })
+    expect(wrapper.text()).toContain('has a password')
+    expect(asked.filter(({ method }) => method === 'POST')).toEqual([])
+  })
+
+  it('come from the directory as they are chosen; nobody goes unless they are', async () => {
+    const who = (name: string) => ({ name, email: `${name}@x.example`, role: 'member' as const })
+    const directory = {
+      file: 'people.csv',
+      joins: [who('oda'), who('tarek')],
+      differs: [
+        {
+          id: 'pe_tom',
+          email: 'tom@x.example',
+          before: { name: 'Tom', role: 'viewer', active: false },
+          after: { name: 'Thomas', role: 'member', active: true },
+        },
+      ],
+      gone: [{ ...who('jon'), id: 'pe_jon' }],
+      same: 3,
+      problems: [{ line: 4, column: 'email', message: 'This is no e-mail address.' }],
+    }
+    const { wrapper, asked } = await shown(
+      DirectorySheet,
+      {},
+      {
+        'GET /directory': { body: directory },
+        'POST /directory': {
+          body: {
+            added: [{ id: 'pe_oda', name: 'oda', address: 'https://work.example/welcome#oda' }],
+            changed: 1,
+            gone: 0,
+          },
+        },
+      },
+    )
+    const text = wrapper.text()
+    expect(text).toContain('is called Thomas, viewer becomes member, may sign in again')
+    expect(text).toContain('Line 4: This is no e-mail address.')
+    await wrapper.findAll('input[type=checkbox]')[1]!.setValue(false)
+    await press(wrapper, 'Take over 2 people')
+    expect(asked.find(({ method }) => method === 'POST')!.body).toEqual({
+      joins: ['oda@x.example'],
+      differs: ['pe_tom'],
+      gone: [],
+    })
+    const invitation = wrapper.get<HTMLInputElement>('[aria-label="The invitation of oda"]')
+    expect(invitation.element.value).toBe('https://work.example/welcome#oda')
+  })
+
+  it('who come by an invitation choose a password, or are told that it is over', async () => {
+    const invited = { name: 'Oda', email: 'oda@x.example', workspace: 'Marrowmere Ferries' }
+    const asked = serve({
+      'POST /invitation': { body: invited },
+      'POST /invitation/accepted': { status: 404, body: { detail: 'This invitation was used.' } },
+    })
+    const wrapper = await show(Welcome, { path: '/welcome#a-secret-of-some-length' })
+    expect(wrapper.text()).toContain('Welcome, Oda.')
+    await wrapper.get('input[type=password]').setValue('reed and rope')
+    await wrapper.get('form').trigger('submit')
+    await flushPromises()
+    const secret = 'a-secret-of-some-length'
+    expect(asked.at(-1)!.body).toEqual({ secret, password: 'reed and rope' })
+    expect(wrapper.get('[role=alert]').text()).toBe('This invitation was used.')
   })
 
   it('keep their form open with the refusal at its field', async () => {

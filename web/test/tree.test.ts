@@ -76,6 +76,35 @@ describe('the tree of a project', () => {
     ])
   })
 
+  it('unfolds everything, as deep as it goes, and folds it again', async () => {
+    const asked = serve({
+      ...answers,
+      'GET /projects/YARD/tree?depth=5&finished=folded': {
+        body: { ...whole, rows: [...whole.rows, row('YARD/5', 'YARD/3')] },
+      },
+    })
+    const wrapper = await open()
+    await key(wrapper, { key: 'ArrowLeft' })
+    await press(wrapper, 'Unfold all')
+    expect(asked.at(-1)!.path).toContain('depth=5')
+    expect(refs(wrapper)).toEqual(['YARD/1', 'YARD/3', 'YARD/4', 'YARD/2'])
+    await press(wrapper, 'Fold all')
+    expect(refs(wrapper)).toEqual(['YARD/1', 'YARD/2'])
+  })
+
+  it('is only looked at as of a day, which stands in the address', async () => {
+    const asked = serve({
+      'GET /projects/YARD/tree?depth=2&finished=folded&as-of=2026-03-01': { body: whole },
+      'GET /projects/YARD/offers': { body: someOffers() },
+    })
+    const wrapper = await show(TreePage, { path: '/work/YARD/tree?as-of=2026-03-01' })
+    expect(refs(wrapper)).toHaveLength(4)
+    expect(wrapper.get('[data-ref="YARD/1"]').attributes('draggable')).toBe('false')
+    await key(wrapper, { key: 'ArrowDown', altKey: true })
+    expect(asked.filter(({ method }) => method === 'PATCH')).toEqual([])
+    expect(wrapper.text()).not.toContain('Alt and the arrows')
+  })
+
   it('folds and unfolds by arrows', async () => {
     serve(answers)
     const wrapper = await open()

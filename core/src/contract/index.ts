@@ -7,6 +7,7 @@ import { dashboardContracts } from '../dashboards/schema.ts'
 import { definitionContracts } from '../definitions/contract.ts'
 import { exchangeContracts } from '../exchange/schema.ts'
 import { iterationContracts } from '../iterations/schema.ts'
+import { directoryContracts } from '../directory/index.ts'
 import { jobContracts } from '../jobs/schema.ts'
 import { jotContracts } from '../jots/schema.ts'
 import { labelContracts } from '../labels/schema.ts'
@@ -26,6 +27,7 @@ import type { Static, TSchema } from 'typebox'
 /** What crosses HTTP, endpoint by endpoint: server, screens and tests all go by this. */
 export const contracts = {
   ...peopleContracts,
+  ...directoryContracts,
   ...auditContracts,
   ...jobContracts,
   ...definitionContracts,

@@ -46,8 +46,14 @@ describe('what columns are taken for', () => {
   const status = vocabulary.choices('status')
   const propose = (headings: string[], ...samples: string[][]) =>
     proposeColumns(headings, samples, vocabulary, {
-      lk_waits: { title: 'waits for', inverse: 'holds up', order: 1 },
-      lk_gone: { title: 'was part of', inverse: 'was whole of', order: 2, retired: true },
+      lk_waits: { title: 'waits for', inverse: 'holds up', order: 'a1', description: '' },
+      lk_gone: {
+        title: 'was part of',
+        inverse: 'was whole of',
+        order: 'a2',
+        description: '',
+        retired: true,
+      },
     })
 
   it('by their headings, in whatever case, by title or handle; none twice', () => {

@@ -42,11 +42,18 @@ describe('links that close a circle', () => {
 
 const ground: LinkGround = {
   kinds: {
-    lk_waits: { title: 'waits for', inverse: 'holds up', order: 1, refusesCircles: true },
+    lk_waits: {
+      title: 'waits for',
+      inverse: 'holds up',
+      order: 'a1',
+      description: '',
+      refusesCircles: true,
+    },
     lk_finds: {
       title: 'finds',
       inverse: 'was found by',
-      order: 2,
+      order: 'a2',
+      description: '',
       from: ['ty_job'],
       to: ['ty_defect'],
     },

@@ -1,4 +1,8 @@
 export {
+  AcceptedInvitation,
+  type InvitationAnswer,
+  InvitationSecret,
+  type InvitedAnswer,
   NewPerson,
   Password,
   PasswordChange,

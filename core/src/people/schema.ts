@@ -18,7 +18,12 @@ const Email = Type.String({
 })
 
 export const NewPerson = Type.Object(
-  { name: text(80), email: Email, role: Role, password: Password },
+  {
+    name: text(80),
+    email: Email,
+    role: Role,
+    password: Type.Optional(Password),
+  },
   { additionalProperties: false, title: 'A new person' },
 )
 
@@ -47,6 +52,9 @@ export const PersonAnswer = Type.Object(
   {
     ...seenByAll,
     email: Type.Optional(Type.String()),
+    hasPassword: Type.Optional(
+      Type.Boolean({ description: 'false for somebody who was added and did not come in yet' }),
+    ),
     version: Type.Optional(Type.Integer()),
   },
   { additionalProperties: false, title: 'A person' },
@@ -56,6 +64,30 @@ export const PeopleAnswer = Type.Object(
   { people: Type.Array(PersonAnswer) },
   { additionalProperties: false, title: 'Everybody' },
 )
+
+/** What an address that invites somebody holds, which nobody else knows. */
+const secret = Type.String({ maxLength: 100 })
+
+export const InvitationSecret = Type.Object(
+  { secret },
+  { additionalProperties: false, title: 'An invitation' },
+)
+
+export const AcceptedInvitation = Type.Object(
+  { secret, password: Password },
+  { additionalProperties: false, title: 'An invitation that is accepted' },
+)
+
+const InvitationAnswer = answer('An address that invites somebody, which is told only once', {
+  address: Type.String(),
+  until: Type.String({ description: 'when it ends' }),
+})
+
+const InvitedAnswer = answer('Who is invited', {
+  name: Type.String(),
+  email: Type.String(),
+  workspace: Type.String(),
+})
 
 export type Role = Static<typeof Role>
 export type NewPerson = Static<typeof NewPerson>
@@ -85,6 +117,10 @@ export const SessionAnswer = answer('Who one is', {
   now: Type.String(),
 })
 
+export type InvitationSecret = Static<typeof InvitationSecret>
+export type AcceptedInvitation = Static<typeof AcceptedInvitation>
+export type InvitationAnswer = Answer<typeof InvitationAnswer>
+export type InvitedAnswer = Answer<typeof InvitedAnswer>
 export type SignIn = Static<typeof SignIn>
 export type SessionAnswer = Answer<typeof SessionAnswer>
 
@@ -93,7 +129,10 @@ export const peopleContracts = {
   'POST /session': { body: SignIn, answer: answer('Signed in', {}) },
   'DELETE /session': {},
   'POST /session/password': { body: PasswordChange },
+  'POST /invitation': { body: InvitationSecret, answer: InvitedAnswer },
+  'POST /invitation/accepted': { body: AcceptedInvitation, answer: answer('Signed in', {}) },
   'GET /people': { answer: PeopleAnswer },
   'POST /people': { body: NewPerson, answer: PersonAnswer },
   'PATCH /people/{id}': { body: PersonChange, answer: PersonAnswer },
+  'POST /people/{id}/invitation': { answer: InvitationAnswer },
 } satisfies Contracts

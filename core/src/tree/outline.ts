@@ -20,7 +20,9 @@ export function outline<Row extends Placed>(
   const below = new Map<string | null, Row[]>()
   for (const row of rows) {
     const parent = row.parent !== null && known.has(row.parent) ? row.parent : null
-    below.set(parent, [...(below.get(parent) ?? []), row])
+    const beside = below.get(parent)
+    if (beside) beside.push(row)
+    else below.set(parent, [row])
   }
   const walk = (parent: string | null, depth: number): Standing<Row>[] => {
     const siblings = below.get(parent) ?? []

@@ -56,6 +56,10 @@ export const treeContracts = {
         above: Type.String({ description: 'the item below which to begin; the top where none is' }),
         depth: Type.String({ pattern: '^[1-5]$', description: 'how many levels are told' }),
         finished: Type.Enum(['folded', 'shown']),
+        'as-of': Type.String({
+          maxLength: 40,
+          description: 'a day or a moment; now where none is',
+        }),
       }),
     ),
     answer: TreeAnswer,

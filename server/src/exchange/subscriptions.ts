@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { NewSubscription, SubscriptionAnswer } from '@bluestem/core/exchange'
 import type { Express } from 'express'
@@ -10,6 +9,7 @@ import { Problem, notFound, refused } from '../problems/problem.ts'
 import { readSavedFilter } from '../queries/filter.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
+import { digestOf, newSecret } from '../workspace/secret.ts'
 import { seenBy } from '../workspace/visibility.ts'
 import type { Worlds } from '../workspace/world.ts'
 import { exportAnswers, judgeDate } from './export.ts'
@@ -19,8 +19,6 @@ const most = 50
 /** The path under which programs read, and how the files of each form end. */
 const path = '/subscriptions'
 const endings = { icalendar: 'ics', atom: 'atom' } as const
-
-const digestOf = (secret: string): string => createHash('sha256').update(secret).digest('hex')
 
 const shown = ({
   identity,
@@ -65,7 +63,7 @@ export async function subscribe(
   const { subscription } = modelsOf(database)
   if ((await subscription.count({ where: { personId: person.number } })) >= most)
     throw refused(`You have ${most} addresses already; end one of them first.`)
-  const secret = randomBytes(32).toString('base64url')
+  const secret = newSecret()
   const made = await subscription.create({
     identity: newIdentity('su'),
     digest: digestOf(secret),

@@ -3,6 +3,8 @@ import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { matchOf } from '../http/headers.ts'
+import { originOf } from '../http/origin.ts'
+import { invite } from './invitation.ts'
 import { changePassword } from './password.ts'
 import { addPerson, changePerson, listPeople } from './service.ts'
 
@@ -51,6 +53,14 @@ export const peopleEndpoints: readonly Endpoint[] = [
         context.body,
         matchOf(context.request),
       ),
+    }),
+  }),
+  endpoint('POST /people/{id}/invitation', {
+    role: 'administrator',
+    summary: 'Makes an address by which a person chooses a password and comes in.',
+    answer: async ({ database, params, request, ...actor }) => ({
+      status: 201,
+      body: await invite(database, actor, params.id, originOf(request)),
     }),
   }),
   endpoint('POST /session/password', {

@@ -21,9 +21,15 @@ export const listPeople = ({ world, person }: ActorContext): PeopleAnswer => ({
 })
 
 const answerOf = (
-  { id, name, email, role, active, version }: Person,
+  { id, name, email, role, active, hasPassword, version }: Person,
   whole: boolean,
-): PersonAnswer => ({ id, name, role, active, ...(whole ? { email, version } : {}) })
+): PersonAnswer => ({
+  id,
+  name,
+  role,
+  active,
+  ...(whole ? { email, hasPassword, version } : {}),
+})
 
 const plain = (email: string): string => email.trim().toLowerCase()
 
@@ -48,25 +54,53 @@ function judgeName(name: string): ProblemDetail[] {
 }
 
 /** Adds a person by hand. @throws Problem 400 where somebody has the address */
-export async function addPerson(
+export const addPerson = async (
+  database: Sequelize,
+  actor: ActorContext,
+  given: NewPerson,
+): Promise<PersonAnswer> =>
+  await inTransaction(database, async () => await makePerson(database, actor, given))
+
+/** The same within a transaction. Whoever gets no password is to be invited. */
+export async function makePerson(
   database: Sequelize,
   actor: ActorContext,
   { name, email, role, password }: NewPerson,
 ): Promise<PersonAnswer> {
   const wrong = [...judgeName(name), ...judgeEmail(actor.world, email)]
   if (wrong.length > 0) throw invalid(wrong)
-  const hashed = await hashPassword(password)
+  const hashed = password === undefined ? null : await hashPassword(password)
   const id = newIdentity('pe')
   const values = { name: name.trim(), email: plain(email), role }
-  return await inTransaction(database, async () => {
-    await modelsOf(database).person.create({ identity: id, ...values, password: hashed })
-    await recorded(database, actor, 'added a person', id, { after: values })
-    return { id, ...values, active: true, version: 1 }
-  })
+  await modelsOf(database).person.create({ identity: id, ...values, password: hashed })
+  await recorded(database, actor, 'added a person', id, { after: values })
+  return { id, ...values, active: true, hasPassword: hashed !== null, version: 1 }
 }
 
-/** Changes who a person is and what they may do; whoever is deactivated, or has a new password, is signed out at once. */
-export async function changePerson(
+/** Who a person is after a change. @throws Problem 400 where they cannot be */
+function judged(
+  world: World,
+  before: Person,
+  given: Omit<PersonChange, 'password'>,
+): Pick<Person, 'name' | 'email' | 'role' | 'active'> {
+  const { name = before.name, email = before.email, role = before.role } = given
+  const wrong = [...judgeName(name), ...judgeEmail(world, email, before)]
+  if (wrong.length > 0) throw invalid(wrong)
+  return { name: name.trim(), email: plain(email), role, active: given.active ?? before.active }
+}
+
+/** Changes who a person is and what they may do. */
+export const changePerson = async (
+  database: Sequelize,
+  actor: ActorContext,
+  id: string,
+  given: PersonChange,
+  match: string,
+): Promise<PersonAnswer> =>
+  await inTransaction(database, async () => await writePerson(database, actor, id, given, match))
+
+/** The same within a transaction. Whoever is deactivated, or has a new password, is signed out at once. */
+export async function writePerson(
   database: Sequelize,
   actor: ActorContext,
   id: string,
@@ -75,30 +109,20 @@ export async function changePerson(
 ): Promise<PersonAnswer> {
   const before = actor.world.people.find((one) => one.id === id)
   if (!before) throw notFound('person of this identity')
-  const wrong = [
-    ...judgeName(given.name ?? before.name),
-    ...judgeEmail(actor.world, given.email ?? before.email, before),
-  ]
-  if (wrong.length > 0) throw invalid(wrong)
-  const after = {
-    name: given.name?.trim() ?? before.name,
-    email: plain(given.email ?? before.email),
-    role: given.role ?? before.role,
-    active: given.active ?? before.active,
-  }
+  const after = judged(actor.world, before, given)
   const hashed = password === undefined ? {} : { password: await hashPassword(password) }
-  return await inTransaction(database, async () => {
-    const { person } = modelsOf(database)
-    const version = await changeVersion(person, id, match, { ...after, ...hashed })
-    await judgeAdministrators(database)
-    if (!after.active || password !== undefined) await endSessions(database, before.number)
-    const { name, email, role, active } = before
-    await recorded(database, actor, 'changed a person', id, {
-      before: { name, email, role, active },
-      after: { ...after, ...(password === undefined ? {} : { password: 'a new one' }) },
-    })
-    return { id, ...after, version }
+  const { invitation, person } = modelsOf(database)
+  const version = await changeVersion(person, id, match, { ...after, ...hashed })
+  await judgeAdministrators(database)
+  const isKnown = after.active && password === undefined
+  if (!isKnown) await endSessions(database, before.number)
+  if (!isKnown) await invitation.destroy({ where: { personId: before.number } })
+  const { name, email, role, active, hasPassword } = before
+  await recorded(database, actor, 'changed a person', id, {
+    before: { name, email, role, active },
+    after: { ...after, ...(password === undefined ? {} : { password: 'a new one' }) },
   })
+  return { id, ...after, hasPassword: hasPassword || password !== undefined, version }
 }
 
 /** Somebody must be left who can define and add people. Whoever changes the last two at once waits for the other. */

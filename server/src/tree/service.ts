@@ -4,19 +4,21 @@ import type { Sequelize } from 'sequelize'
 import { choiceShown, refOf } from '../items/row.ts'
 import { foldedCount, type TreeAsked, type TreeItemRow, treeRows } from '../items/treeRows.ts'
 import { notFound } from '../problems/problem.ts'
+import { queryContextOf } from '../sql/queryContext.ts'
 import { findItem } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import type { World } from '../workspace/world.ts'
 
 /** How many rows are told at once; what is left is told below a place of its own. */
-const mostRows = 2000
+const mostRows = 10_000
 
 /** What of a tree is asked for. */
 export interface TreeQuery {
   readonly above?: string
   readonly depth?: string
   readonly finished?: 'folded' | 'shown'
+  readonly 'as-of'?: string
 }
 
 /** The kinds that make one item wait for another: those in which nothing may wait for itself. */
@@ -53,32 +55,32 @@ function rowOf(world: World, row: TreeItemRow, refs: ReadonlyMap<number, string>
   }
 }
 
-/** The tree of a project, or what stands below one of its items. */
+/** The tree of a project, or what stands below one of its items, now or as of a moment. */
 export async function readTree(
   database: Sequelize,
   actor: ActorContext,
   code: string,
-  { above, depth = '2', finished = 'folded' }: TreeQuery,
+  { above, depth = '2', finished = 'folded', 'as-of': asOf }: TreeQuery,
 ): Promise<TreeAnswer> {
   const { world, person, now } = actor
   const visible = visibleProjects(world, person)
   const project = world.projects.find((one) => one.code === code)
   if (!project || !visible.includes(project.number)) throw notFound('project of this code')
+  const queryContext = queryContextOf(world, person, now, asOf)
   const asked: TreeAsked = {
     project: project.number,
     above: above === undefined ? null : (await findItem(database, actor, above)).id,
     depth: Number(depth),
-    visible,
-    since: finished === 'shown' ? null : new Date(now.getTime() - finishedFor * 86_400_000),
+    since: finished === 'shown' ? null : new Date(queryContext.moment - finishedFor * 86_400_000),
     waiting: waitingKinds(world),
     limit: mostRows,
   }
-  const found = await treeRows(database, asked)
+  const found = await treeRows(database, queryContext, asked)
   const refs = new Map(found.map((row) => [row.id, refOf(world, row)]))
   if (asked.above !== null && above !== undefined) refs.set(asked.above, above)
   return {
     rows: found.map((row) => rowOf(world, row, refs)),
-    folded: await foldedCount(database, asked),
+    folded: await foldedCount(database, queryContext, asked),
     more: found.length === mostRows,
   }
 }

@@ -94,7 +94,7 @@ async function readProjects({
 
 async function readPeople({ person }: Models): Promise<LivingRows['people']> {
   const found = await person.findAll({ order: ['id'] })
-  return found.map(({ id, identity, name, email, role, active, version }) => ({
+  return found.map(({ id, identity, name, email, role, password, active, version }) => ({
     id: identity,
     number: id,
     identity,
@@ -102,6 +102,7 @@ async function readPeople({ person }: Models): Promise<LivingRows['people']> {
     email,
     role,
     active,
+    hasPassword: password !== null,
     version,
   }))
 }

@@ -28,6 +28,7 @@ export interface Person {
   readonly email: string
   readonly role: 'administrator' | 'member' | 'viewer'
   /** whether they may still sign in */ readonly active: boolean
+  /** whether they chose a password, or were given one */ readonly hasPassword: boolean
   readonly version: number
 }
 

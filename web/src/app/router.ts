@@ -20,6 +20,11 @@ export const router = createRouter({
   routes: [
     { path: '/', component: async () => await import('./NothingHere.vue') },
     { path: '/sign-in', component: async () => await import('./SignIn.vue'), meta: { open: true } },
+    {
+      path: '/welcome',
+      component: async () => await import('./Welcome.vue'),
+      meta: { open: true },
+    },
     { path: '/definitions', component: async () => await import('./NothingHere.vue') },
     {
       path: '/definitions/:chapter',

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { NewSubscription, SubscriptionAnswer } from '@bluestem/core/exchange'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { onMounted, ref } from 'vue'
 import { call } from '../api/http.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import Sheet from '../parts/Sheet.vue'
+import ShownOnce from '../parts/ShownOnce.vue'
 import { agoWords } from '../parts/words.ts'
 
 /** An address under which a calendar or a reader of feeds reads answers again and again; and those one made before, to be ended. */
@@ -29,10 +29,6 @@ async function make(): Promise<void> {
   })
   await load()
 }
-async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(address.value)
-  notes.show('well', 'The address is copied.')
-}
 async function end({ id, title }: SubscriptionAnswer): Promise<void> {
   await notes.attempt(async () => {
     await call('DELETE /subscriptions/{id}', { params: { id } })
@@ -51,11 +47,10 @@ const formWords = ({ format }: SubscriptionAnswer): string =>
       likes: what you may see at that time, and nothing else. Whoever has the address can do the
       same, so give it to nobody else.
     </p>
-    <div v-if="address" class="made">
-      <InputText :model-value="address" readonly fluid aria-label="The address" />
-      <Button label="Copy" @click="copy" />
+    <template v-if="address">
+      <ShownOnce :address="address" label="The address" />
       <p class="quiet">It is shown this once. Made again, it is another one.</p>
-    </div>
+    </template>
     <div v-else class="acts">
       <Button autofocus label="Make the address" @click="make" />
       <Button severity="secondary" label="Not now" @click="emit('close')" />
@@ -82,15 +77,6 @@ const formWords = ({ format }: SubscriptionAnswer): string =>
 </template>
 
 <style scoped>
-.made {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 8px;
-  margin: 10px 0;
-}
-.made p {
-  grid-column: 1 / -1;
-}
 ul {
   list-style: none;
   margin: 0;

@@ -38,9 +38,10 @@ export function agoWords(text: string, now = new Date()): string {
   return days < 30 ? `${days} days ago` : dayWords(text, now)
 }
 
+const numbers = new Intl.NumberFormat('en', { maximumFractionDigits: 2 })
+
 /** A number with thousands set apart; at most two decimals. */
-export const numberWords = (value: number): string =>
-  value.toLocaleString('en', { maximumFractionDigits: 2 })
+export const numberWords = (value: number): string => numbers.format(value)
 
 /** “1 item”, “2 items”. */
 export const counted = (count: number, one: string, many = `${one}s`): string =>

@@ -2,7 +2,7 @@
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
-import DayPicker from '../parts/DayPicker.vue'
+import AsOf from '../parts/AsOf.vue'
 import Button from 'primevue/button'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -24,7 +24,6 @@ import ItemTable, { type SortBy } from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { agoWords, numberWords } from '../parts/words.ts'
-import { dayIn } from '../parts/zone.ts'
 import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
 import MakeHere from '../work/MakeHere.vue'
@@ -300,17 +299,7 @@ function closeKeep(): void {
         </TabList>
       </Tabs>
       <span class="grow" />
-      <span class="asof quiet"
-        >as of
-        <DayPicker
-          class="day"
-          :model-value="asOf"
-          label="As of"
-          small
-          :latest="dayIn(session.now)"
-          @update:model-value="asOf = $event ?? ''"
-      /></span>
-      <Button variant="link" v-if="asOf" @click="asOf = ''" label="now" />
+      <AsOf v-model="asOf" />
     </div>
     <div class="form" role="tabpanel" :aria-label="tab">
       <QuerySentence v-if="tab === 'Sentence'" :lines="sentence" @edit="tab = 'Text'" />
@@ -420,15 +409,6 @@ function closeKeep(): void {
 }
 .tabs :deep(.p-tablist-tab-list) {
   border: 0;
-}
-.asof {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  padding-bottom: 3px;
-}
-.asof :deep(input) {
-  width: 150px;
 }
 .form {
   padding: 8px 0 2px;

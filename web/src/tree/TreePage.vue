@@ -2,12 +2,13 @@
 import type { OffersAnswer } from '@bluestem/core/projects'
 import type { TreeRow } from '@bluestem/core/tree'
 import Button from 'primevue/button'
-import { computed, onMounted, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
+import AsOf from '../parts/AsOf.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import { counted, numberWords } from '../parts/words.ts'
 import ItemMargin from '../work/ItemMargin.vue'
@@ -15,16 +16,21 @@ import TreeTable from './TreeTable.vue'
 import { useTree } from './useTree.ts'
 
 /** The work of a project as the tree it is: what stands below what, with how much of it is done. */
-const code = String(useRoute().params['code'])
+const route = useRoute()
+const router = useRouter()
+const code = String(route.params['code'])
 const session = useSession()
 const notes = useNotes()
 const vocabulary = useVocabulary()
-const tree = useTree(code)
+const asOf = ref(typeof route.query['as-of'] === 'string' ? route.query['as-of'] : '')
+const tree = useTree(code, asOf)
+/** the past is only looked at */
+const mayChange = computed(() => session.mayEdit && asOf.value === '')
 const offers = ref<OffersAnswer>()
 const selected = ref<TreeRow>()
 const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
 
-const load = async (): Promise<void> => void (await notes.attempt(tree.load))
+const load = async (): Promise<void> => void (await notes.attempt(async () => await tree.load()))
 onMounted(async () => {
   await load()
   await notes.attempt(async () => {
@@ -32,6 +38,10 @@ onMounted(async () => {
   })
 })
 whenChanged(() => void load())
+watch(asOf, async (day) => {
+  await router.replace({ query: day ? { 'as-of': day } : {} })
+  await load()
+})
 
 async function turnFinished(): Promise<void> {
   tree.finishedToo.value = !tree.finishedToo.value
@@ -58,6 +68,12 @@ const loose = computed(
         </p>
       </div>
       <div class="acts">
+        <AsOf v-model="asOf" />
+        <Button
+          severity="secondary"
+          :label="tree.isUnfolded.value ? 'Fold all' : 'Unfold all'"
+          @click="notes.attempt(tree.turnAll)"
+        />
         <Button
           severity="secondary"
           :aria-pressed="tree.finishedToo.value"
@@ -73,6 +89,7 @@ const loose = computed(
       :label="`The tree of ${project?.title ?? code}`"
       :types="offers?.types ?? []"
       :project="code"
+      :may-change="mayChange"
       @select="selected = $event"
       @made="load"
     />
@@ -88,7 +105,7 @@ const loose = computed(
       <span v-if="tree.isCut.value" class="warn"
         >there is more than is shown; fold branches, or ask a query</span
       >
-      <span v-if="session.mayEdit">Alt and the arrows move what is selected; B breaks it down</span>
+      <span v-if="mayChange">Alt and the arrows move what is selected; B breaks it down</span>
     </p>
   </section>
   <ItemMargin :item-ref="selected?.ref" />

@@ -4,23 +4,19 @@ import type { OfferedType } from '@bluestem/core/projects'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, nextTick, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { useSession } from '../app/session.store.ts'
 import AddBelow from '../work/AddBelow.vue'
-import DoneBar from '../parts/DoneBar.vue'
-import StatusMark from '../parts/StatusMark.vue'
-import TypeMark from '../parts/TypeMark.vue'
-import { numberWords } from '../parts/words.ts'
+import TreeBranch from './TreeBranch.vue'
 import type { useTree } from './useTree.ts'
 
 /** The rows of a tree: unfolded and moved by keyboard or pointer, of very many only those in sight are made. */
-const { tree, types, project } = defineProps<{
+const { tree, types, project, mayChange } = defineProps<{
   tree: ReturnType<typeof useTree>
   label: string
   types: readonly OfferedType[]
   project: string
+  mayChange: boolean
 }>()
 const emit = defineEmits<{ select: [TreeRow]; made: [] }>()
-const session = useSession()
 const router = useRouter()
 const box = ref<HTMLElement>()
 const at = ref(0)
@@ -50,7 +46,7 @@ const virtual = useVirtualizer(
     count: lines.value.length,
     getScrollElement: () => box.value ?? null,
     estimateSize: () => 32,
-    overscan: 12,
+    overscan: 8,
   })),
 )
 const visible = computed(() =>
@@ -58,6 +54,8 @@ const visible = computed(() =>
     .getVirtualItems()
     .map(({ index, start }) => ({ index, start, line: lines.value[index]! })),
 )
+/** A row that leaves at one end of the window comes in at the other: it is filled anew, not made anew. */
+const slots = computed((before?: number) => Math.max(before ?? 1, visible.value.length))
 const rowAt = (index: number): Shown | undefined => {
   const line = lines.value[index]
   return line && 'row' in line ? line.row : undefined
@@ -79,7 +77,7 @@ async function follow(row: Shown): Promise<void> {
 
 async function step(row: Shown, by: Step): Promise<void> {
   const move = moveOf(tree.shown.value, row.ref, by)
-  if (!move || !session.mayEdit) return
+  if (!move || !mayChange) return
   await tree.move(row, move)
   await follow(row)
 }
@@ -97,9 +95,19 @@ function foldOrLeave(row: Shown): void {
 }
 
 function breakDown(row: Shown): void {
-  if (!session.mayEdit) return
+  if (!mayChange) return
   void tree.unfold(row)
   adding.value = row.ref
+}
+
+/** Follows a link as the router does. One listener bears all rows, for thousands of them pass while one scrolls. */
+function followLink(event: MouseEvent): void {
+  const link = (event.target as Element).closest('a')
+  const isPlain =
+    event.button === 0 && !(event.ctrlKey || event.metaKey || event.shiftKey || event.altKey)
+  if (!link || !isPlain) return
+  event.preventDefault()
+  void router.push(link.getAttribute('href')!)
 }
 
 const steps: Readonly<Record<string, Step>> = {
@@ -181,11 +189,6 @@ function closeLine(): void {
   adding.value = undefined
   box.value?.focus()
 }
-
-const estimateWords = ({ below }: TreeRow): string =>
-  below.estimates
-    .map(({ unit, done, all }) => `${numberWords(done)} / ${numberWords(all)} ${unit}`)
-    .join(', ')
 </script>
 
 <template>
@@ -198,6 +201,7 @@ const estimateWords = ({ below }: TreeRow): string =>
     tabindex="0"
     :aria-activedescendant="lines.length ? `branch-${at}` : undefined"
     @keydown="keys"
+    @click="followLink"
   >
     <div class="head line" role="row">
       <span role="columnheader">Ref</span><span role="columnheader">Title</span
@@ -206,7 +210,7 @@ const estimateWords = ({ below }: TreeRow): string =>
       ><span role="columnheader">Assignee</span>
     </div>
     <div class="rows" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
-      <template v-for="{ index, start, line } in visible" :key="index">
+      <template v-for="{ index, start, line } in visible" :key="index % slots">
         <div
           v-if="'below' in line"
           class="line adding"
@@ -225,80 +229,23 @@ const estimateWords = ({ below }: TreeRow): string =>
               @close="closeLine"
           /></span>
         </div>
-        <div
+        <TreeBranch
           v-else
-          :id="`branch-${index}`"
-          :class="[
-            'line',
-            { selected: index === at, dragged: dragged?.ref === line.row.ref },
-            target?.ref === line.row.ref ? target.place : '',
-          ]"
-          role="row"
-          :aria-level="line.row.depth + 1"
-          :aria-posinset="line.row.place"
-          :aria-setsize="line.row.of"
-          :aria-expanded="line.row.directly ? tree.open.has(line.row.ref) : undefined"
-          :aria-selected="index === at"
-          :aria-rowindex="index + 2"
-          :style="{ transform: `translateY(${start}px)` }"
-          :data-ref="line.row.ref"
-          :draggable="session.mayEdit"
-          @click="select(index)"
-          @dragstart="drag($event, line.row)"
-          @dragover="over($event, line.row)"
-          @drop.prevent="drop(line.row)"
-          @dragend="endDrag"
-        >
-          <span role="gridcell"
-            ><RouterLink class="ref" tabindex="-1" :to="`/work/${line.row.ref}`">{{
-              line.row.ref
-            }}</RouterLink></span
-          >
-          <span
-            role="gridcell"
-            class="title"
-            :style="{ paddingLeft: `${8 + line.row.depth * 22}px` }"
-          >
-            <button
-              v-if="line.row.directly"
-              type="button"
-              class="turn"
-              tabindex="-1"
-              :aria-label="`${tree.open.has(line.row.ref) ? 'Fold' : 'Unfold'} ${line.row.ref}`"
-              @click.stop="
-                tree.open.has(line.row.ref) ? tree.fold(line.row) : tree.unfold(line.row)
-              "
-            >
-              {{ tree.open.has(line.row.ref) ? '–' : '+' }}
-            </button>
-            <span v-else class="turn" />
-            <TypeMark :mark="String(line.row.type.mark)" :title="line.row.type.title" />
-            <RouterLink
-              class="name cut"
-              tabindex="-1"
-              :to="`/work/${line.row.ref}`"
-              :title="line.row.title"
-              >{{ line.row.title }}</RouterLink
-            >
-            <span v-if="line.row.onHold" class="warn nowrap">on hold</span>
-            <span v-for="one in line.row.waits.slice(0, 1)" :key="one.id" class="warn nowrap"
-              >{{ one.title }}
-              <RouterLink tabindex="-1" :to="`/work/${one.id}`">{{ one.id }}</RouterLink></span
-            >
-          </span>
-          <span role="gridcell" class="cut"><StatusMark :status="line.row.status" /></span>
-          <span role="gridcell" class="num"
-            ><DoneBar
-              v-if="line.row.below.items"
-              :done="line.row.below.done"
-              :of="line.row.below.items"
-              :label="`Done below ${line.row.ref}`"
-          /></span>
-          <span role="gridcell" class="num cut" :title="estimateWords(line.row)">{{
-            estimateWords(line.row)
-          }}</span>
-          <span role="gridcell" class="cut">{{ line.row.assignee }}</span>
-        </div>
+          :index="index"
+          :start="start"
+          :row="line.row"
+          :selected="index === at"
+          :unfolded="tree.open.has(line.row.ref)"
+          :may-change="mayChange"
+          :is-dragged="dragged?.ref === line.row.ref"
+          :target="target?.ref === line.row.ref ? target.place : undefined"
+          @select="select(index)"
+          @turn="tree.open.has(line.row.ref) ? tree.fold(line.row) : tree.unfold(line.row)"
+          @drag="drag($event, line.row)"
+          @over="over($event, line.row)"
+          @release="drop(line.row)"
+          @end="endDrag"
+        />
       </template>
     </div>
   </div>
@@ -306,6 +253,7 @@ const estimateWords = ({ below }: TreeRow): string =>
 
 <style scoped>
 .tree {
+  --branch-columns: 86px minmax(220px, 1fr) 132px 110px 130px 112px;
   flex: 1;
   min-height: 120px;
   overflow: auto;
@@ -317,18 +265,13 @@ const estimateWords = ({ below }: TreeRow): string =>
 }
 .line {
   display: grid;
-  grid-template-columns: 86px minmax(220px, 1fr) 132px 110px 130px 112px;
+  grid-template-columns: var(--branch-columns);
   align-items: center;
   height: 32px;
   border-bottom: 1px solid var(--hair);
-  font-size: 13.5px;
 }
 .line > span {
   padding: 0 8px;
-}
-.rows .line {
-  position: absolute;
-  inset: 0 0 auto;
 }
 .head {
   position: sticky;
@@ -344,49 +287,9 @@ const estimateWords = ({ below }: TreeRow): string =>
 .num {
   text-align: right;
 }
-.title {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-width: 0;
-}
-.title .nowrap {
-  font-size: 12.5px;
-}
-.name {
-  color: var(--ink);
-}
-.ref {
-  color: var(--quiet);
-}
-.turn {
-  flex: none;
-  width: 16px;
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--quiet);
-  cursor: pointer;
-}
-.rows .line:hover {
-  background: var(--wash);
-}
-.rows .line.selected {
-  background: var(--stem-wash);
-}
-.rows .line.dragged {
-  opacity: 0.5;
-}
-.rows .line.in {
-  background: var(--leaf-wash);
-}
-.rows .line.before {
-  box-shadow: inset 0 2px var(--stem);
-}
-.rows .line.after {
-  box-shadow: inset 0 -2px var(--stem);
-}
 .rows .adding {
+  position: absolute;
+  inset: 0 0 auto;
   display: flex;
 }
 .whole {

@@ -1,5 +1,5 @@
 import { outline, placeOf, type Standing, type TreeMove, type TreeRow } from '@bluestem/core/tree'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, type Ref, shallowRef } from 'vue'
 import { call, partsOf } from '../api/http.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
@@ -19,26 +19,32 @@ const send = async (moved: string, { parent, position }: TreeMove): Promise<void
     },
   }))
 
-/** The tree of a project as it is shown: its rows, which of them are unfolded, and what moving one does. */
-export function useTree(code: string) {
+/**
+ * The rows of a tree and which of them are unfolded.
+ *
+ * @param asOf the day as of whose end it is read; empty for now
+ */
+function useTreeRows(code: string, asOf: Readonly<Ref<string>>) {
   const notes = useNotes()
-  const rows = ref<readonly TreeRow[]>()
+  // Thousands of rows are replaced as a whole, never changed.
+  const rows = shallowRef<readonly TreeRow[]>()
   const folded = ref(0)
   const isCut = ref(false)
   const finishedToo = ref(false)
   const open = reactive(new Set<string>())
   const shown = computed(() => outline(rows.value ?? [], (row) => open.has(row)))
-  const finished = (): { finished: 'shown' | 'folded' } => ({
+  const asked = (): { finished: 'shown' | 'folded'; 'as-of'?: string } => ({
     finished: finishedToo.value ? 'shown' : 'folded',
+    ...(asOf.value ? { 'as-of': asOf.value } : {}),
   })
 
-  /** Reads the tree anew, as deep as it is unfolded; what is unfolded stays so. */
-  async function load(): Promise<void> {
+  /** Reads the tree anew, as deep as it is unfolded, and at least so many levels; what is unfolded stays so. */
+  async function load(least = 2): Promise<void> {
     const isFirst = rows.value === undefined
-    const depth = Math.max(2, ...shown.value.map((row) => row.depth + 2))
+    const depth = shown.value.reduce((most, row) => Math.max(most, row.depth + 2), least)
     const tree = await call('GET /projects/{code}/tree', {
       params: { code },
-      query: { depth: String(Math.min(deepest, depth)), ...finished() },
+      query: { depth: String(Math.min(deepest, depth)), ...asked() },
     })
     rows.value = tree.rows
     folded.value = tree.folded
@@ -55,29 +61,63 @@ export function useTree(code: string) {
     await notes.attempt(async () => {
       const below = await call('GET /projects/{code}/tree', {
         params: { code },
-        query: { above: row.ref, depth: '1', ...finished() },
+        query: { above: row.ref, depth: '1', ...asked() },
       })
       rows.value = [...(rows.value ?? []), ...below.rows]
     })
   }
   const fold = (row: TreeRow): unknown => open.delete(row.ref)
 
+  const isUnfolded = computed(
+    () => rows.value?.every(({ ref: row, directly }) => directly === 0 || open.has(row)) ?? false,
+  )
+  /** Unfolds every row, or folds all of them up to the top. */
+  async function turnAll(): Promise<void> {
+    if (isUnfolded.value) return open.clear()
+    await load(deepest)
+    for (const { ref: row, directly } of rows.value ?? []) if (directly > 0) open.add(row)
+  }
+
+  return {
+    rows,
+    shown,
+    folded,
+    isCut,
+    finishedToo,
+    open,
+    load,
+    unfold,
+    fold,
+    isUnfolded,
+    turnAll,
+  }
+}
+
+/**
+ * The tree of a project as it is shown: its rows, which of them are unfolded, and what moving one does.
+ *
+ * @param asOf the day as of whose end it is read; empty for now
+ */
+export function useTree(code: string, asOf: Readonly<Ref<string>>) {
+  const notes = useNotes()
+  const tree = useTreeRows(code, asOf)
+
   /** Moves a row, or tells why it cannot go there. */
   async function move(row: Standing<TreeRow>, to: TreeMove): Promise<void> {
-    const back = placeOf(shown.value, row.ref)
+    const back = placeOf(tree.shown.value, row.ref)
     const wentWell = await notes.attempt(async () => await send(row.ref, to))
     if (!wentWell) return
-    if (to.parent) open.add(to.parent)
-    await load()
+    if (to.parent) tree.open.add(to.parent)
+    await tree.load()
     notes.show('well', `${row.ref} moved.`, {
       title: 'Undo',
       run: () =>
         void notes.attempt(async () => {
           await send(row.ref, back)
-          await load()
+          await tree.load()
         }),
     })
   }
 
-  return { rows, shown, folded, isCut, finishedToo, open, load, unfold, fold, move }
+  return { ...tree, move }
 }

@@ -25,6 +25,7 @@ import { followers } from './0020-followers.ts'
 import { releases } from './0021-releases.ts'
 import { movedRefs } from './0022-moved-refs.ts'
 import { subscriptions } from './0023-subscriptions.ts'
+import { invitations } from './0024-invitations.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -52,6 +53,7 @@ const migrations: readonly Migration[] = [
   releases,
   movedRefs,
   subscriptions,
+  invitations,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

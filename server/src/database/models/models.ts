@@ -31,6 +31,7 @@ import { defineRulebookKeeping } from './rulebookKeeping.ts'
 import { defineSaved } from './saved.ts'
 import { defineSession } from './session.ts'
 import { defineSetting } from './setting.ts'
+import { defineInvitation } from './invitation.ts'
 import { defineSubscription } from './subscription.ts'
 import { defineTeam } from './team.ts'
 import { defineTeamMember } from './teamMember.ts'
@@ -83,6 +84,7 @@ const defineTables = (database: Sequelize) => ({
   release: defineRelease(database),
   releaseProject: defineReleaseProject(database),
   subscription: defineSubscription(database),
+  invitation: defineInvitation(database),
   rulebookKeeper: defineRulebookKeeper(database),
   rulebookKeeping: defineRulebookKeeping(database),
   session: defineSession(database),

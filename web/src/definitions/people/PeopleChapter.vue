@@ -17,7 +17,9 @@ import { useSelected } from '../chapter/selected.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 import AbsencesTable from './AbsencesTable.vue'
+import DirectorySheet from './DirectorySheet.vue'
 import HandOver from './HandOver.vue'
+import InvitationSheet from './InvitationSheet.vue'
 import PersonForm from './PersonForm.vue'
 import TeamMargin from './TeamMargin.vue'
 import TeamsTable from './TeamsTable.vue'
@@ -29,6 +31,8 @@ const selected = useSelected()
 const makes = useRoute().query['make'] !== undefined && definitions.mayDefineAll
 const editing = ref<PersonAnswer | 'new' | undefined>(makes ? 'new' : undefined)
 const handingOver = ref(false)
+const inviting = ref<PersonAnswer>()
+const readsDirectory = ref(false)
 const teamEdited = ref<TeamAnswer | 'new'>()
 const wanted = ref('')
 const shown = computed(() =>
@@ -66,7 +70,11 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       :make="shows === 'teams' ? 'New team' : 'Add a person'"
       :may="definitions.mayDefineAll"
       @make="make"
-    />
+    >
+      <template v-if="shows === 'people' && definitions.mayDefineAll" #acts>
+        <Button severity="secondary" label="From the directory …" @click="readsDirectory = true" />
+      </template>
+    </ChapterHead>
     <Tabs v-model:value="shows">
       <TabList>
         <Tab value="people">{{ counted(living.people.length, 'person', 'people') }}</Tab>
@@ -103,9 +111,12 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
           ></Column
         >
         <Column header="Role" sortable sort-field="role"
-          ><template #body="{ data: one }">{{
-            one.active ? one.role : 'may not sign in'
-          }}</template></Column
+          ><template #body="{ data: one }"
+            >{{ one.active ? one.role : 'may not sign in'
+            }}<span v-if="one.active && one.hasPassword === false" class="quiet"
+              >, not in yet</span
+            ></template
+          ></Column
         >
         <Column header="Teams"
           ><template #body="{ data: one }"
@@ -119,8 +130,11 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       v-if="editing"
       v-bind="editing === 'new' ? {} : { person: editing }"
       @kept="(id) => (selected = id)"
+      @invite="(one) => (inviting = one)"
       @close="editing = undefined"
     />
+    <InvitationSheet v-if="inviting" :person="inviting" @close="inviting = undefined" />
+    <DirectorySheet v-if="readsDirectory" @close="readsDirectory = false" />
     <HandOver v-if="handingOver && person" :person="person" @close="handingOver = false" />
   </section>
   <TeamMargin v-if="shows === 'teams' && team" :team="team" @change="teamEdited = team" />
@@ -135,6 +149,12 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
     <p class="quiet">{{ projectsOf(person.id, 'members').join(', ') || 'no project' }}</p>
     <div v-if="definitions.mayDefineAll" class="acts below">
       <Button severity="secondary" label="Change" @click="editing = person" />
+      <Button
+        v-if="person.active"
+        severity="secondary"
+        label="Invite …"
+        @click="inviting = person"
+      />
       <Button severity="secondary" label="Hand over …" @click="handingOver = true" />
     </div>
   </Margin>

@@ -13,7 +13,7 @@ import { useLiving } from '../living.store.ts'
 
 /** A person added by hand, or changed: how they sign in, and what they may do. */
 const { person } = defineProps<{ person?: PersonAnswer }>()
-const emit = defineEmits<{ close: []; kept: [string] }>()
+const emit = defineEmits<{ close: []; kept: [string]; invite: [PersonAnswer] }>()
 const living = useLiving()
 const notes = useNotes()
 const { attempt, at, words, busy } = useRefusal()
@@ -30,23 +30,26 @@ const form = reactive({
   active: person?.active ?? true,
 })
 
-async function save(): Promise<string> {
+async function save(): Promise<PersonAnswer> {
   const { name, email, role, password, active } = form
-  const { id } = person
+  return person
     ? await living.send('PATCH /people/{id}', {
         params: { id: person.id },
         body: { name, email, role, active, ...(password ? { password } : {}) },
         match: person.version,
       })
-    : await living.send('POST /people', { body: { name, email, role, password } })
-  return id
+    : await living.send('POST /people', {
+        body: { name, email, role, ...(password ? { password } : {}) },
+      })
 }
 
 const keep = async (): Promise<void> =>
   void (await attempt(async () => {
-    const id = await save()
-    notes.show('well', person ? `${form.name} is changed.` : `${form.name} can sign in now.`)
-    emit('kept', id)
+    const saved = await save()
+    if (person) notes.show('well', `${form.name} is changed.`)
+    else if (form.password) notes.show('well', `${form.name} can sign in now.`)
+    else emit('invite', saved)
+    emit('kept', saved.id)
     emit('close')
   }))
 </script>
@@ -80,12 +83,11 @@ const keep = async (): Promise<void> =>
         :label="
           person
             ? 'A new password (leave empty to keep theirs; it signs them out everywhere)'
-            : 'First password, at least eight characters; they can change it themselves'
+            : 'First password, at least eight characters (leave empty to invite them by an address)'
         "
         :wrong="at('/password')"
         ><InputText
           v-model="form.password"
-          :required="!person"
           minlength="8"
           maxlength="1000"
           autocomplete="off"

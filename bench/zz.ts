@@ -1,0 +1,4 @@
+import { treeInBrowser } from './tree.ts'
+import { database } from './world.ts'
+await treeInBrowser()
+await database.close()
