@@ -128,7 +128,7 @@ try {
     await tests(
       ['server', 'scripts'],
       { ...env, BLUESTEM_LONG: '1' },
-      ['fire', 'writers', 'fuzz', 'races', 'kills'].map(
+      ['fire', 'writers', 'largeFile', 'fuzz', 'races', 'kills'].map(
         (name) => `${name === 'kills' ? 'scripts' : 'server'}/test/${name}.test.ts`,
       ),
     )

@@ -95,6 +95,7 @@ describe('a row', () => {
   it('is read cell by cell; empty ones say nothing', () => {
     expect(read("'=sum", '1 250,5', '1.3.2026', 'wet; "a;b"', 'yard/7')).toEqual({
       line: 7,
+      cells: ["'=sum", '1 250,5', '1.3.2026', 'wet; "a;b"', 'yard/7'],
       ref: 'YARD/7',
       key: '=sum',
       given: { title: '=sum', estimate: '1250.5', due: '2026-03-01', labels: ['wet', 'a;b'] },

@@ -70,6 +70,7 @@ const ground: LinkGround = {
 function judged(...wishes: (readonly [string, 'out' | 'in', string])[][]) {
   const rows = wishes.map((links, index): RowGiven => ({
     line: index + 1,
+    cells: [],
     ref: null,
     key: `K${index + 1}`,
     given: {},

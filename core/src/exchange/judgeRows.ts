@@ -80,7 +80,7 @@ export class RowJudge {
         ? []
         : [
             this.#problem(
-              row.line,
+              row,
               this.#reading.key,
               `Line ${before} has the same key “${row.key!}” already.`,
               'each key once',
@@ -96,7 +96,7 @@ export class RowJudge {
 
   /** A row with a cell that cannot be read is judged by its other cells, so that all that is wrong is told at once. */
   #wrongAlready(
-    { line }: RowGiven,
+    row: RowGiven,
     problems: readonly CellProblem[],
     target: string | undefined,
     given: RowGiven['given'],
@@ -105,10 +105,10 @@ export class RowJudge {
     const judged = isThere
       ? judgeEdit(this.#rules, this.#ground, target, given)
       : judgeNew(this.#rules, this.#ground, this.#at.project, given)
-    const others = judged.ok ? [] : this.#problemsOf(line, judged.refusal)
+    const others = judged.ok ? [] : this.#problemsOf(row, judged.refusal)
     const told = new Set(problems.map(({ column }) => column))
     const all = [...problems, ...others.filter(({ column }) => !told.has(column))]
-    return { kind: 'wrong', line, problems: all }
+    return { kind: 'wrong', line: row.line, problems: all }
   }
 
   /** A parent named by the key of another row is that row’s item. */
@@ -118,10 +118,11 @@ export class RowJudge {
     return ref === undefined ? given : { ...given, parent: ref }
   }
 
-  #change({ line }: RowGiven, ref: string, given: RowGiven['given']): RowOutcome {
+  #change(row: RowGiven, ref: string, given: RowGiven['given']): RowOutcome {
+    const { line } = row
     if (!this.#at.known.items.has(ref)) {
       const problem = this.#problem(
-        line,
+        row,
         'ref',
         `There is no item ${ref}, or you may not see it.`,
         'the ref of an item',
@@ -130,14 +131,15 @@ export class RowJudge {
       return { kind: 'wrong', line, problems: [problem] }
     }
     const judged = judgeEdit(this.#rules, this.#ground, ref, given)
-    if (!judged.ok) return this.#wrong(line, judged.refusal)
+    if (!judged.ok) return this.#wrong(row, judged.refusal)
     this.#ground.accept(judged.after, false)
     return { kind: judged.changed.length > 0 ? 'changed' : 'same', line, ref, judged }
   }
 
-  #make({ line, key }: RowGiven, given: RowGiven['given']): RowOutcome {
+  #make(row: RowGiven, given: RowGiven['given']): RowOutcome {
+    const { line, key } = row
     const judged = judgeNew(this.#rules, this.#ground, this.#at.project, given)
-    if (!judged.ok) return this.#wrong(line, judged.refusal)
+    if (!judged.ok) return this.#wrong(row, judged.refusal)
     const ref = this.#at.nextRef()
     const item = { ...judged.item, ref }
     this.#ground.make(item)
@@ -145,18 +147,18 @@ export class RowJudge {
     return { kind: 'made', line, ref, item }
   }
 
-  #wrong(line: number, refusal: Refusal): RowOutcome {
-    return { kind: 'wrong', line, problems: this.#problemsOf(line, refusal) }
+  #wrong(row: RowGiven, refusal: Refusal): RowOutcome {
+    return { kind: 'wrong', line: row.line, problems: this.#problemsOf(row, refusal) }
   }
 
-  #problemsOf(line: number, refusal: Refusal): CellProblem[] {
+  #problemsOf(row: RowGiven, refusal: Refusal): CellProblem[] {
     const parts =
       refusal.wrong.length > 0
         ? refusal.wrong
         : [{ pointer: '', message: (refusal as { message: string }).message }]
     return parts.map(({ pointer, message, expected, found }) =>
       this.#problem(
-        line,
+        row,
         pointer.split('/').at(-1)!,
         refusal.kind === 'refused' ? refusal.message : message,
         expected,
@@ -165,20 +167,22 @@ export class RowJudge {
     )
   }
 
+  /** What is wrong with a cell; what was found is what stands in it, where nothing else is said. */
   #problem(
-    line: number,
+    { line, cells }: RowGiven,
     target: string | null,
     message: string,
     expected?: string,
-    found?: string,
+    given?: string,
   ): CellProblem {
     const index = target === null ? -1 : this.#reading.columns.indexOf(target)
+    const found = given ?? cells[index]?.trim()
     return {
       line,
       column: this.#headings[index] ?? null,
       message,
       ...(expected === undefined ? {} : { expected }),
-      ...(found === undefined ? {} : { found }),
+      ...(found ? { found } : {}),
     }
   }
 }

@@ -34,6 +34,8 @@ export interface LinkGiven extends LinkColumn {
 /** A row as it is given: values by handle, custom ones under `fields`. */
 export interface RowGiven {
   readonly line: number
+  /** as they stand in the file */
+  readonly cells: readonly string[]
   /** the ref of the item that the row changes */
   readonly ref: string | null
   /** the value of the key field */
@@ -142,5 +144,5 @@ export function readRow(
       })
   }
   const given = { ...builtIn, ...(Object.keys(fields).length > 0 ? { fields } : {}) }
-  return { line, ref, key: keyValue, given, links, wrong }
+  return { line, cells, ref, key: keyValue, given, links, wrong }
 }

@@ -8,6 +8,7 @@ const row = (given: RowGiven['given']): RowGiven => ({
   ref: null,
   key: null,
   given,
+  cells: [],
   links: [],
   wrong: [],
 })

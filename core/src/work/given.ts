@@ -157,7 +157,10 @@ function whyNotThere(
 ): Omit<WrongPart, 'pointer'> | undefined {
   if (value === null) return undefined
   if (handle === 'parent' && !ground.relative(String(value))?.visible)
-    return { message: `There is no item ${String(value)}, or you may not see it.` }
+    return {
+      message: `There is no item ${String(value)}, or you may not see it.`,
+      expected: 'the ref of an item',
+    }
   if (handle === 'priority' && vocabulary.rungOf(project, String(value)) === null)
     return {
       message: `The priority “${vocabulary.choice('priority', String(value))?.title ?? ''}” is not on the ladder of ${projects.get(project)?.title ?? project}.`,

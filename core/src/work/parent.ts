@@ -19,7 +19,13 @@ export function judgeParent(
   if (tier(above.type) <= tier(type))
     return refused(
       `${parent} is a ${theirs}, of tier ${tier(above.type)}; what stands above a ${mine} (tier ${tier(type)}) must be of a higher tier.`,
-      [{ pointer: '/parent', message: 'The parent must be of a higher tier.' }],
+      [
+        {
+          pointer: '/parent',
+          message: 'The parent must be of a higher tier.',
+          expected: `an item above tier ${tier(type)}`,
+        },
+      ],
     )
   if (!mayStandBelow(document, type, above.type)) {
     const allowed = (document.types[above.type]?.below ?? []).map(title).join(', ')
@@ -36,7 +42,11 @@ export function judgeParent(
   }
   if (ref !== null && ground.standsAbove(ref, parent))
     return refused('An item cannot stand below itself, nor below what stands below it.', [
-      { pointer: '/parent', message: 'An item cannot stand below itself.' },
+      {
+        pointer: '/parent',
+        message: 'An item cannot stand below itself.',
+        expected: 'an item that does not stand below this one',
+      },
     ])
   return undefined
 }

@@ -24,8 +24,8 @@ import { effectOf, settleLinks } from './judgeLinks.ts'
 import { type CsvRecord, filled, readCsv } from './readCsv.ts'
 import { columnsOf, firstReading, judgeReading, linksOffered } from './reading.ts'
 
-/** how many problems are told */
-const mostTold = 200
+/** how many problems, and how many values that are no choices, are told */
+const mostTold = 1000
 
 /** Takes a file in and says what its columns are taken for. Nothing is made of it yet. */
 export async function takeFile(
