@@ -59,7 +59,10 @@ describe('from nothing to a working tracker', () => {
       await his.reads('Welcome, Nils Brandt.')
       await his.write('A password, at least eight characters', 'marrowmere')
       await his.press('Come in')
-      await his.reads('Nothing waits')
+      await other.driver.wait(
+        async () => !(await other.driver.getCurrentUrl()).includes('welcome'),
+        10_000,
+      )
       await his.open('/work')
       await his.reads('Harbour works')
     } finally {

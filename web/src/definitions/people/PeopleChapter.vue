@@ -130,7 +130,6 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
       v-if="editing"
       v-bind="editing === 'new' ? {} : { person: editing }"
       @kept="(id) => (selected = id)"
-      @invite="(one) => (inviting = one)"
       @close="editing = undefined"
     />
     <InvitationSheet v-if="inviting" :person="inviting" @close="inviting = undefined" />

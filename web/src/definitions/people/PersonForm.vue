@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
-import { reactive } from 'vue'
+import { reactive, ref } from 'vue'
 import type { PersonAnswer, Role } from '@bluestem/core/people'
 import Choice from '../../parts/Choice.vue'
 import Labelled from '../../parts/Labelled.vue'
@@ -10,10 +10,11 @@ import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { useRefusal } from '../../parts/refusal.ts'
 import { useLiving } from '../living.store.ts'
+import InvitationSheet from './InvitationSheet.vue'
 
 /** A person added by hand, or changed: how they sign in, and what they may do. */
 const { person } = defineProps<{ person?: PersonAnswer }>()
-const emit = defineEmits<{ close: []; kept: [string]; invite: [PersonAnswer] }>()
+const emit = defineEmits<{ close: []; kept: [string] }>()
 const living = useLiving()
 const notes = useNotes()
 const { attempt, at, words, busy } = useRefusal()
@@ -22,6 +23,8 @@ const roles: readonly { readonly id: Role; readonly title: string }[] = [
   { id: 'member', title: 'member: works on items, saves queries and views' },
   { id: 'administrator', title: 'administrator: defines and adds people as well' },
 ]
+/** whoever was added without a password, and is told an address to send */
+const invited = ref<PersonAnswer>()
 const form = reactive({
   name: person?.name ?? '',
   email: person?.email ?? '',
@@ -48,14 +51,15 @@ const keep = async (): Promise<void> =>
     const saved = await save()
     if (person) notes.show('well', `${form.name} is changed.`)
     else if (form.password) notes.show('well', `${form.name} can sign in now.`)
-    else emit('invite', saved)
+    else invited.value = saved
     emit('kept', saved.id)
-    emit('close')
+    if (!invited.value) emit('close')
   }))
 </script>
 
 <template>
-  <Sheet :title="person ? `Change ${person.name}` : 'Add a person'" @close="emit('close')">
+  <InvitationSheet v-if="invited" :person="invited" @close="emit('close')" />
+  <Sheet v-else :title="person ? `Change ${person.name}` : 'Add a person'" @close="emit('close')">
     <form @submit.prevent="keep">
       <Labelled label="Name" :wrong="at('/name')"
         ><InputText
