@@ -83,11 +83,11 @@ async function step(row: Shown, by: Step): Promise<void> {
 }
 
 function unfoldOrEnter(row: Shown): void {
-  if (row.directly > 0 && !tree.open.has(row.ref)) void tree.unfold(row)
+  if (row.directly > 0 && !tree.isOpen(row.ref)) void tree.unfold(row)
   else if (row.directly > 0) go(at.value + 1)
 }
 function foldOrLeave(row: Shown): void {
-  if (tree.open.has(row.ref) && row.directly > 0) tree.fold(row)
+  if (tree.isOpen(row.ref) && row.directly > 0) tree.fold(row)
   else {
     const above = lines.value.findIndex((line) => 'row' in line && line.row.ref === row.parent)
     if (above >= 0) go(above)
@@ -235,12 +235,12 @@ function closeLine(): void {
           :start="start"
           :row="line.row"
           :selected="index === at"
-          :unfolded="tree.open.has(line.row.ref)"
+          :unfolded="tree.isOpen(line.row.ref)"
           :may-change="mayChange"
           :is-dragged="dragged?.ref === line.row.ref"
           :target="target?.ref === line.row.ref ? target.place : undefined"
           @select="select(index)"
-          @turn="tree.open.has(line.row.ref) ? tree.fold(line.row) : tree.unfold(line.row)"
+          @turn="tree.isOpen(line.row.ref) ? tree.fold(line.row) : tree.unfold(line.row)"
           @drag="drag($event, line.row)"
           @over="over($event, line.row)"
           @release="drop(line.row)"

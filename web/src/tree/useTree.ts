@@ -1,5 +1,5 @@
 import { outline, placeOf, type Standing, type TreeMove, type TreeRow } from '@bluestem/core/tree'
-import { computed, reactive, ref, type Ref, shallowRef } from 'vue'
+import { computed, ref, type Ref, shallowRef } from 'vue'
 import { call, partsOf } from '../api/http.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
@@ -8,6 +8,16 @@ const unfoldedAtFirst = 12
 
 /** The levels of a tree that are told at once at most. */
 const deepest = 5
+
+/** More rows than are read and drawn in one frame. */
+const muchToDraw = 2000
+
+const nextFrame = async (): Promise<void> =>
+  await new Promise((done) => requestAnimationFrame(() => done()))
+
+/** The refs of the rows that something stands below. */
+const branchesOf = (rows: readonly TreeRow[]): string[] =>
+  rows.flatMap(({ ref: row, directly }) => (directly > 0 ? [row] : []))
 
 const send = async (moved: string, { parent, position }: TreeMove): Promise<void> =>
   void (await call('PATCH /items/{code}/{number}', {
@@ -31,14 +41,17 @@ function useTreeRows(code: string, asOf: Readonly<Ref<string>>) {
   const folded = ref(0)
   const isCut = ref(false)
   const finishedToo = ref(false)
-  const open = reactive(new Set<string>())
-  const shown = computed(() => outline(rows.value ?? [], (row) => open.has(row)))
+  const open = shallowRef<ReadonlySet<string>>(new Set())
+  const isOpen = (row: string): boolean => open.value.has(row)
+  const shown = computed(() => outline(rows.value ?? [], isOpen))
+  const openToo = (more: readonly string[]): unknown =>
+    (open.value = new Set([...open.value, ...more]))
   const asked = (): { finished: 'shown' | 'folded'; 'as-of'?: string } => ({
     finished: finishedToo.value ? 'shown' : 'folded',
     ...(asOf.value ? { 'as-of': asOf.value } : {}),
   })
 
-  /** Reads the tree anew, as deep as it is unfolded, and at least so many levels; what is unfolded stays so. */
+  /** Reads the tree anew, as deep as it is unfolded, and at least so many levels; what is unfolded stays so, and all is where every level is read. */
   async function load(least = 2): Promise<void> {
     const isFirst = rows.value === undefined
     const depth = shown.value.reduce((most, row) => Math.max(most, row.depth + 2), least)
@@ -46,16 +59,19 @@ function useTreeRows(code: string, asOf: Readonly<Ref<string>>) {
       params: { code },
       query: { depth: String(Math.min(deepest, depth)), ...asked() },
     })
+    // Reading very many rows and drawing them are each a frame’s work.
+    if (tree.rows.length > muchToDraw) await nextFrame()
+    const tops = tree.rows.filter(({ parent }) => parent === null)
+    if (isFirst) openToo(tops.slice(0, unfoldedAtFirst).map(({ ref: top }) => top))
+    if (least === deepest) openToo(branchesOf(tree.rows))
     rows.value = tree.rows
     folded.value = tree.folded
     isCut.value = tree.more
-    const tops = tree.rows.filter(({ parent }) => parent === null)
-    if (isFirst) for (const { ref: top } of tops.slice(0, unfoldedAtFirst)) open.add(top)
   }
 
   /** What stands below a row is asked for when it is unfolded for the first time. */
   async function unfold(row: TreeRow): Promise<void> {
-    open.add(row.ref)
+    openToo([row.ref])
     const isKnown = rows.value?.some(({ parent }) => parent === row.ref)
     if (isKnown || row.directly === 0) return
     await notes.attempt(async () => {
@@ -66,17 +82,10 @@ function useTreeRows(code: string, asOf: Readonly<Ref<string>>) {
       rows.value = [...(rows.value ?? []), ...below.rows]
     })
   }
-  const fold = (row: TreeRow): unknown => open.delete(row.ref)
+  const fold = (row: TreeRow): unknown =>
+    (open.value = new Set([...open.value].filter((one) => one !== row.ref)))
 
-  const isUnfolded = computed(
-    () => rows.value?.every(({ ref: row, directly }) => directly === 0 || open.has(row)) ?? false,
-  )
-  /** Unfolds every row, or folds all of them up to the top. */
-  async function turnAll(): Promise<void> {
-    if (isUnfolded.value) return open.clear()
-    await load(deepest)
-    for (const { ref: row, directly } of rows.value ?? []) if (directly > 0) open.add(row)
-  }
+  const foldAll = (): unknown => (open.value = new Set())
 
   return {
     rows,
@@ -84,12 +93,12 @@ function useTreeRows(code: string, asOf: Readonly<Ref<string>>) {
     folded,
     isCut,
     finishedToo,
-    open,
+    isOpen,
+    openToo,
     load,
     unfold,
     fold,
-    isUnfolded,
-    turnAll,
+    foldAll,
   }
 }
 
@@ -102,12 +111,19 @@ export function useTree(code: string, asOf: Readonly<Ref<string>>) {
   const notes = useNotes()
   const tree = useTreeRows(code, asOf)
 
+  const isUnfolded = computed(() => branchesOf(tree.rows.value ?? []).every(tree.isOpen))
+  /** Unfolds every row, or folds all of them up to the top. */
+  async function turnAll(): Promise<void> {
+    if (isUnfolded.value) tree.foldAll()
+    else await tree.load(deepest)
+  }
+
   /** Moves a row, or tells why it cannot go there. */
   async function move(row: Standing<TreeRow>, to: TreeMove): Promise<void> {
     const back = placeOf(tree.shown.value, row.ref)
     const wentWell = await notes.attempt(async () => await send(row.ref, to))
     if (!wentWell) return
-    if (to.parent) tree.open.add(to.parent)
+    if (to.parent) tree.openToo([to.parent])
     await tree.load()
     notes.show('well', `${row.ref} moved.`, {
       title: 'Undo',
@@ -119,5 +135,5 @@ export function useTree(code: string, asOf: Readonly<Ref<string>>) {
     })
   }
 
-  return { ...tree, move }
+  return { ...tree, isUnfolded, turnAll, move }
 }
