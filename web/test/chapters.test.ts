@@ -1,8 +1,9 @@
 import AuditChapter from '../src/definitions/audit/AuditChapter.vue'
 import { aChange, aLabel } from './answers.ts'
-import { flushPromises } from '@vue/test-utils'
+import { DOMWrapper, flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { replaceAt } from '@bluestem/core/definitions'
+import { useColumnWishes } from '../src/parts/columnWishes.ts'
 import ComponentsChapter from '../src/definitions/components/ComponentsChapter.vue'
 import DefinitionsFile from '../src/definitions/editions/DefinitionsFile.vue'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
@@ -102,6 +103,46 @@ describe('labels', () => {
     const { wrapper } = await shown(LabelsChapter, { role: 'viewer' })
     expect(wrapper.findAll('section .p-button:not(.p-button-link)')).toHaveLength(0)
     expect(wrapper.findAll('tbody input')).toHaveLength(0)
+  })
+})
+
+describe('the columns of a table', () => {
+  const heads = (wrapper: { findAll: (css: string) => { text: () => string }[] }) =>
+    wrapper
+      .findAll('thead th:not(.chooser)')
+      .map((one) => one.text())
+      .filter(Boolean)
+
+  it('are hidden and sized from its head, which this browser remembers', async () => {
+    localStorage.clear()
+    const { wrapper } = await shown(ComponentsChapter)
+    const all = heads(wrapper)
+    await wrapper.get('button[aria-label^="Columns of Components"]').trigger('click')
+    await flushPromises()
+    const popover = document.querySelector<HTMLElement>('.p-popover')!
+    const box = (header: string): HTMLInputElement =>
+      [...popover.querySelectorAll('label')]
+        .find((one) => one.textContent.trim() === header)!
+        .querySelector('input')!
+    await new DOMWrapper(box('Keeper')).setValue(false)
+    expect(heads(wrapper)).toEqual(all.filter((one) => one !== 'Keeper'))
+    popover.querySelector<HTMLElement>('[aria-label="Component wider"]')!.click()
+    await flushPromises()
+    const widths = wrapper.findAll('thead th').map((one) => one.attributes('style') ?? '')
+    expect(widths.filter((style) => /min-width: \d+px/.test(style))).toHaveLength(1)
+    wrapper.unmount()
+    const again = await shown(ComponentsChapter)
+    expect(heads(again.wrapper)).not.toContain('Keeper')
+    expect(again.wrapper.find('button[aria-label*="of 6 seen"]').exists()).toBe(true)
+    localStorage.clear()
+  })
+
+  it('are as they come where what was remembered cannot be read', () => {
+    localStorage.setItem('columns: People', '{"hidden": 7')
+    expect(useColumnWishes('People').value).toEqual({ hidden: [], widths: {} })
+    localStorage.setItem('columns: People', '{"hidden": 7}')
+    expect(useColumnWishes('People').value).toEqual({ hidden: [], widths: {} })
+    localStorage.clear()
   })
 })
 

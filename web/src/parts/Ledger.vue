@@ -1,12 +1,25 @@
 <script setup lang="ts" generic="Row extends object">
 import Button from 'primevue/button'
+import Column from 'primevue/column'
 import DataTable, { type DataTableSortEvent } from 'primevue/datatable'
-import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import {
+  computed,
+  h,
+  nextTick,
+  onBeforeUnmount,
+  ref,
+  type SetupContext,
+  useTemplateRef,
+  watch,
+} from 'vue'
+import { columnsIn, columnsWanted, headerOf } from './columnsIn.ts'
+import ColumnWishes from './ColumnWishes.vue'
+import { type ColumnWishes as Wishes, useColumnWishes } from './columnWishes.ts'
 import { counted, numberWords } from './words.ts'
 
 /**
  * A table of what is defined or saved: a row is selected by focus or click, opened with Enter, and arrows go from row to row. Its
- * columns are PrimeVue’s `Column`s in the slot. Of very many rows the first are made; more follow as one comes to their end.
+ * columns are PrimeVue’s `Column`s in the slot; which of them are seen, and how wide, is chosen in the head. Of very many rows the first are made; more follow as one comes to their end.
  */
 const {
   rows,
@@ -23,7 +36,7 @@ const {
 }>()
 const selected = defineModel<string | undefined>('selected')
 const emit = defineEmits<{ open: [Row]; choose: [Row] }>()
-const table = ref<{ readonly $el: HTMLElement }>()
+const table = ref<HTMLElement>()
 
 const keyOf = (row: Row): string => String((row as Readonly<Record<string, unknown>>)[by])
 
@@ -94,7 +107,7 @@ async function go(index: number): Promise<void> {
     made.value = within + 1
     await nextTick()
   }
-  table.value!.$el.querySelector<HTMLElement>(`tr[data-p-index="${within}"]`)?.focus()
+  table.value!.querySelector<HTMLElement>(`tr[data-p-index="${within}"]`)?.focus()
 }
 
 const steps: Readonly<Record<string, (index: number) => unknown>> = {
@@ -134,11 +147,42 @@ const parts = {
   bodyRow: ({ props, context }: RowOfLibrary) =>
     props.rowData ? rowParts(props.rowData, context.index) : {},
 }
+/** Fewer columns than these are all seen. */
+const chosenFrom = 4
+const wishes = useColumnWishes(label)
+
+const widthOf = (header: string): number =>
+  [...table.value!.querySelectorAll('th')].find((one) => one.textContent?.trim() === header)
+    ?.offsetWidth ?? 0
+
+let headers: readonly string[] = []
+/** Where columns are chosen. The library takes a head for another component, and makes it anew, where this is another function. */
+const head = () =>
+  h(ColumnWishes, {
+    modelValue: wishes.value,
+    'onUpdate:modelValue': (wanted: Wishes) => (wishes.value = wanted),
+    headers,
+    label,
+    widthOf,
+  })
+
+/** The library’s table with the columns that are to be seen, and at its end the place where they are chosen. */
+function Table(attributes: object, { slots }: Pick<SetupContext, 'slots'>) {
+  const filled = (): unknown => {
+    const columns = columnsIn(slots['default']?.() ?? [])
+    headers = columns.flatMap((column) => headerOf(column) ?? [])
+    if (headers.length < chosenFrom) return columns
+    const end = h(Column, { columnKey: 'chooser', class: 'chooser' }, { header: head })
+    return [...columnsWanted(columns, wishes.value), end]
+  }
+  return h(DataTable, attributes, { default: filled })
+}
+
 const rowClass = (row: Row): unknown[] => [{ selected: keyOf(row) === selected.value }, mark?.(row)]
 </script>
 
 <template>
-  <DataTable
+  <Table
     ref="table"
     :value="shown"
     :data-key="by"
@@ -153,7 +197,7 @@ const rowClass = (row: Row): unknown[] => [{ selected: keyOf(row) === selected.v
     @sort="order = $event"
   >
     <slot />
-  </DataTable>
+  </Table>
   <div v-if="left > 0" ref="end" class="end">
     <Button
       severity="secondary"
