@@ -79,8 +79,8 @@ const at = computed(() =>
   ),
 )
 
-/** How many rows are made at a time: a thousand at once would keep the page waiting. */
-const atATime = 200
+/** How many rows are made at a time: hundreds at once would keep the page waiting. */
+const atATime = 40
 const made = ref(atATime)
 watch(
   () => rows.length,
@@ -92,9 +92,12 @@ const more = (): number => (made.value = shown.value.length + atATime)
 
 /** What comes into sight at the end of the rows makes the next ones. */
 const end = useTemplateRef<HTMLElement>('end')
-const sight = new IntersectionObserver((entries) => {
-  if (entries.some((one) => one.isIntersecting)) more()
-})
+const sight = new IntersectionObserver(
+  (entries) => {
+    if (entries.some((one) => one.isIntersecting)) more()
+  },
+  { rootMargin: '200px' },
+)
 watch(end, (element, before) => {
   if (before) sight.unobserve(before)
   if (element) sight.observe(element)
