@@ -273,6 +273,44 @@ describe('by pointer', () => {
     )
   })
 
+  it('chooses the columns of a table by keyboard, which axe finds nothing wrong with', async () => {
+    const chooser = 'button[aria-label^="Columns of People"]'
+    const heads = async (): Promise<string> => await page.text('table.ledger thead')
+    await page.open('/definitions/people')
+    await until(async () => (await page.all(chooser)).length === 1, 'no place to choose columns')
+    await focusOn(chooser)
+    await keys(Key.ENTER)
+    await until(
+      async () => (await page.all('[aria-label="Teams wider"]')).length === 1,
+      'no choice',
+    )
+    expect(await page.axe('everything')).toEqual([])
+    const first = (await page.all('.p-popover input[type=checkbox]'))[3]!
+    await first.sendKeys(Key.SPACE)
+    await until(async () => !(await heads()).includes('Teams'), 'the column stays')
+    await keys(Key.ESCAPE)
+    await until(async () => (await page.all('.p-popover')).length === 0, 'it stays unfolded')
+    expect(
+      await browser.driver.executeScript<string>('return document.activeElement.ariaLabel'),
+    ).toBe('Columns of People: 3 of 4 seen')
+    await browser.driver.executeScript('localStorage.clear()')
+  })
+
+  it('takes over from the directory whom one chooses, and invites them', async () => {
+    await page.open('/definitions/people')
+    await page.press('From the directory …')
+    await page.reads('Different in the directory')
+    expect(await page.axe('everything')).toEqual([])
+    const boxes = await page.all('[role=dialog] input[type=checkbox]')
+    for (const box of boxes.slice(1, -1)) await box.click()
+    await page.press('Take over 1 person')
+    await page.reads('Send each of them their address.')
+    expect(await page.all('[aria-label="The invitation of Oda Klint"]')).toHaveLength(1)
+    await page.press('Done')
+    await page.write('Narrow the people', 'Oda')
+    await page.reads('member, not in yet')
+  })
+
   it('plans the next iteration where the last one ended', async () => {
     await page.open('/iterations')
     await page.press('Plan iterations')

@@ -103,6 +103,11 @@ const size = (header: string, by: 1 | -1): unknown =>
   align-items: center;
   min-width: 220px;
 }
+.one button {
+  min-width: 26px;
+  min-height: 26px;
+  padding: 0;
+}
 .one label {
   display: flex;
   gap: 10px;
