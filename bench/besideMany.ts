@@ -5,6 +5,8 @@ import { database } from './world.ts'
 
 /** How many items the change concerns, at most, and how many single edits are timed in quiet. */
 const [most, quietly] = [50_000, 150]
+/** A change of fewer items is over before it can be cancelled. */
+const leastToCancel = 5000
 /** A value that hardly anything holds before. */
 const mark = 10_000 + (Date.now() % 80_000)
 
@@ -58,7 +60,7 @@ export async function besideMany(cookie: string, others: string): Promise<void> 
   const found = await rows<{ ref: string }>(
     database,
     `SELECT p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id
-    WHERE NOT i.deleted AND i.phase < 2 AND p.open ORDER BY i.id DESC LIMIT $1`,
+    WHERE NOT i.deleted AND p.open ORDER BY i.id DESC LIMIT $1`,
     [most + quietly],
   )
   const refs = found.map(({ ref }) => ref)
@@ -95,6 +97,8 @@ export async function besideMany(cookie: string, others: string): Promise<void> 
     await follow(call, undo.id, ({ state }) => state === 'done')
   })
   console.log(`  taken back in ${(back / 1000).toFixed(1)} s; ${await marked()} left`)
+  if (items.refs.length < leastToCancel)
+    return console.log('  too few items for a change of them to be cancelled on its way')
   const cancelled = await begin()
   await waitFor(async () => (await marked()) > 0)
   const stopped = await timed(async () => {
