@@ -150,6 +150,7 @@ try {
         port: 0,
         secret: 'only for tests',
         screens: join(root, 'web/dist'),
+        demoDirectory: join(root, 'stand-ins/directory.csv'),
         signIns: 1000,
         writes: 1_000_000,
       })
