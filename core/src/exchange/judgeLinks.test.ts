@@ -41,28 +41,30 @@ describe('links that close a circle', () => {
 })
 
 const ground: LinkGround = {
-  kinds: {
-    lk_waits: {
-      title: 'waits for',
-      inverse: 'holds up',
-      order: 'a1',
-      description: '',
-      refusesCircles: true,
+  document: {
+    linkKinds: {
+      lk_waits: {
+        title: 'waits for',
+        inverse: 'holds up',
+        order: 'a1',
+        description: '',
+        refusesCircles: true,
+      },
+      lk_finds: {
+        title: 'finds',
+        inverse: 'was found by',
+        order: 'a2',
+        description: '',
+        from: ['ty_job'],
+        to: ['ty_defect'],
+      },
     },
-    lk_finds: {
-      title: 'finds',
-      inverse: 'was found by',
-      order: 'a2',
-      description: '',
-      from: ['ty_job'],
-      to: ['ty_defect'],
-    },
+    types: { ty_job: { title: 'job' }, ty_defect: { title: 'defect' } },
   },
   refOf: (name) => (name.startsWith('K') ? `YARD/1${name.slice(1)}` : name),
   typeOf: (ref) =>
     ({ 'YARD/9': 'ty_defect', 'YARD/99': undefined })[ref] ??
     (ref === 'YARD/99' ? undefined : 'ty_job'),
-  titleOfType: (type) => type.slice(3),
   there: [{ kind: 'lk_waits', from: 'YARD/9', to: 'YARD/11' }],
 }
 

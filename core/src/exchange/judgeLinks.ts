@@ -1,5 +1,5 @@
+import { type JoiningRules, whyNotJoined } from '../work/joining.ts'
 import { closing, type Edge } from './circles.ts'
-import type { LinkKinds } from './linkColumn.ts'
 import type { RowOutcome } from './judgeRows.ts'
 import type { CellProblem, LinkGiven, RowGiven } from './row.ts'
 
@@ -11,12 +11,11 @@ export interface RowLink extends Edge {
 
 /** What the links of rows are judged on. */
 export interface LinkGround {
-  readonly kinds: LinkKinds
+  readonly document: JoiningRules
   /** the ref of the item that a cell names by its ref or its key */
   readonly refOf: (name: string) => string | undefined
   /** the type of an item that may be seen, one that rows make among them */
   readonly typeOf: (ref: string) => string | undefined
-  readonly titleOfType: (type: string) => string
   /** links that are there already; where a kind refuses circles, all that lead on from items of the file */
   readonly there: readonly (Edge & { readonly kind: string })[]
 }
@@ -57,7 +56,11 @@ export function judgeLinks(
   const circles = closingWishes(fresh, ground)
   for (const { line, given, kind } of circles)
     problems.push(
-      problemOf(line, given, `This would close a circle of “${ground.kinds[kind]!.title}”.`),
+      problemOf(
+        line,
+        given,
+        `This would close a circle of “${ground.document.linkKinds[kind]!.title}”.`,
+      ),
     )
   return { links: fresh.filter((wish) => !circles.has(wish)), problems }
 }
@@ -75,7 +78,7 @@ function wishOf(
   line: number,
   ref: string,
   given: LinkGiven,
-  { kinds, refOf, typeOf, titleOfType }: LinkGround,
+  { document, refOf, typeOf }: LinkGround,
 ): Wish | string {
   const other = refOf(given.to)
   const otherType = other === undefined ? undefined : typeOf(other)
@@ -83,22 +86,18 @@ function wishOf(
     return `There is no item ${given.to} to link with, or you may not see it, or its row is wrong.`
   if (other === ref) return 'An item is not linked with itself.'
   const [from, to] = given.direction === 'out' ? [ref, other] : [other, ref]
-  const kind = kinds[given.kind]!
-  for (const [end, at] of [
-    ['from', from],
-    ['to', to],
-  ] as const) {
-    const allowed = kind[end] ?? []
-    const type = typeOf(at)!
-    if (allowed.length > 0 && !allowed.includes(type))
-      return `“${kind.title}” does not join a ${titleOfType(type)} at this end; it takes ${allowed.map(titleOfType).join(', ')}.`
-  }
-  return { line, kind: given.kind, from, to, given }
+  const types = { from: typeOf(from)!, to: typeOf(to)! }
+  const why = whyNotJoined(document, given.kind, types)
+  return why ?? { line, kind: given.kind, from, to, given }
 }
 
 /** The links that close a circle where their kind refuses them. */
-function closingWishes(wishes: readonly Wish[], { kinds, there }: LinkGround): ReadonlySet<Wish> {
-  const refusing = Object.keys(kinds).filter((kind) => kinds[kind]!.refusesCircles)
+function closingWishes(
+  wishes: readonly Wish[],
+  { document, there }: LinkGround,
+): ReadonlySet<Wish> {
+  const kinds = Object.entries(document.linkKinds)
+  const refusing = kinds.flatMap(([kind, { refusesCircles }]) => (refusesCircles ? [kind] : []))
   return new Set(
     refusing.flatMap((kind) => [
       ...closing(

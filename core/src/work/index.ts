@@ -1,3 +1,4 @@
+export { whyNotJoined } from './joining.ts'
 export { changeInWords, commentChanged, showHeld, type HistoryWords } from './history.ts'
 export { refuseMove, type MoveRefusal } from './move.ts'
 export { article, listed } from '../language/listed.ts'

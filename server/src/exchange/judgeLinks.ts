@@ -59,8 +59,7 @@ export async function settleLinks(
 ): Promise<{ readonly rows: readonly RowGiven[]; readonly links: readonly RowLink[] }> {
   if (rows.every(({ links }) => links.length === 0)) return { rows, links: [] }
   const there = await linksThere(database, actor, file, ground)
-  const { types, linkKinds: kinds } = actor.world.document
-  const titleOfType = (type: string): string => types[type]?.title ?? type
+  const { document } = actor.world
   for (let settled = rows; ;) {
     const outcomes = new Map<number, RowOutcome>()
     const nextRef = refsFrom(file.project, first)
@@ -72,7 +71,7 @@ export async function settleLinks(
       made.get(ref) ?? (ground.at.known.items.get(ref)?.['type'] as string | undefined)
     const refOf = (name: string): string | undefined =>
       judge.refOfKey(name) ?? (isRef(name.toUpperCase()) ? name.toUpperCase() : undefined)
-    const judged = judgeLinks(settled, outcomes, { kinds, refOf, typeOf, titleOfType, there })
+    const judged = judgeLinks(settled, outcomes, { document, refOf, typeOf, there })
     if (judged.problems.length === 0) return { rows: settled, links: judged.links }
     settled = withProblems(settled, judged.problems)
   }

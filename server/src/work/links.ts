@@ -1,6 +1,6 @@
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { ShownChoice } from '@bluestem/core/schema'
-import type { NewLink } from '@bluestem/core/work'
+import { type NewLink, whyNotJoined } from '@bluestem/core/work'
 import { Op, type Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { holdsNow } from '../database/models/columns.ts'
@@ -42,16 +42,8 @@ export async function linkItems(
   ]
   if (a.id === b.id) throw refused('An item is not linked with itself.')
   const type = (row: typeof a): string => world.numbers.identityOf('type', row.row.type_id)
-  for (const [end, item] of [
-    ['from', a],
-    ['to', b],
-  ] as const) {
-    const allowed = definition[end]
-    if (allowed && allowed.length > 0 && !allowed.includes(type(item)))
-      throw refused(
-        `“${definition.title}” does not join a ${world.document.types[type(item)]!.title} at this end; it takes ${allowed.map((id) => world.document.types[id]?.title ?? id).join(', ')}.`,
-      )
-  }
+  const why = whyNotJoined(world.document, kind, { from: type(a), to: type(b) })
+  if (why) throw refused(why)
   const number = world.numbers.numberOf('linkKind', kind)
   if (definition.refusesCircles) await judgeCircle(database, number, a.id, b.id, definition.title)
   // Both items are locked, so nobody else links them meanwhile.

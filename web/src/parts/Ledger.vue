@@ -19,7 +19,8 @@ import { counted, numberWords } from './words.ts'
 
 /**
  * A table of what is defined or saved: a row is selected by focus or click, opened with Enter, and arrows go from row to row. Its
- * columns are PrimeVue’s `Column`s in the slot; which of them are seen, and how wide, is chosen in the head. Of very many rows the first are made; more follow as one comes to their end.
+ * columns are PrimeVue’s `Column`s in the slot; which of them are seen, and how wide, is chosen in the head. Of very many rows
+ * the first are made; more follow as one comes to their end.
  */
 const {
   rows,
