@@ -1,4 +1,0 @@
-import { treeInBrowser } from './tree.ts'
-import { database } from './world.ts'
-await treeInBrowser()
-await database.close()
