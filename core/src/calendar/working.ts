@@ -44,8 +44,27 @@ export function workingDaysBetween(from: Day, to: Day, working: WorkingTime): nu
   return count
 }
 
+/** A stretch of working time. */
+interface WorkingSpan {
+  readonly from: Instant
+  readonly to: Instant
+}
+
+/** What was found of each calendar, by zone and day: clocks of many items walk over the same days. */
+const found = new WeakMap<WorkingTime, Map<string, readonly WorkingSpan[]>>()
+
+/** The working spans of one day, looked up where they were asked for before. */
+function spansOf(day: Day, working: WorkingTime, zone: string): readonly WorkingSpan[] {
+  const known = found.get(working) ?? new Map<string, readonly WorkingSpan[]>()
+  found.set(working, known)
+  const key = `${zone} ${day}`
+  const spans = known.get(key) ?? computeSpans(day, working, zone)
+  known.set(key, spans)
+  return spans
+}
+
 /** The working spans of one day as instants: local windows, so that one over a change of clocks is longer or shorter. */
-function spansOf(day: Day, working: WorkingTime, zone: string): { from: Instant; to: Instant }[] {
+function computeSpans(day: Day, working: WorkingTime, zone: string): WorkingSpan[] {
   if (!isWorkingDay(day, working)) return []
   const at = (time: string): Instant => {
     const [date, clock] = time === '24:00' ? [addDays(day, 1), '00:00'] : [day, time]

@@ -4,6 +4,7 @@ import pg from 'pg'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { presentWork } from './asker.ts'
 import { codeOf } from '../problems/failure.ts'
+import { preparingDriver } from './prepared.ts'
 import { defineModels } from './models/models.ts'
 
 // Days travel as YYYY-MM-DD, moments as milliseconds; bigint counts fit a number.
@@ -28,6 +29,7 @@ Sequelize.useCLS({
 export function connect(url: string, { max = 10, statementTimeout = 60_000 } = {}): Sequelize {
   const database = new Sequelize(url, {
     dialect: 'postgres',
+    dialectModule: preparingDriver,
     logging: false,
     pool: { max, min: 0, idle: 10_000, acquire: 20_000 },
     dialectOptions: {

@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { prepared } from '../database/prepared.ts'
 
 /** An item that is judged, or one that stands above it. */
 export interface AboveRow {
@@ -74,7 +75,7 @@ export async function readAround(
 ): Promise<AroundRows> {
   const [found] = await rows<AroundRows>(
     database,
-    `WITH RECURSIVE concerned (id) AS (
+    prepared(`WITH RECURSIVE concerned (id) AS (
         SELECT unnest($1::int[])
         UNION
         SELECT i.id FROM unnest($2::int[], $3::int[]) AS given (project, number)
@@ -109,7 +110,7 @@ export async function readAround(
       (SELECT coalesce(json_agg(up), '[]') FROM up) AS above,
       (SELECT coalesce(json_agg(below), '[]') FROM below) AS below,
       (SELECT coalesce(json_agg(past), '[]') FROM past) AS past,
-      (SELECT row_to_json(gap) FROM gap) AS gap`,
+      (SELECT row_to_json(gap) FROM gap) AS gap`),
     [
       ids,
       parents.map((one) => one.project),

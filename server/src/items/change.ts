@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { prepared } from '../database/prepared.ts'
 import { type Author, byKinds } from '../workspace/author.ts'
 import type { ItemRow } from './row.ts'
 import { authorSets, derivedSets, type StateColumns, typeOfColumn } from './write.ts'
@@ -80,7 +81,7 @@ export async function writeItems(
   ]
   return await rows<WrittenItem>(
     database,
-    `WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
+    prepared(`WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
       n AS (SELECT * FROM jsonb_to_recordset($6::jsonb)
         AS n(id int, ref text, project int, number int, writes_text boolean, title text, description text, comment text, labels int[])),
       h AS (INSERT INTO item_version (id, valid_from, valid_to, ${list})
@@ -92,7 +93,7 @@ export async function writeItems(
       told AS (INSERT INTO outbox (at, kind, subject, project_id)
         SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id
         ${moves ? alsoWhereItGoes : ''} RETURNING number)
-    SELECT id, row_from, (SELECT pg_notify('outbox', max(number)::text)::text FROM told) FROM u`,
+    SELECT id, row_from, (SELECT pg_notify('outbox', max(number)::text)::text FROM told) FROM u`),
     [
       writes.map(({ id }) => id),
       now,

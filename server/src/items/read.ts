@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { prepared } from '../database/prepared.ts'
 import { holdTree } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
 import type { ItemPlace } from './around.ts'
@@ -32,8 +33,8 @@ export async function rowByNumber(
 ): Promise<ItemRow | undefined> {
   const [row] = await rows<ItemRow>(
     database,
-    `SELECT id, row_from, ${columns.join(', ')} FROM item
-    WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`,
+    prepared(`SELECT id, row_from, ${columns.join(', ')} FROM item
+    WHERE project_id = $1 AND number = $2 AND NOT deleted ${lock}`),
     [project, number],
   )
   return row
@@ -76,14 +77,14 @@ export async function lockRows(
 ): Promise<LockedRow[]> {
   return await rows<LockedRow>(
     database,
-    `SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')}
+    prepared(`SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')}
       ${tree ? `, ${holdTree}` : ''}
     FROM current_edition e, unnest($1::int[], $2::int[]) AS place (project, number)
     JOIN item i ON i.project_id = place.project AND i.number = place.number
       ${order ? 'JOIN project p ON p.id = i.project_id' : ''}
     WHERE NOT i.deleted
     ORDER BY i.id
-    FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`,
+    FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`),
     [places.map((one) => one.project), places.map((one) => one.number)],
   )
 }
@@ -102,18 +103,9 @@ export async function idByNumber(
   return found?.id
 }
 
-/** Since when an item has been in the status it is in. */
-export async function statusSince(database: Sequelize, id: number, status: unknown): Promise<Date> {
-  const [found] = await rows<{ since: Date }>(
-    database,
-    `SELECT coalesce(
-        (SELECT max(valid_to) FROM item_version WHERE id = $1 AND status_id <> $2),
-        created_at) AS since
-    FROM item WHERE id = $1`,
-    [id, status],
-  )
-  return found!.since
-}
+/** Since when an item under an alias has been in the status it is in. */
+export const statusSinceSql = (alias: string): string =>
+  `coalesce((SELECT max(v.valid_to) FROM item_version v WHERE v.id = ${alias}.id AND v.status_id <> ${alias}.status_id), ${alias}.created_at)`
 
 /** Every state of items in projects that may be seen, those of one oldest first, with their texts and the refs of their parents. */
 export async function statesOfItems(
@@ -146,8 +138,8 @@ export interface ClockRow {
 export async function clockRows(database: Sequelize, ids: readonly number[]): Promise<ClockRow[]> {
   return await rows<ClockRow>(
     database,
-    `SELECT id, valid_from, status_id, on_hold FROM item_state
-    WHERE id = ANY($1::int[]) ORDER BY id, valid_from`,
+    prepared(`SELECT id, valid_from, status_id, on_hold FROM item_state
+    WHERE id = ANY($1::int[]) ORDER BY id, valid_from`),
     [ids],
   )
 }

@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { prepared } from '../database/prepared.ts'
 import type { StateRow } from './row.ts'
 
 type TypeRow = Pick<StateRow, 'number' | 'project_id' | 'type_id'>
@@ -13,9 +14,9 @@ export async function childrenOf(
 ): Promise<ChildRow[]> {
   return await rows<ChildRow>(
     database,
-    `SELECT number, project_id, type_id, status_id, title FROM item
+    prepared(`SELECT number, project_id, type_id, status_id, title FROM item
     WHERE parent_id = $1 AND NOT deleted AND project_id = ANY($2::int[])
-    ORDER BY position, id LIMIT 200`,
+    ORDER BY position, id LIMIT 200`),
     [id, projects],
   )
 }

@@ -1,5 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import { rows, run } from '../database/connect.ts'
+import { prepared } from '../database/prepared.ts'
 
 export interface Attempts {
   readonly hits: number
@@ -14,11 +15,11 @@ export async function countAttempt(
 ): Promise<Attempts> {
   const [counted] = await rows<Attempts>(
     database,
-    `INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
+    prepared(`INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
     ON CONFLICT (key) DO UPDATE SET
       hits = CASE WHEN a.ends < now() THEN 1 ELSE a.hits + 1 END,
       ends = CASE WHEN a.ends < now() THEN excluded.ends ELSE a.ends END
-    RETURNING hits, ends`,
+    RETURNING hits, ends`),
     [key, window / 1000],
   )
   return counted!

@@ -1,6 +1,7 @@
 import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
+import { prepared } from '../database/prepared.ts'
 
 /** A place in the outbox: rows are read in order of (transaction, number). */
 export interface OutboxPlace {
@@ -34,9 +35,9 @@ export async function settledAfter(
 ): Promise<OutboxRow[]> {
   return await rows<OutboxRow>(
     database,
-    `SELECT ${columns} FROM outbox
+    prepared(`SELECT ${columns} FROM outbox
     WHERE (xid, number) > ($1::text::xid8, $2) AND xid < pg_snapshot_xmin(pg_current_snapshot())
-    ORDER BY xid, number LIMIT $3`,
+    ORDER BY xid, number LIMIT $3`),
     [xid, number, most],
   )
 }

@@ -1,6 +1,6 @@
 import type { Binds, QueryContext } from './statement.ts'
-import { dayOf } from '@bluestem/core/calendar'
-import { iterationOffset, releaseOffset } from '@bluestem/core/queries'
+import { type Day, dayOf } from '@bluestem/core/calendar'
+import { iterationOffset, releaseOffset, type Vocabulary } from '@bluestem/core/queries'
 
 const nothing = 'NULL::numeric'
 
@@ -45,27 +45,63 @@ export function rungSql(queryContext: QueryContext, binds: Binds, alias: string)
   return `CASE ${[...ladders.values()].map((numbers) => `WHEN ${alias}.project_id = ANY(${binds.bind(numbers, 'int[]')}) THEN ${branch(numbers)}`).join(' ')} END`
 }
 
-const todayOf = ({ moment, world }: QueryContext): string => dayOf(moment, world.zone)
+/** How far iterations and releases lie from a day, by identity; those of releases by project. */
+interface Offsets {
+  readonly day: Day
+  readonly iterations: ReadonlyMap<string, number | null>
+  readonly releases: ReadonlyMap<string, ReadonlyMap<string, number | null>>
+}
+
+/** Statements name every offset, and they stay the same all day long. */
+const offsetsOf = new WeakMap<Vocabulary, Offsets>()
+
+function offsetsToday({ moment, world }: QueryContext): Offsets {
+  const { vocabulary, zone, projects } = world
+  const day = dayOf(moment, zone)
+  const known = offsetsOf.get(vocabulary)
+  if (known?.day === day) return known
+  const releasesOf = (project: string) =>
+    vocabulary.releases.map(
+      ({ id }) => [id, releaseOffset(vocabulary.releases, id, project, day)] as const,
+    )
+  const computed = {
+    day,
+    iterations: new Map(
+      vocabulary.iterations.map(
+        ({ id }) => [id, iterationOffset(vocabulary.iterations, id, day)] as const,
+      ),
+    ),
+    releases: new Map(projects.map(({ id }) => [id, new Map(releasesOf(id))] as const)),
+  }
+  offsetsOf.set(vocabulary, computed)
+  return computed
+}
 
 export function iterationOffsetSql(
   queryContext: QueryContext,
   binds: Binds,
   alias: string,
 ): string {
-  const { iterations } = queryContext.world.vocabulary
-  const today = todayOf(queryContext)
-  return byNumber(queryContext, binds, 'iteration', `${alias}.iteration_id`, (id) =>
-    iterationOffset(iterations, id, today),
+  const { iterations } = offsetsToday(queryContext)
+  return byNumber(
+    queryContext,
+    binds,
+    'iteration',
+    `${alias}.iteration_id`,
+    (id) => iterations.get(id) ?? null,
   )
 }
 
 /** A release of several projects lies differently far in each, so every project that has releases has its own branch. */
 export function releaseOffsetSql(queryContext: QueryContext, binds: Binds, alias: string): string {
-  const { vocabulary, projects } = queryContext.world
-  const today = todayOf(queryContext)
-  const branches = projects.flatMap(({ id: project, number }) => {
-    const offset = byNumber(queryContext, binds, 'release', `${alias}.release_id`, (id) =>
-      releaseOffset(vocabulary.releases, id, project, today),
+  const { releases } = offsetsToday(queryContext)
+  const branches = queryContext.world.projects.flatMap(({ id: project, number }) => {
+    const offset = byNumber(
+      queryContext,
+      binds,
+      'release',
+      `${alias}.release_id`,
+      (id) => releases.get(project)?.get(id) ?? null,
     )
     return offset === nothing ? [] : [`WHEN ${binds.bind(number, 'int')} THEN ${offset}`]
   })

@@ -11,7 +11,8 @@ import {
 } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
-import { statusSince } from '../items/read.ts'
+import { prepared } from '../database/prepared.ts'
+import { statusSinceSql } from '../items/read.ts'
 import { childrenOf } from '../items/tree.ts'
 import { etagOf } from '../items/etag.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
@@ -91,12 +92,12 @@ export async function readItem(
   const { world } = actor
   const { row, id, project } = await findItem(database, actor, ref)
   const queryContext = queryContextOf(world, actor.person, actor.now)
-  const since = await statusSince(database, id, row.status_id)
+  const { since, ...answer } = await rowOfItem(database, queryContext, id)
   const etag = etagOf(world, row)
   return {
     etag,
     body: {
-      ...(await rowOfItem(database, queryContext, id)),
+      ...answer,
       etag,
       status: chosenStatus(world, world.numbers.identityOf('status', row.status_id)),
       rulebook: world.document.projects[project.id] ?? '',
@@ -115,14 +116,25 @@ export const chosenType = (world: World, row: Pick<ItemRow, 'type_id'>): ShownCh
   return { id, title: type.title, mark: `${type.monogram}${type.tier}` }
 }
 
-export async function rowOfItem(
+/** No property has a handle with a blank. */
+const sinceColumn = 'status since'
+
+/** An item with every property, and since when it has been in its status. */
+async function rowOfItem(
   database: Sequelize,
   queryContext: QueryContext,
   id: number,
-): Promise<ItemAnswer> {
+): Promise<ItemAnswer & { readonly since: Date }> {
   const properties = [...queryContext.world.vocabulary.properties.values()]
   const columns = itemColumns(queryContext, properties)
-  const { sql, bind } = itemStatement(columns, id)
-  const [row] = await rows<ListRow>(database, sql, bind)
-  return itemOf(queryContext.world, row!, properties)
+  const { sql, bind } = itemStatement(
+    (alias, binds) => [...columns(alias, binds), `${statusSinceSql(alias)} AS "${sinceColumn}"`],
+    id,
+  )
+  const [row] = await rows<ListRow & { readonly [sinceColumn]: Date }>(
+    database,
+    prepared(sql),
+    bind,
+  )
+  return { ...itemOf(queryContext.world, row!, properties), since: row![sinceColumn] }
 }

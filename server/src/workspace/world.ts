@@ -118,20 +118,24 @@ export class Worlds {
   }
 }
 
-/** Which edition and which state of the living data is current: asked with every request, so it is one statement. */
-async function stampOf(
-  database: Sequelize,
-): Promise<{ edition: number; living: number } | undefined> {
+/** Which edition and which state of the living data is current. */
+interface Stamp {
+  readonly edition: number
+  readonly living: number
+}
+
+/** Asked with every request, so it is one statement. */
+async function stampOf(database: Sequelize): Promise<Stamp | undefined> {
   const { currentEdition, living } = modelsOf(database)
-  const found = await currentEdition.findOne({ include: [{ model: living, as: 'living' }] })
+  const found = await currentEdition.findOne({
+    attributes: ['number'],
+    include: [{ model: living, as: 'living', attributes: ['version'] }],
+  })
   return found ? { edition: found.number, living: found.living!.version } : undefined
 }
 
 /** Reads the world of one edition and one state of the living data. */
-async function read(
-  database: Sequelize,
-  stamp: { edition: number; living: number },
-): Promise<World> {
+async function read(database: Sequelize, stamp: Stamp): Promise<World> {
   const edition = await modelsOf(database).edition.findByPk(stamp.edition)
   const { document } = edition!
   const setting = await readSetting(database)
