@@ -14,6 +14,7 @@ const corePlaces = [
   'releases',
   'tree',
   'definitions/document',
+  'limits',
   'queries',
   'components',
   'labels',

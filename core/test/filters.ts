@@ -17,7 +17,10 @@ const equality = fc.constantFrom('=', '<>')
 export function ownFilter(source: Source): fc.Arbitrary<string> {
   const properties = [...source.vocabulary.properties.values()].filter(
     (property) =>
-      !property.orderOnly && property.handle !== 'parent' && property.computed?.kind !== 'roll-up',
+      !property.orderOnly &&
+      property.leftOf === undefined &&
+      property.handle !== 'parent' &&
+      property.computed?.kind !== 'roll-up',
   )
   const leaf = fc.oneof(
     {
@@ -253,6 +256,10 @@ function functionPredicate(source: Source): fc.Arbitrary<string> {
     pick('family').map((family) => `in_family(${family})`),
     pick('team').map((team) => `in_remit(${team})`),
     fc.constant('in_remit(my_teams())'),
+    fc
+      .tuple(pick('limit'), compare, fc.constantFrom('-100', '0', '4', '8.5', '40'))
+      .map(([limit, op, hours]) => `limit_left(${limit}) ${op} ${hours}`),
+    pick('limit').map((limit) => `limit_left(${limit}) IS NULL`),
     fc
       .tuple(fc.constantFrom(...source.texts), fc.constantFrom('', 'ramp', 'Hinge', 'wrote'))
       .map(([held, more]) => `words(${quoteText(`${held.slice(0, 12)} 7 ${more}`)})`),

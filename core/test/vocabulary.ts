@@ -5,6 +5,8 @@ import {
   type Property,
   type Vocabulary,
 } from '../src/queries/vocabulary.ts'
+import type { WorkingTime } from '../src/calendar/working.ts'
+import type { LimitedProjects } from '../src/limits/clock.ts'
 import type { Condition } from '../src/queries/checked.ts'
 import { phases } from '../src/definitions/document/phases.ts'
 
@@ -59,6 +61,7 @@ const choices: Partial<Record<Domain, Choice[]>> = {
     plain('tm_shore', 'Shore crew'),
     plain('tm_none', 'Nobody’s'),
   ],
+  limit: [plain('tl_mend', 'Mend')],
   label: [
     {
       id: 'la_car',
@@ -93,6 +96,22 @@ function remit(handle: string, id: string): Condition {
   }
 }
 
+/** Monday to Friday, eight hours without a break. */
+const office: WorkingTime = {
+  hours: Object.fromEntries([1, 2, 3, 4, 5].map((day) => [day, [['08:00', '16:00']]])),
+  daysOff: [],
+}
+
+/** Two working days to mend something in the yard, standing still while parts are awaited. */
+const mend: LimitedProjects = {
+  allowances: [{ minutes: 960 }],
+  starts: ['st_open'],
+  stops: ['st_parts'],
+  ends: ['st_off'],
+  warnAt: 75,
+  projects: new Set(['pr_yard']),
+}
+
 export const vocabulary: Vocabulary = {
   properties: new Map(
     [
@@ -124,8 +143,20 @@ export const vocabulary: Vocabulary = {
     { id: 're_2', projects: ['pr_yard', 'pr_pier'], start: null, end: '2026-04-01' },
   ],
   teams: [
-    { id: 'tm_yard', people: new Set(['pe_ana']), remit: remit('project', 'pr_yard') },
-    { id: 'tm_shore', people: new Set(['pe_ilse']), remit: remit('release', 're_1') },
-    { id: 'tm_none', people: new Set(['pe_ana']), remit: null },
+    {
+      id: 'tm_yard',
+      people: new Set(['pe_ana']),
+      remit: remit('project', 'pr_yard'),
+      working: null,
+    },
+    {
+      id: 'tm_shore',
+      people: new Set(['pe_ilse']),
+      remit: remit('release', 're_1'),
+      working: null,
+    },
+    { id: 'tm_none', people: new Set(['pe_ana']), remit: null, working: null },
   ],
+  limits: new Map([['tl_mend', mend]]),
+  workingOf: () => office,
 }

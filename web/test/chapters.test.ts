@@ -484,12 +484,13 @@ describe('flows and forms', () => {
       },
       [whole],
     )
-    expect(wrapper.get('[aria-label="Preview"]').text()).toContain('YARD/1 Ramp hinge weeps')
-    expect(wrapper.findAll('li').map((li) => li.attributes('aria-label'))).toEqual([
-      'Cost of parts, 1 of 2',
-      'Priority, 2 of 2',
-    ])
-    await wrapper.findAll('li')[0]!.trigger('keydown', { key: 'ArrowDown', altKey: true })
+    const lines = (form: string) =>
+      wrapper.findAll(`[aria-label="${form}"] li`).map((li) => li.text())
+    expect(lines('On an item')).toEqual(['Cost of parts12', 'Priority2When convenient'])
+    await wrapper
+      .findAll('[aria-label="On an item"] li')[0]!
+      .trigger('keydown', { key: 'ArrowDown', altKey: true })
+    expect(lines('On an item')).toEqual(['Priority2When convenient', 'Cost of parts12'])
     await press(wrapper, 'Put it in the draft')
     const orders = Object.fromEntries<string>(
       editsIn(asked).map(
@@ -499,6 +500,26 @@ describe('flows and forms', () => {
     expect(orders['form:ty_defect:item:priority']! < orders['form:ty_defect:item:fi_cost']!).toBe(
       true,
     )
+  })
+
+  it('a field goes under a new heading, and onto the other form with the rule that it must be filled', async () => {
+    const { wrapper, asked } = await shown(
+      FormArranger,
+      { props: { type: 'ty_defect' } },
+      { 'POST /items/search': { body: { items: [], total: 0, cannotTell: 0, next: null } } },
+    )
+    await wrapper.get('[aria-label="A new heading"]').setValue('Money')
+    await wrapper.get('[aria-label="On an item"] form').trigger('submit')
+    const field = '[aria-label="On an item"] li[data-place="fi_cost"]'
+    await wrapper.get(field).trigger('keydown', { key: 'ArrowDown', altKey: true })
+    await wrapper.get(field).trigger('click')
+    await press(wrapper, 'Put it on the form “when one is made” too')
+    await wrapper.get('[aria-label="Rules of the field"] input[type=checkbox]').setValue(true)
+    await press(wrapper, 'Put it in the draft')
+    expect(editsIn(asked).map(({ path, after }) => [path[3], after] as const)).toMatchObject([
+      ['form:ty_defect:item:fi_cost', { section: 'Money' }],
+      ['form:ty_defect:make:fi_cost', { required: true }],
+    ])
   })
 
   it('a type that a rulebook does not offer is offered as another has it, or left out', async () => {

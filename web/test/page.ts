@@ -44,6 +44,11 @@ export const vocabulary: VocabularyAnswer = {
     own('trial', 'Sea trial', { kind: 'timestamp' }),
     own('crew', 'Crew needed', { kind: 'array', domain: 'person' }),
     own('link', 'Certificate', { kind: 'text' }),
+    {
+      ...own('left_tl_mend', 'Mend: time left', { kind: 'number' }),
+      builtIn: true,
+      leftOf: 'tl_mend',
+    },
   ],
   functions: [
     {
@@ -78,6 +83,7 @@ export const vocabulary: VocabularyAnswer = {
       choice('la_wet', 'wet', 3),
     ],
     component: [],
+    limit: [choice('tl_mend', 'Mend')],
     family: [],
     iteration: [],
     release: [],

@@ -93,6 +93,8 @@ describe('a value', () => {
     ],
     ['link', 'https://marrowmere.example/c', 'marrowmere.example/c'],
     ['parent', { id: 'YARD/3', title: 'YARD/3' }, 'YARD/3'],
+    ['left_tl_mend', 12.34, '12.3 h'],
+    ['left_tl_mend', -3, 'past by 3 h'],
     ['assignee', null, ''],
     ['labels', [], ''],
   ])('of %s reads well', async (handle, value, text) => {

@@ -1,4 +1,5 @@
 import { Temporal } from 'temporal-polyfill'
+import { steadyOffset } from './offset.ts'
 
 /** A day of the ISO calendar, `YYYY-MM-DD`. Days compare as text. */
 export type Day = string
@@ -42,7 +43,11 @@ export function startOfDay(day: Day, zone: string): Instant {
   const key = `${zone} ${day}`
   let start = starts.get(key)
   if (start === undefined) {
-    start = Temporal.PlainDate.from(day).toZonedDateTime(zone).startOfDay().epochMilliseconds
+    const ahead = steadyOffset(day, zone)
+    start =
+      ahead === undefined
+        ? Temporal.PlainDate.from(day).toZonedDateTime(zone).startOfDay().epochMilliseconds
+        : Date.parse(`${day}T00:00:00Z`) - ahead
     if (starts.size > 20_000) starts.clear()
     starts.set(key, start)
   }

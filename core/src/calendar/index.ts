@@ -26,6 +26,7 @@ export {
   type Calendar,
   type WorkingTime,
 } from './working.ts'
+export { workedOver, type Worked } from './worked.ts'
 export { type DayOff, isDayOff, titleOfDayOff, wrongDayOff } from './daysOff.ts'
 export { spokenDay } from './spoken.ts'
 export { CalendarContent, calendarContracts } from './schema.ts'

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays, instantOf, weekday } from './day.ts'
+import { workedOver } from './worked.ts'
 import cases from './vectors/working.json' with { type: 'json' }
 import {
   addWorkingDays,
@@ -107,6 +108,31 @@ describe('working time', () => {
         },
       ),
       { numRuns: 60 },
+    )
+  })
+})
+
+describe('working time added up', () => {
+  it('tells between any two instants what is counted day by day', () => {
+    const zone = 'Europe/Zurich'
+    const { from, before, all } = workedOver('2026-01-01', '2026-12-31', week, zone)
+    const until = (instant: number): number => {
+      const place = from.findLastIndex((begins) => begins <= instant)
+      const lasts = (before[place + 1] ?? all) - (before[place] ?? 0)
+      return place < 0 ? 0 : before[place]! + Math.min(instant - from[place]!, lasts)
+    }
+    const moment = fc.integer({
+      min: instantOf('2026-01-02T00:00:00Z'),
+      max: instantOf('2026-12-30T00:00:00Z'),
+    })
+    fc.assert(
+      fc.property(moment, moment, (one, other) => {
+        const [first, last] = [Math.min(one, other), Math.max(one, other)]
+        expect((until(last) - until(first)) / 60_000).toBeCloseTo(
+          workingMinutes(first, last, week, zone),
+          6,
+        )
+      }),
     )
   })
 })

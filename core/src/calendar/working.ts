@@ -1,6 +1,6 @@
 import { Temporal } from 'temporal-polyfill'
 import { type DayOff, isDayOff } from './daysOff.ts'
-import { addDays, type Day, dayOf, type Instant, weekday } from './day.ts'
+import { addDays, type Day, dayOf, type Instant, startOfDay, weekday } from './day.ts'
 
 /** When work is done: windows of local time by ISO weekday (1 = Monday), as `HH:MM`, `24:00` for the end of the day; and days on which nobody works. */
 export interface WorkingTime {
@@ -50,25 +50,48 @@ interface WorkingSpan {
   readonly to: Instant
 }
 
-/** What was found of each calendar, by zone and day: clocks of many items walk over the same days. */
-const found = new WeakMap<WorkingTime, Map<string, readonly WorkingSpan[]>>()
+type SpansByDay = Map<string, readonly WorkingSpan[]>
 
-/** The working spans of one day, looked up where they were asked for before. */
-function spansOf(day: Day, working: WorkingTime, zone: string): readonly WorkingSpan[] {
-  const known = found.get(working) ?? new Map<string, readonly WorkingSpan[]>()
-  found.set(working, known)
+/** What was found of each calendar, by zone and day: clocks of many items walk over the same days. It outlives the object that told the calendar. */
+const found = new Map<string, SpansByDay>()
+const foundOf = new WeakMap<WorkingTime, SpansByDay>()
+
+/** Of how many calendars it is known at most what was found. */
+const mostCalendars = 500
+
+function spansFound(working: WorkingTime): SpansByDay {
+  const known = foundOf.get(working)
+  if (known) return known
+  const content = JSON.stringify([working.hours, working.daysOff])
+  const spans = found.get(content) ?? new Map<string, readonly WorkingSpan[]>()
+  if (found.size >= mostCalendars) found.clear()
+  found.set(content, spans)
+  foundOf.set(working, spans)
+  return spans
+}
+
+/** The working spans of one day as instants, looked up where they were asked for before. */
+export function spansOf(day: Day, working: WorkingTime, zone: string): readonly WorkingSpan[] {
+  const known = spansFound(working)
   const key = `${zone} ${day}`
   const spans = known.get(key) ?? computeSpans(day, working, zone)
   known.set(key, spans)
   return spans
 }
 
-/** The working spans of one day as instants: local windows, so that one over a change of clocks is longer or shorter. */
+const dayInMilliseconds = 86_400_000
+
+/** The working spans of one day: windows of local time, so that one over a change of clocks is longer or shorter. */
 function computeSpans(day: Day, working: WorkingTime, zone: string): WorkingSpan[] {
   if (!isWorkingDay(day, working)) return []
+  const [begins, ends] = [startOfDay(day, zone), startOfDay(addDays(day, 1), zone)]
   const at = (time: string): Instant => {
-    const [date, clock] = time === '24:00' ? [addDays(day, 1), '00:00'] : [day, time]
-    return Temporal.PlainDateTime.from(`${date}T${clock}`).toZonedDateTime(zone).epochMilliseconds
+    if (time === '24:00') return ends
+    const [hours, minutes] = time.split(':').map(Number)
+    // Only a day on which clocks change is not as long as any other.
+    return ends - begins === dayInMilliseconds
+      ? begins + (hours! * 60 + minutes!) * 60_000
+      : Temporal.PlainDateTime.from(`${day}T${time}`).toZonedDateTime(zone).epochMilliseconds
   }
   return working.hours[weekday(day)]!.map(([from, to]) => ({ from: at(from), to: at(to) }))
 }

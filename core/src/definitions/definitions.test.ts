@@ -537,13 +537,14 @@ describe('order keys', () => {
 
 describe('the vocabulary of a document', () => {
   const vocabulary = vocabularyOf(soundDocument, {
-    projects: [{ id: 'pr_yard', code: 'YARD', title: 'Fleet Yard' }],
+    projects: [{ id: 'pr_yard', code: 'YARD', title: 'Fleet Yard', calendar: null }],
     people: [],
     labels: [{ id: 'la_1', title: 'wet', family: null }],
     components: [],
     iterations: [],
     releases: [],
     teams: [],
+    calendars: [],
   })
   it('knows fields by handle, options by field, and rungs by project', () => {
     expect(vocabulary.properties.get('cost')).toMatchObject({

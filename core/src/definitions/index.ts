@@ -95,6 +95,15 @@ export {
   type Flow,
   type FormField,
 } from './rulebook/rulebook.ts'
+export {
+  addSection,
+  fieldsIn,
+  moveField,
+  moveSection,
+  renameSection,
+  sectionsOf,
+  type FormSection,
+} from './rulebook/sections.ts'
 export { entriesInUse, giveBack, ownKeys, rulebookLike, setEntry, takeOver } from './draft/say.ts'
 export { defaultValue } from './document/standard.ts'
 export {
@@ -105,7 +114,8 @@ export {
   type Named,
   type Usage,
 } from './impact/usage.ts'
-export { typeOfField, vocabularyOf, type Living } from '../vocabulary/vocabularyOf.ts'
+export { typeOfField, vocabularyOf } from '../vocabulary/vocabularyOf.ts'
+export type { Living } from '../vocabulary/living.ts'
 export { validate } from './validate/validate.ts'
 export { type Problem } from './validate/problem.ts'
 export { inWords } from './words/words.ts'

@@ -1,6 +1,7 @@
 import { describe, domainWords } from './typeWords.ts'
 import type { Literal, Value } from './checked.ts'
 import { nearest } from './nearest.ts'
+import { quoteText } from './print.ts'
 import { type At, bounds, type QueryError } from './tree.ts'
 import type { Choice, Domain, Type, QueryNames } from './vocabulary.ts'
 
@@ -51,6 +52,10 @@ export class NameChecker {
     if (!property) return this.unknownName(name, handle, at)
     if (property.orderOnly)
       return this.wrong(at, `“${name}” only orders items; it is no part of a condition.`)
+    if (property.leftOf !== undefined)
+      return this.wrong(at, `“${name}” is a column; a condition asks for it by limit_left().`, {
+        expected: `limit_left(${quoteText(this.vocabulary.choice('limit', property.leftOf)?.qualified ?? '')})`,
+      })
     const type: Type = property.type
     return {
       kind: 'property',

@@ -55,12 +55,13 @@ const state = (
 function ask(
   text: string,
   states: readonly ItemState[] = [state('2026-03-17T08:00:00Z')],
+  now = moment.now,
 ): boolean | null {
   const parsed = parse(text)
   if (!parsed.ok) throw new Error(parsed.errors[0]!.message)
   const checked = check(parsed.value, vocabulary)
   if (!checked.ok) throw new Error(checked.errors[0]!.message)
-  return evaluate(checked.value, states, moment)
+  return evaluate(checked.value, states, { ...moment, now })
 }
 
 /** An empty value in a vector becomes a property that holds nothing; an unknown condition a comparison with one. */
@@ -222,6 +223,28 @@ describe('evaluating an item', () => {
       state('2026-03-14T08:00:00Z', { priority: 'pi_risk' }, null, true),
       state('2026-03-17T10:00:00Z', { status: 'st_off', phase: 'done' }, 'pe_ilse'),
     ]
+    it('tells the working hours that are left of a time limit', () => {
+      // Thursday 12 March to Monday 16, with a morning of waiting for parts: 8 + 4 of 16 hours until then.
+      const running = [
+        state('2026-03-11T07:00:00Z', { status: 'st_gone' }),
+        state('2026-03-12T07:00:00Z', { status: 'st_open' }),
+        state('2026-03-13T07:00:00Z', { status: 'st_parts' }),
+        state('2026-03-13T11:00:00Z', { status: 'st_hand' }),
+      ]
+      const left = (hours: number, states: readonly ItemState[], now: string) =>
+        ask(`limit_left('Mend') = ${hours}`, states, at(now))
+      expect(left(4, running, '2026-03-15T12:00:00Z')).toBe(true)
+      expect(left(-2, running, '2026-03-16T13:00:00Z')).toBe(true)
+      expect(left(0, running.slice(0, 1), '2026-03-15T12:00:00Z')).toBe(null)
+      const ended = [...running, state('2026-03-16T08:00:00Z', { status: 'st_off' })]
+      expect(left(0, ended, '2026-03-17T12:00:00Z')).toBe(null)
+      const elsewhere = running.map((one) => ({
+        ...one,
+        facts: { ...one.facts, project: 'pr_pier' },
+      }))
+      expect(left(0, elsewhere, '2026-03-15T12:00:00Z')).toBe(null)
+    })
+
     it.each<[string, boolean | null]>([
       ["days_in(status, 'Open') = 2", true],
       ["days_in(status, 'In hand') = 1 + 3 + 2 / 24", true],

@@ -4,6 +4,8 @@ import { instants, type Result } from './evaluate.ts'
 import { type Period, periodAround } from '../calendar/period.ts'
 import type { FunctionName } from './functions.ts'
 import { addDays } from '../calendar/day.ts'
+import { clockOf, hoursLeft } from '../limits/clock.ts'
+import type { WorkingTime } from '../calendar/working.ts'
 import { Decimal } from './decimal.ts'
 import type { Interval } from './interval.ts'
 import { order, sameHeld } from './compare.ts'
@@ -42,6 +44,7 @@ export const calls: Record<FunctionName, Evaluator> = {
     teamsNamed(moment.vocabulary, call.args, moment.me).some(
       ({ remit }) => remit !== null && truth(remit) === true,
     ),
+  limit_left: limitLeft,
   now: ({ moment }) => moment.now,
   today: ({ today }) => today,
   days_ago: ({ today }, call) => addDays(today, -whole(call)),
@@ -84,6 +87,39 @@ export const calls: Record<FunctionName, Evaluator> = {
       )?.from ?? null
     )
   },
+}
+
+/** The working time by which the clocks of an item run: that of the first team that has it in its remit and a calendar, else its project's. */
+function workingOf({ facts, moment: { vocabulary }, truth }: Caller): WorkingTime {
+  const team = vocabulary.teams.find(
+    ({ working, remit }) => working !== null && remit !== null && truth(remit) === true,
+  )
+  return team?.working ?? vocabulary.workingOf(String(facts['project']))
+}
+
+function limitLeft(caller: Caller, call: CheckedCall): Decimal | null {
+  const { states, facts, moment } = caller
+  const limit = moment.vocabulary.limits.get(choiceOf(call.args[0]))
+  if (!limit?.projects.has(String(facts['project']))) return null
+  const priority = (facts['priority'] as string | null | undefined) ?? null
+  const clock = clockOf(
+    limit,
+    states.map(({ from, facts: held }) => ({
+      from,
+      status: String(held['status']),
+      onHold: held['on_hold'] === true,
+    })),
+    {
+      priority,
+      urgency: priority === null ? null : moment.vocabulary.urgencyOf(priority),
+      labels: facts['labels'] as readonly string[],
+    },
+    moment.now,
+    workingOf(caller),
+    moment.zone,
+  )
+  const left = hoursLeft(clock)
+  return left === null ? null : new Decimal(left)
 }
 
 const dayInMilliseconds = 86_400_000

@@ -73,6 +73,14 @@ export const functions = {
     sentence: 'is in the remit of $1',
     doc: 'is in the remit of that team, or of any of my_teams()',
   },
+  limit_left: {
+    forms: [[choice('limit', 'limit')]],
+    result: { kind: 'number' },
+    changesWith: ['own', 'kin', 'clock', 'definition'],
+    nullable: true,
+    sentence: 'working hours left of the time limit $1',
+    doc: 'working hours until that time limit runs out, below 0 once it has; unknown where its clock does not run',
+  },
   now: {
     forms: [[]],
     result: { kind: 'timestamp' },

@@ -120,6 +120,7 @@ const PropertyAnswer = Type.Unsafe<PropertyAnswer>(
     builtIn: Type.Boolean(),
     long: Type.Optional(Type.Literal(true)),
     orderOnly: Type.Optional(Type.Boolean()),
+    leftOf: Type.Optional(Type.String()),
     computedBy: Type.Optional(Type.Enum(['score', 'roll-up'])),
   }),
 )

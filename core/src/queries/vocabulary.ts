@@ -1,4 +1,6 @@
 import type { Day } from '../calendar/day.ts'
+import type { WorkingTime } from '../calendar/working.ts'
+import type { LimitedProjects } from '../limits/clock.ts'
 import type { Condition, Value } from './checked.ts'
 
 /** What kind of thing a choice names. The options of a custom field are a domain of their own: `option:` and the field's identity. */
@@ -17,6 +19,7 @@ export type Domain =
   | 'linkKind'
   | 'family'
   | 'team'
+  | 'limit'
   | `option:${string}`
 
 export type Type =
@@ -42,6 +45,8 @@ export interface Property {
   readonly long?: true
   /** only for ordering, never in a condition */
   readonly orderOnly?: boolean
+  /** the identity of the time limit whose hours left it tells in lists; a condition asks for them by `limit_left` */
+  readonly leftOf?: string
   /** how it is computed, where items do not hold it */
   readonly computed?: Computed
 }
@@ -90,6 +95,8 @@ export interface TeamRemit {
   readonly id: string
   readonly people: ReadonlySet<string>
   readonly remit: Condition | null
+  /** by which the clocks of its items run, where it has one of its own */
+  readonly working: WorkingTime | null
 }
 
 /** Everything a query can name, as it is defined now: what reading, checking and saying one needs. */
@@ -111,6 +118,10 @@ export interface Vocabulary extends QueryNames {
   readonly iterations: readonly Span[]
   readonly releases: readonly Release[]
   readonly teams: readonly TeamRemit[]
+  /** the time limits that are offered anywhere, by identity */
+  readonly limits: ReadonlyMap<string, LimitedProjects>
+  /** the working time of a project, by which clocks run where no team's does */
+  workingOf(project: string): WorkingTime
 }
 
 const always = { changesWith: ['own'], nullable: false, builtIn: true } as const

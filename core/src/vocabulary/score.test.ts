@@ -30,13 +30,14 @@ const document = [
   soundDocument,
 )
 const vocabulary = vocabularyOf(document, {
-  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Yard' }],
+  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Yard', calendar: null }],
   people: [],
   labels: [],
   components: [],
   iterations: [],
   releases: [],
   teams: [],
+  calendars: [],
 })
 const holds = (filter: string, facts: Facts) => {
   const read = readQuery({ lang: 'cql2-text', filter }, vocabulary)

@@ -8,8 +8,6 @@ import {
   type Choice,
   type Domain,
   type Property,
-  type Release,
-  type Span,
   type TeamRemit,
   type Type,
   type Vocabulary,
@@ -20,39 +18,9 @@ import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import type { Field } from '../definitions/document/entries.ts'
 import { inOrder } from '../definitions/document/ordered.ts'
 import { isComputed } from '../definitions/document/fieldKinds.ts'
+import { columnsOfLimits, limitsOf, workingTimes } from './limits.ts'
+import type { Living } from './living.ts'
 import { formOf, rungsOf } from '../definitions/rulebook/rulebook.ts'
-
-/** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases, teams. */
-export interface Living {
-  readonly projects: readonly {
-    readonly id: string
-    readonly code: string
-    readonly title: string
-  }[]
-  readonly people: readonly { readonly id: string; readonly name: string; readonly email: string }[]
-  readonly labels: readonly {
-    readonly id: string
-    readonly title: string
-    readonly family: string | null
-    readonly project?: string | null
-    readonly retired?: boolean
-  }[]
-  readonly components: readonly {
-    readonly id: string
-    readonly title: string
-    readonly project: string
-    readonly retired?: boolean
-  }[]
-  readonly iterations: readonly (Span & { readonly title: string })[]
-  readonly releases: readonly (Release & { readonly title: string })[]
-  readonly teams: readonly {
-    readonly id: string
-    readonly title: string
-    /** the identities of those who belong to it */
-    readonly people: Iterable<string>
-    readonly remit: Cql2Json | null
-  }[]
-}
 
 /** The kind of value a field holds, as queries see it. */
 export function typeOfField(id: string, field: Pick<Field, 'kind'>): Type {
@@ -195,6 +163,7 @@ function choicesByDomain(
     ['iteration', living.iterations.map((iteration) => plain(iteration.id, iteration.title))],
     ['release', living.releases.map((release) => plain(release.id, release.title))],
     ['team', living.teams.map((team) => plain(team.id, team.title))],
+    ['limit', ordered(document.limits)],
     ...options,
   ]
 }
@@ -230,7 +199,11 @@ export function vocabularyOf(
   const rungs = rungsByProject(document)
   const fields = inOrder(document.fields)
   const stored = fields.filter((field) => !isComputed(field.kind))
-  const properties = [...builtIns, ...stored.map((field) => propertyOf(field.id, field))]
+  const properties = [
+    ...builtIns,
+    ...columnsOfLimits(document),
+    ...stored.map((field) => propertyOf(field.id, field)),
+  ]
   const vocabulary: Vocabulary = {
     properties: new Map(properties.map((property) => [property.handle, property])),
     choices: (domain) => domains.get(domain) ?? [],
@@ -242,13 +215,15 @@ export function vocabularyOf(
     iterations: living.iterations,
     releases: living.releases,
     teams: teams ?? [],
+    limits: limitsOf(document),
+    workingOf: workingTimes(living),
   }
   const computed = withComputed(vocabulary, fields)
   return teams ? computed : { ...computed, teams: remitsOf(computed, living) }
 }
 
 /** Teams with their remits read. A remit that cannot be read, or that looks at remits itself, is none. */
-function remitsOf(vocabulary: Vocabulary, { teams }: Living): readonly TeamRemit[] {
+function remitsOf(vocabulary: Vocabulary, living: Living): readonly TeamRemit[] {
   const remitOf = (remit: Cql2Json | null): Condition | null => {
     if (remit === null) return null
     const read = readCondition(
@@ -257,10 +232,11 @@ function remitsOf(vocabulary: Vocabulary, { teams }: Living): readonly TeamRemit
     )
     return read.ok && !changingWith(read.value).has('definition') ? read.value : null
   }
-  return teams.map(({ id, people, remit }) => ({
+  return living.teams.map(({ id, people, remit, calendar }) => ({
     id,
     people: new Set(people),
     remit: remitOf(remit),
+    working: living.calendars.find((one) => one.id === calendar) ?? null,
   }))
 }
 

@@ -4,7 +4,8 @@ import { soundDocument } from '../../test/document.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import { orderKeys } from '../definitions/document/order.ts'
 import type { Facts } from '../queries/facts.ts'
-import { vocabularyOf, type Living } from '../vocabulary/vocabularyOf.ts'
+import type { Living } from '../vocabulary/living.ts'
+import { vocabularyOf } from '../vocabulary/vocabularyOf.ts'
 import { type ChangeOf, type ItemChange, judgeEdit, judgeEdits, type Judged } from './edit.ts'
 import { type Below, Ground, type KnownItems, type Past, type Relative } from './ground.ts'
 import { judgeNew } from './making.ts'
@@ -59,13 +60,14 @@ const labels = [
   label('la_wet', 'wet', null),
 ]
 const living: Living = {
-  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Yard' }],
+  projects: [{ id: 'pr_yard', code: 'YARD', title: 'Yard', calendar: null }],
   people: ['pe_ana', 'pe_ben'].map((id) => ({ id, name: id, email: `${id}@example.org` })),
   labels,
   components: [{ id: 'co_hinge', title: 'Hinge', project: 'pr_yard' }],
   iterations: [],
   releases: [],
   teams: [],
+  calendars: [],
 }
 const document = tieredDocument()
 const rules: WorkRules = {

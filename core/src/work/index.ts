@@ -19,7 +19,6 @@ export {
 } from './schema.ts'
 export { isShown, type ShownWhen } from '../definitions/rulebook/shown.ts'
 export { cleanText, readValue, type ReadValue, type Rules } from './value.ts'
-export { allowanceOf, clockOf, type Allowed, type Clock, type ClockState } from './limit.ts'
 export {
   fieldTitle,
   requirementInWords,

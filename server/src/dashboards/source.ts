@@ -62,11 +62,11 @@ export async function source(
 export function fieldOf(ask: ActorContext, figure: Figure): Property | undefined {
   if (!fieldFigures.includes(figure.kind)) return undefined
   const [property] = propertiesOf(ask.world, [figure.field ?? ''], '/figure/field')
-  if (property!.type.kind !== 'number')
+  if (property!.type.kind !== 'number' || property!.leftOf !== undefined)
     throw invalid([
       {
         pointer: '/figure/field',
-        message: `${property!.title} is no number, so it has no ${figure.kind}.`,
+        message: `${property!.title} is no number that items hold, so it has no ${figure.kind}.`,
         expected: 'a number field',
         found: property!.handle,
       },
@@ -78,6 +78,7 @@ export function groupProperty(ask: ActorContext, handle: string): Property {
   const [property] = propertiesOf(ask.world, [handle], '/by')
   if (
     property!.orderOnly ||
+    property!.leftOf !== undefined ||
     property!.handle === 'title' ||
     property!.handle === 'description' ||
     property!.handle === 'ref'

@@ -8,7 +8,7 @@ import {
   type Touched,
 } from '@bluestem/core/definitions'
 import { type Condition, readCondition } from '@bluestem/core/queries'
-import { clockOf, type ClockState } from '@bluestem/core/work'
+import { clockOf, type ClockState } from '@bluestem/core/limits'
 import type { Sequelize } from 'sequelize'
 import { count, queryRows } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'

@@ -111,4 +111,11 @@ export const queries: Record<
     filter: "type = 'Finding' AND phase IN ('idle', 'active') AND due <= days_ahead(14)",
     order: [{ by: 'due', direction: 'up' }],
   },
+  qu_remedies: {
+    title: 'Findings that run out of time',
+    description: 'Less than three working days are left to remedy them, or none.',
+    filter: "type = 'Finding' AND limit_left('Remedy a finding') < 24",
+    columns: ['ref', 'title', 'status', 'left_tl_remedy', 'left_tl_answer', 'assignee'],
+    order: [{ by: 'left_tl_remedy', direction: 'up' }],
+  },
 }

@@ -11,6 +11,8 @@ import {
 import type { AuthorAnswer } from '@bluestem/core/work'
 import { byKinds } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
+import { Compiler } from '../sql/condition.ts'
+import { limitLeft } from '../sql/limit.ts'
 import { columnOf, parentRefSql, propertySql } from '../sql/property.ts'
 import type { Binds, QueryContext } from '../sql/statement.ts'
 
@@ -91,7 +93,9 @@ const readSql = (
 ): string =>
   property.handle === 'parent'
     ? parentRefSql(queryContext, binds, alias)
-    : propertySql(queryContext, binds, property, alias)
+    : property.leftOf !== undefined
+      ? `round(${limitLeft(new Compiler(queryContext, binds, alias), property.leftOf)}, 2)`
+      : propertySql(queryContext, binds, property, alias)
 
 export const refOf = (world: World, row: Pick<ItemRow, 'project_id' | 'number'>): string =>
   `${world.projects.find((project) => project.number === row.project_id)?.code ?? '?'}/${row.number}`

@@ -24,6 +24,7 @@ const fixedDomains: readonly Domain[] = [
   'iteration',
   'release',
   'team',
+  'limit',
 ]
 
 interface Owners {

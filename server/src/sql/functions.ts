@@ -11,7 +11,9 @@ import {
 import type { ValueCompiler } from './value.ts'
 import { wordsSql } from './words.ts'
 import { phaseNumber, propertySql } from './property.ts'
-import { beginsAt, type QueryContext } from './statement.ts'
+import type { QueryContext } from './statement.ts'
+import { limitLeft } from './limit.ts'
+import { past } from './past.ts'
 
 export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
 type FunctionSql = (compiler: ValueCompiler, call: CheckedCall) => string
@@ -55,6 +57,7 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
       'int[]',
     ),
   in_remit: inRemit,
+  limit_left: (compiler, call) => limitLeft(compiler, literalOf(call.args[0])),
   now: ({ binds, queryContext }) => binds.instant(queryContext.moment),
   today: knownDay,
   days_ago: knownDay,
@@ -76,15 +79,6 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
 }
 
 export const functionSql = (name: FunctionName): FunctionSql => sqlOf[name]
-
-/** The states of this item up to the one asked about, where their project of then may be seen. */
-function past({ queryContext, binds, alias }: ValueCompiler): string {
-  const seen =
-    queryContext.visible.length === queryContext.world.whole.projects.length
-      ? ''
-      : ` AND h.project_id = ANY(${binds.bind(queryContext.visible, 'int[]')})`
-  return `h.id = ${alias}.id AND h.valid_from <= ${beginsAt(queryContext, alias)}${seen}`
-}
 
 /** The identity of whoever asks. */
 const askerOf = ({ world, me }: QueryContext): string | null =>

@@ -1,5 +1,7 @@
 import { type Binds, type QueryContext, stateOf } from './statement.ts'
 import type { Domain, Property } from '@bluestem/core/queries'
+import { Compiler } from './condition.ts'
+import { limitLeft } from './limit.ts'
 import { propertySql } from './property.ts'
 import { rungSql, urgencySql } from './priority.ts'
 
@@ -35,6 +37,13 @@ export function sortSql(
       placed(`(SELECT up.number FROM ${parent})`),
     ]
   }
+  if (property.leftOf !== undefined)
+    return [
+      {
+        sql: limitLeft(new Compiler(queryContext, binds, alias), property.leftOf),
+        type: 'numeric',
+      },
+    ]
   const value = propertySql(queryContext, binds, property, alias)
   if (property.handle === 'priority')
     return [

@@ -1,7 +1,7 @@
 import type { WholeItemAnswer } from '@bluestem/core/work'
 import type { World } from '../workspace/world.ts'
 import { type DefinitionsDocument, offeredOf } from '@bluestem/core/definitions'
-import { type Allowed, clockOf, type ClockState } from '@bluestem/core/work'
+import { type Allowed, clockOf, type ClockState } from '@bluestem/core/limits'
 import type { Sequelize } from 'sequelize'
 import { type ClockRow, clockRows } from '../items/read.ts'
 import { calendarOfItem } from '../teams/service.ts'

@@ -125,7 +125,10 @@ async function rowOfItem(
   queryContext: QueryContext,
   id: number,
 ): Promise<ItemAnswer & { readonly since: Date }> {
-  const properties = [...queryContext.world.vocabulary.properties.values()]
+  // Its page shows whole clocks, not only what is left of them.
+  const properties = [...queryContext.world.vocabulary.properties.values()].filter(
+    ({ leftOf }) => leftOf === undefined,
+  )
   const columns = itemColumns(queryContext, properties)
   const { sql, bind } = itemStatement(
     (alias, binds) => [...columns(alias, binds), `${statusSinceSql(alias)} AS "${sinceColumn}"`],

@@ -142,13 +142,22 @@ async function read(database: Sequelize, stamp: Stamp): Promise<World> {
   const living = await readLiving(database)
   const numbers = numbersOf(await identitiesByDomain(database, living))
   const numberOfField = (identity: string): number => numbers.numberOf('field', identity)
-  const { projects, people, labels, components, iterations, releases } = living
+  const { projects, people, labels, components, iterations, releases, calendars } = living
   const idOf = new Map(people.map((person) => [person.number, person.id]))
   const teams = living.teams.map((team) => ({
     ...team,
     people: team.people.flatMap((number) => idOf.get(number) ?? []),
   }))
-  const source: Living = { projects, people, labels, components, iterations, releases, teams }
+  const source: Living = {
+    projects,
+    people,
+    labels,
+    components,
+    iterations,
+    releases,
+    teams,
+    calendars,
+  }
   const world = {
     ...stamp,
     ...setting,

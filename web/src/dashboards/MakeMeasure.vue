@@ -37,7 +37,9 @@ const [title, query, kind, field, p, unit, better, target, shared, told] = [
   ref(''),
 ]
 const needsField = computed(() => fieldFigures.includes(kind.value))
-const numbers = computed(() => vocabulary.columns.filter((one) => one.type.kind === 'number'))
+const numbers = computed(() =>
+  vocabulary.columns.filter((one) => one.type.kind === 'number' && one.leftOf === undefined),
+)
 
 async function make(): Promise<void> {
   told.value = ''

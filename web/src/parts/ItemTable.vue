@@ -8,7 +8,7 @@ import { sortText } from '@bluestem/core/views'
 import { messageOf, call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { allChosen, type Chosen, choosing, isChosen, noneChosen } from './chosen.ts'
-import { counted, numberWords } from './words.ts'
+import { numberWords } from './words.ts'
 import { isSettled } from './isSettled.ts'
 import { valueOf } from './valueOf.ts'
 import ValueText from './ValueText.vue'
@@ -74,6 +74,11 @@ const lengths = computed(() =>
   })),
 )
 const length = computed(() => lengths.value.reduce((sum, one) => sum + one.heading + one.rows, 0))
+
+/** Whether it is known how many rows there are: before that, nobody can say that nothing answers. */
+const isCounted = computed(() =>
+  segments.every(({ key, count }) => totals.has(key) || count !== undefined),
+)
 
 function rowAt(index: number): Row | undefined {
   let rest = index
@@ -273,7 +278,9 @@ const widths: Record<string, string> = {
   estimate: '76px',
   on_hold: '70px',
 }
-const widthOf = (column: string): string => widths[column] ?? 'minmax(90px, 1fr)'
+const widthOf = (column: string): string =>
+  widths[column] ??
+  (vocabulary.property(column)?.leftOf === undefined ? 'minmax(90px, 1fr)' : '128px')
 const template = computed(() =>
   [...(chosen.value ? ['34px'] : []), ...columns.map(widthOf)].join(' '),
 )
@@ -411,8 +418,9 @@ function selectRow(index: number, row: Row): void {
         </div>
       </template>
     </div>
-    <slot v-if="length === 0 && !told" name="empty"
-      ><p class="blank">Nothing answers. {{ counted(0, 'item') }}.</p></slot
+    <p v-if="!isCounted && !told" class="blank quiet waiting">Looking for items …</p>
+    <slot v-else-if="length === 0 && !told" name="empty"
+      ><p class="blank">Nothing answers.</p></slot
     >
   </div>
 </template>
@@ -512,5 +520,14 @@ function selectRow(index: number, row: Row): void {
   width: 16px;
   font-style: normal;
   color: var(--quiet);
+}
+/* What is there at once needs no word that it is looked for. */
+.waiting {
+  animation: appear 0.2s 0.4s both;
+}
+@keyframes appear {
+  from {
+    opacity: 0;
+  }
 }
 </style>

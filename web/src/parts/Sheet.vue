@@ -14,10 +14,16 @@ import { vFocus } from './vFocus.ts'
 const {
   title,
   wide = false,
+  widest = false,
+  written = false,
   survives = false,
 } = defineProps<{
   title: string
   wide?: boolean
+  /** as wide as the page allows */
+  widest?: boolean
+  /** whether something was changed in it otherwise than by writing */
+  written?: boolean
   /** whether what is written in it is kept, so that leaving it loses nothing */
   survives?: boolean
 }>()
@@ -36,7 +42,7 @@ function write({ target }: Event): void {
   if (!isSearch && !survives) isWritten.value = true
 }
 function close(): void {
-  if (isWritten.value) leaving.value = () => undefined
+  if (isWritten.value || written) leaving.value = () => undefined
   else emit('close')
 }
 function leave(): void {
@@ -75,7 +81,7 @@ onBeforeUnmount(() => {
     modal
     :draggable="false"
     :close-on-escape="false"
-    :class="['over', { wide }]"
+    :class="['over', { wide, widest }]"
     :aria-labelledby="id"
     @update:visible="close"
   >
@@ -106,6 +112,9 @@ onBeforeUnmount(() => {
 }
 .over h2 {
   font-size: 21px;
+}
+.over.widest {
+  width: 1180px;
 }
 .leaving {
   position: sticky;

@@ -7,7 +7,7 @@ import LabelMark from './LabelMark.vue'
 import PriorityMark from './PriorityMark.vue'
 import StatusMark from './StatusMark.vue'
 import TypeMark from './TypeMark.vue'
-import { dayWords, momentWords, numberWords } from './words.ts'
+import { dayWords, hoursLeftWords, momentWords, numberWords } from './words.ts'
 import { dayIn } from './zone.ts'
 
 /** A value of a property as it is read anywhere: marks for what has one, nothing for what is empty. A date of settled work is never late. */
@@ -21,6 +21,8 @@ const session = useSession()
 const property = computed(() => vocabulary.property(handle))
 const chosen = computed(() => value as ShownChoice | null)
 const several = computed(() => (Array.isArray(value) ? (value as ShownChoice[]) : []))
+const left = computed(() => property.value?.leftOf !== undefined)
+const past = computed(() => left.value && typeof value === 'number' && value < 0)
 const late = computed(
   () => !settled && handle === 'due' && typeof value === 'string' && value < dayIn(session.now),
 )
@@ -32,7 +34,7 @@ const web = computed(() =>
 const words = computed(() => {
   if (value === null || value === undefined) return ''
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (typeof value === 'number') return numberWords(value)
+  if (typeof value === 'number') return left.value ? hoursLeftWords(value) : numberWords(value)
   if (property.value?.type.kind === 'date') return dayWords(String(value), session.now)
   if (property.value?.type.kind === 'timestamp') return momentWords(String(value), session.now)
   return typeof value === 'string' ? value : (value as ShownChoice).title
@@ -56,5 +58,5 @@ const words = computed(() => {
   <a v-else-if="web" :href="web" rel="noreferrer noopener" target="_blank">{{
     web.replace(/^https?:\/\//, '')
   }}</a>
-  <span v-else :class="{ warn: late }">{{ words }}</span>
+  <span v-else :class="{ warn: late || past }">{{ words }}</span>
 </template>

@@ -43,6 +43,12 @@ const numbers = new Intl.NumberFormat('en', { maximumFractionDigits: 2 })
 /** A number with thousands set apart; at most two decimals. */
 export const numberWords = (value: number): string => numbers.format(value)
 
+/** Working hours left of a time limit: “5.5 h”, “past by 3 h”. */
+export const hoursLeftWords = (hours: number): string =>
+  hours < 0 ? `past by ${numberWords(tenths(-hours))} h` : `${numberWords(tenths(hours))} h`
+
+const tenths = (value: number): number => Math.round(value * 10) / 10
+
 /** “1 item”, “2 items”. */
 export const counted = (count: number, one: string, many = `${one}s`): string =>
   `${numberWords(count)} ${count === 1 ? one : many}`

@@ -204,6 +204,7 @@ const emptyFields = computed(() =>
     )
     .map((one) => one.title.toLowerCase()),
 )
+const asksForLimits = computed(() => JSON.stringify(filter.value).includes('"op":"limit_left"'))
 const segments = computed(() => [{ key: 'all', filter: filter.value }])
 
 async function discard(): Promise<void> {
@@ -329,6 +330,7 @@ function closeKeep(): void {
               · {{ numberWords(unknown) }} can’t be told:
               <template v-if="emptyFields.length"
                 >they lack {{ emptyFields.slice(0, 3).join(' or ') }}</template
+              ><template v-else-if="asksForLimits">no clock of that time limit runs</template
               ><template v-else>something is empty</template></span
             ></template
           ></template

@@ -151,7 +151,7 @@ function complete(
   if (!word && !context.explicit) return null
   const options: Completion[] = [
     ...vocabulary.properties
-      .filter((one) => !one.orderOnly)
+      .filter((one) => !one.orderOnly && one.leftOf === undefined)
       .map((one): Completion => ({
         label: one.handle,
         detail: one.title,

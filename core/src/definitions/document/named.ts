@@ -1,3 +1,4 @@
+import { limitOfColumn } from './limitColumn.ts'
 import type { DefinitionsDocument } from './document.ts'
 
 /** Where the content of something kept names a property by its handle. */
@@ -16,7 +17,7 @@ export function namesIn(
   const byHandle = new Map(Object.entries(document.fields).map(([id, field]) => [field.handle, id]))
   const found = new Set<string>()
   const name = (handle: string): void => {
-    const id = byHandle.get(handle)
+    const id = byHandle.get(handle) ?? limitOfColumn(handle)
     if (id) found.add(id)
   }
   const walk = (value: unknown, key: string): void => {

@@ -21,6 +21,7 @@ export function fields(document: DefinitionsDocument): Problem[] {
         iterations: [],
         releases: [],
         teams: [],
+        calendars: [],
       })
     : undefined
   const formula = (id: string, field: Field): Problem[] => {

@@ -1,103 +1,149 @@
 <script setup lang="ts">
-import { X } from '@lucide/vue'
-import Tab from 'primevue/tab'
-import TabList from 'primevue/tablist'
-import Tabs from 'primevue/tabs'
 import Button from 'primevue/button'
 import Choice from '../../parts/Choice.vue'
-import { computed, ref, watch } from 'vue'
-import { VueDraggable } from 'vue-draggable-plus'
+import { computed, nextTick, ref, watch } from 'vue'
 import {
+  fieldsIn,
   formOf,
+  type FormField,
+  type FormSection,
   inOrder,
   orderKeys,
   projectsReached,
   resolve,
+  sectionsOf,
   type Edit,
-  type FormField,
 } from '@bluestem/core/definitions'
-import { fieldTitle, isShown } from '@bluestem/core/work'
-import { builtIns, type ItemAnswer } from '@bluestem/core/queries'
+import { fieldTitle } from '@bluestem/core/work'
+import type { ItemAnswer } from '@bluestem/core/queries'
 import { call } from '../../api/http.ts'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import Sheet from '../../parts/Sheet.vue'
-import ValueText from '../../parts/ValueText.vue'
-import { heldIds } from '../../parts/heldIds.ts'
-import { valueOf } from '../../parts/valueOf.ts'
+import FormColumn from './FormColumn.vue'
 import FormFieldRules from './FormFieldRules.vue'
 import { useDefinitions } from '../definitions.store.ts'
 
-/** The form of a type: its fields in sections, arranged by drag and by keyboard, beside a real item as it would look. */
+/** Both forms of a type beside each other, arranged as a real item shows them, with the rules of the field at hand. */
 const { type } = defineProps<{ type: string }>()
 const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 /** the definitions the form was opened with, by which is told what was changed in it */
 const openedWith = definitions.document
 const vocabulary = useVocabulary()
-const which = ref<'item' | 'make'>('item')
 const may = computed(() => definitions.mayChange(definitions.rulebook))
-const arranged = ref<FormField[]>([])
-const opened = ref<string>()
-const told = ref('')
-const read = (): void => {
-  arranged.value = formOf(definitions.document, definitions.rulebook, type, which.value)
+
+const forms = ['item', 'make'] as const
+type Form = (typeof forms)[number]
+const titles: Readonly<Record<Form, string>> = { item: 'On an item', make: 'When one is made' }
+const read = (form: Form): FormField[] =>
+  formOf(definitions.document, definitions.rulebook, type, form)
+/** A form for making has no headings. */
+const partsOf = (form: Form, fields: readonly FormField[]): FormSection[] =>
+  form === 'item' ? sectionsOf(fields) : [{ title: '', fields }]
+const arranged = ref<Record<Form, readonly FormSection[]>>({
+  item: partsOf('item', read('item')),
+  make: partsOf('make', read('make')),
+})
+const fieldsOf = (form: Form): FormField[] => fieldsIn(arranged.value[form])
+const isChanged = (form: Form): boolean =>
+  JSON.stringify(fieldsOf(form)) !== JSON.stringify(fieldsIn(partsOf(form, read(form))))
+const changed = computed(() => forms.filter(isChanged))
+// What others make of it is shown as long as nothing was arranged here.
+watch(
+  () => definitions.document,
+  (_, before) => {
+    for (const form of forms) {
+      const was = partsOf(form, formOf(before, definitions.rulebook, type, form))
+      if (JSON.stringify(fieldsOf(form)) === JSON.stringify(fieldsIn(was)))
+        arranged.value[form] = partsOf(form, read(form))
+    }
+  },
+)
+
+const selected = ref<{ readonly form: Form; readonly field: string }>()
+const beside = ref<HTMLElement>()
+function select(form: Form, field: string): void {
+  selected.value = { form, field }
+  // On a narrow page the rules stand below the forms.
+  void nextTick(() => beside.value?.scrollIntoView({ block: 'nearest' }))
 }
-watch([which, () => definitions.document], read, { immediate: true })
+const entry = computed(
+  () =>
+    selected.value &&
+    fieldsOf(selected.value.form).find((one) => one.field === selected.value!.field),
+)
+const otherForm = computed((): Form => (selected.value?.form === 'item' ? 'make' : 'item'))
+const isOnOther = computed(() =>
+  fieldsOf(otherForm.value).some((one) => one.field === selected.value?.field),
+)
+
+function change(form: Form, next: (fields: readonly FormField[]) => readonly FormField[]): void {
+  arranged.value[form] = arranged.value[form].map((one) => ({ ...one, fields: next(one.fields) }))
+}
+function setRules(given: FormField): void {
+  change(selected.value!.form, (fields) =>
+    fields.map((one) => (one.field === given.field ? given : one)),
+  )
+}
+function takeOff(): void {
+  const { form, field } = selected.value!
+  change(form, (fields) => fields.filter((one) => one.field !== field))
+  selected.value = undefined
+}
+function putOnOther(): void {
+  const [form, { field }] = [otherForm.value, selected.value!]
+  const last = arranged.value[form].length - 1
+  arranged.value[form] = arranged.value[form].map((one, at) =>
+    at === last
+      ? { ...one, fields: [...one.fields, { field, section: '', required: false }] }
+      : one,
+  )
+  select(form, field)
+}
 
 const origins = computed(() => resolve(definitions.document, definitions.rulebook))
-/** where a place differs from the parent's; in a rulebook that stands alone everything is its own */
-const origin = (field: string): string => {
-  const one = origins.value.get(`form:${type}:${which.value}:${field}`)
-  return one &&
-    one.origin !== 'inherited' &&
-    definitions.document.rulebooks[definitions.rulebook]?.extends
-    ? `, ${one.origin} here`
-    : ''
-}
-const builtIn = builtIns
-  .filter((one) =>
-    [
-      'priority',
-      'assignee',
-      'due',
-      'start',
-      'estimate',
-      'remaining',
-      'components',
-      'labels',
-      'parent',
-      'iteration',
-      'release',
-    ].includes(one.handle),
-  )
-  .map((one) => one.handle)
-const spare = computed(() =>
+/** How a place differs from the parent's; in a rulebook that stands alone everything is its own. */
+const originIn =
+  (form: Form) =>
+  (field: string): string => {
+    const one = origins.value.get(`form:${type}:${form}:${field}`)
+    const isDifferent = one !== undefined && one.origin !== 'inherited'
+    return isDifferent && definitions.document.rulebooks[definitions.rulebook]?.extends
+      ? `${one.origin} here`
+      : ''
+  }
+
+const builtIn = [
+  'priority',
+  'labels',
+  'components',
+  'parent',
+  'assignee',
+  'iteration',
+  'release',
+  'estimate',
+  'remaining',
+  'start',
+  'due',
+]
+const placeable = computed(() =>
   [
     ...builtIn,
-    ...inOrder(definitions.document.fields)
-      .filter((field) => !field.retired)
-      .map((field) => field.id),
-  ].filter((one) => !arranged.value.some((each) => each.field === one)),
+    ...inOrder(definitions.document.fields).flatMap(({ id, retired }) => (retired ? [] : [id])),
+  ].map((id) => ({ id, title: fieldTitle(definitions.document, id) })),
 )
-const title = (field: string): string => fieldTitle(definitions.document, field)
-const handle = (field: string): string => definitions.document.fields[field]?.handle ?? field
+const spareIn = (form: Form) =>
+  placeable.value.filter(({ id }) => !fieldsOf(form).some((one) => one.field === id))
 
-/** The edits that make the form what is arranged: one for each field whose entry is different. */
-function edits(): Edit[] {
-  const before = new Map(
-    formOf(definitions.document, definitions.rulebook, type, which.value).map((one) => [
-      one.field,
-      one,
-    ]),
-  )
-  const keys = orderKeys(arranged.value.length)
-  const key = (field: string): string => `form:${type}:${which.value}:${field}`
-  const gone = [...before.keys()]
-    .filter((field) => !arranged.value.some((one) => one.field === field))
-    .map((field) => definitions.sayEntry(key(field), null))
+/** The edits that make a form what is arranged: one for each field whose entry is different. */
+function editsOf(form: Form): Edit[] {
+  const key = (field: string): string => `form:${type}:${form}:${field}`
+  const now = fieldsOf(form)
+  const keys = orderKeys(now.length)
+  const gone = read(form).filter(({ field }) => !now.some((one) => one.field === field))
   return [
-    ...gone,
-    ...arranged.value.map(({ field, section, required, shownWhen }, index) =>
+    ...gone.map(({ field }) => definitions.sayEntry(key(field), null)),
+    ...now.map(({ field, section, required, shownWhen }, index) =>
       definitions.sayEntry(key(field), {
         order: keys[index]!,
         ...(section ? { section } : {}),
@@ -109,217 +155,160 @@ function edits(): Edit[] {
     ),
   ]
 }
-const keep = async (): Promise<void> => {
-  if (await definitions.edit(edits(), [], openedWith)) emit('close')
+const save = async (): Promise<void> => {
+  if (await definitions.edit(changed.value.flatMap(editsOf), [], openedWith)) emit('close')
 }
 
-function move(index: number, by: -1 | 1): void {
-  const to = index + by
-  if (to < 0 || to >= arranged.value.length) return
-  const [one] = arranged.value.splice(index, 1)
-  arranged.value.splice(to, 0, one!)
-  told.value = `${title(one!.field)} is now ${to + 1} of ${arranged.value.length}`
-}
-const add = (field: string): void => {
-  if (field)
-    arranged.value.push({
-      field,
-      section: which.value === 'item' ? (arranged.value.at(-1)?.section ?? '') : '',
-      required: false,
-    })
-}
-
-// A real item of the type shows what the form will look like.
-const sample = ref<ItemAnswer>()
-const followers = projectsReached(definitions.published, definitions.rulebook, `type:${type}`)
-const held = [
-  ...new Set([...arranged.value.map((one) => handle(one.field)), ...spare.value.map(handle)]),
-].filter((one) => vocabulary.property(one))
+// Real items of the type show what the forms will look like.
+const samples = ref<readonly ItemAnswer[]>([])
+const shownRef = ref('')
+const sample = computed(
+  () => samples.value.find((one) => one.ref === shownRef.value) ?? samples.value[0],
+)
+const held = placeable.value
+  .map(({ id }) => definitions.document.fields[id]?.handle ?? id)
+  .filter((handle) => vocabulary.property(handle))
 void call('POST /items/search', {
   body: {
     filter: {
       op: 'and',
       args: [
         { op: '=', args: [{ property: 'type' }, type] },
-        { op: 'in', args: [{ property: 'project' }, followers] },
+        {
+          op: 'in',
+          args: [
+            { property: 'project' },
+            projectsReached(definitions.published, definitions.rulebook, `type:${type}`),
+          ],
+        },
       ],
     },
     kept: true,
     sort: '-changed',
-    limit: 1,
+    limit: 30,
     fields: ['ref', 'title', ...held].join(','),
   },
 })
   .then((found) => {
-    sample.value = found.items[0]
+    samples.value = found.items
   })
   .catch(() => undefined)
-const holds = (rule: FormField['shownWhen']): boolean =>
-  sample.value === undefined ||
-  isShown(rule, (field) => heldIds(valueOf(sample.value!, handle(field))))
-const sections = computed(() => [...new Set(arranged.value.map((one) => one.section))])
 </script>
 
 <template>
-  <Sheet :title="`Forms of ${definitions.document.types[type]?.title}`" wide @close="emit('close')">
-    <Tabs v-model:value="which">
-      <TabList>
-        <Tab value="item">On an item</Tab>
-        <Tab value="make">When one is made</Tab>
-      </TabList>
-    </Tabs>
-    <p class="meta">
-      in rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title }} · drag, or move
-      with Alt and the arrows
-    </p>
-    <div class="two">
-      <VueDraggable
-        v-model="arranged"
-        tag="ol"
-        handle=".grip"
-        :disabled="!may"
-        :animation="0"
-        :force-fallback="true"
-        aria-label="Fields in order"
+  <Sheet
+    :title="`Forms of ${definitions.document.types[type]?.title}`"
+    widest
+    :written="changed.length > 0"
+    @close="emit('close')"
+  >
+    <div class="row head">
+      <span class="meta grow"
+        >in rulebook {{ definitions.document.rulebooks[definitions.rulebook]?.title
+        }}<template v-if="may"
+          >: drag fields under headings, or move with Alt and the arrows</template
+        ></span
       >
-        <li
-          v-for="(one, index) in arranged"
-          :key="one.field"
-          tabindex="0"
-          :aria-label="`${title(one.field)}, ${index + 1} of ${arranged.length}`"
-          @keydown.alt.up.prevent="may && move(index, -1)"
-          @keydown.alt.down.prevent="may && move(index, 1)"
-        >
-          <div class="row">
-            <span v-if="may" class="grip" aria-hidden="true">⋮⋮</span
-            ><span class="grow cut"
-              >{{ title(one.field)
-              }}<small v-if="origin(one.field)" class="quiet">{{ origin(one.field) }}</small></span
-            ><small v-if="one.section" class="quiet">{{ one.section }}</small
-            ><small v-if="one.required" class="warn">required</small
-            ><small v-if="one.shownWhen" class="quiet">shown when …</small>
-            <template v-if="may"
-              ><Button
-                variant="link"
-                :aria-expanded="opened === one.field"
-                :aria-label="`Rules of ${title(one.field)}`"
-                @click="opened = opened === one.field ? undefined : one.field"
-                label="rules" /><Button
-                variant="text"
-                severity="secondary"
-                size="small"
-                :aria-label="`Take ${title(one.field)} off the form`"
-                @click="arranged.splice(index, 1)"
-              >
-                <X class="icon" /> </Button
-            ></template>
-          </div>
+      <label v-if="samples.length"
+        ><span class="quiet">shown as on</span
+        ><Choice
+          :model-value="sample?.ref ?? ''"
+          label="Shown as on"
+          :options="samples.map(({ ref, title }) => ({ id: ref, title: `${ref} ${title}` }))"
+          inline
+          @update:model-value="shownRef = $event" /></label
+      ><span v-else class="quiet">no item of this type yet</span>
+    </div>
+    <div class="forms">
+      <FormColumn
+        v-for="form in forms"
+        :key="form"
+        v-model="arranged[form]"
+        :title="titles[form]"
+        :headings="form === 'item'"
+        :may="may"
+        :spare="spareIn(form)"
+        :sample="sample"
+        :selected="selected?.form === form ? selected.field : undefined"
+        :origin="originIn(form)"
+        @select="select(form, $event)"
+      />
+      <aside ref="beside" aria-label="Rules of the field" class="rules-beside">
+        <template v-if="entry && selected">
+          <h3>{{ fieldTitle(definitions.document, entry.field) }}</h3>
+          <p class="quiet">{{ titles[selected.form].toLowerCase() }}</p>
           <FormFieldRules
-            v-if="opened === one.field"
-            :entry="one"
-            :others="arranged"
-            :making="which === 'make'"
-            @change="arranged[index] = $event"
+            :key="`${selected.form} ${entry.field}`"
+            :entry="entry"
+            :others="fieldsOf(selected.form)"
+            :making="selected.form === 'make'"
+            :may="may"
+            @change="setRules"
           />
-        </li>
-      </VueDraggable>
-      <section class="preview" aria-label="Preview">
-        <div class="quiet">
-          {{ sample ? `${sample.ref} ${sample.title}` : 'no item of this type yet' }}
-        </div>
-        <template v-for="section in sections" :key="section">
-          <h3 v-if="section">{{ section }}</h3>
-          <div
-            v-for="one in arranged.filter(
-              (each) => each.section === section && holds(each.shownWhen),
-            )"
-            :key="one.field"
-            class="line"
-          >
-            <span class="quiet"
-              >{{ title(one.field)
-              }}<b v-if="one.required" class="warn" title="required">*</b></span
-            ><ValueText
-              v-if="sample && vocabulary.property(handle(one.field))"
-              :handle="handle(one.field)"
-              :value="valueOf(sample, handle(one.field))"
-              :settled="false"
-            /><span v-else class="quiet">–</span>
+          <div v-if="may" class="acts column">
+            <Button
+              v-if="!isOnOther"
+              severity="secondary"
+              :label="`Put it on the form “${titles[otherForm].toLowerCase()}” too`"
+              @click="putOnOther"
+            />
+            <Button severity="secondary" label="Take it off this form" @click="takeOff" />
           </div>
         </template>
-      </section>
+        <p v-else class="quiet">
+          Select a field to see when it is shown and whether it must be filled.
+        </p>
+      </aside>
     </div>
-    <p class="seen-not" aria-live="polite">{{ told }}</p>
-    <label v-if="may && spare.length" class="field add"
-      ><span>Put another field on it</span
-      ><Choice
-        :model-value="''"
-        label="Put another field on it"
-        none="a field …"
-        :options="spare.map((one) => ({ id: one, title: title(one) }))"
-        @update:model-value="add($event)"
-    /></label>
     <div class="acts">
-      <Button v-if="may" @click="keep" label="Put it in the draft" /><Button
-        severity="secondary"
-        @click="emit('close')"
-        :label="may ? 'Not now' : 'Close'"
-      />
+      <Button
+        v-if="may"
+        :disabled="changed.length === 0"
+        label="Put it in the draft"
+        @click="save"
+      /><Button severity="secondary" :label="may ? 'Not now' : 'Close'" @click="emit('close')" />
     </div>
   </Sheet>
 </template>
 
 <style scoped>
-.two {
+.head {
+  margin-bottom: 10px;
+}
+.head label {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  max-width: 420px;
+}
+.forms {
   display: grid;
-  grid-template-columns: minmax(0, 7fr) minmax(0, 6fr);
-  gap: 24px;
+  grid-template-columns: minmax(0, 6fr) minmax(0, 5fr) 240px;
+  gap: 18px;
+  align-items: start;
   margin-bottom: 12px;
 }
-ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  border-top: 1px solid var(--hair);
+.rules-beside {
+  position: sticky;
+  top: 0;
 }
-li {
-  border-bottom: 1px solid var(--hair);
-  padding: 4px 2px;
+.rules-beside h3 {
+  margin: 10px 0 0;
+  font: 500 15px var(--serif);
 }
-li:focus-visible {
-  outline-offset: -2px;
+.rules-beside p {
+  margin: 0 0 8px;
 }
-.grip {
-  cursor: grab;
-  color: var(--quiet);
-  user-select: none;
+.acts.column {
+  display: grid;
+  gap: 8px;
 }
-small {
-  white-space: nowrap;
-}
-.preview {
-  border: 1px solid var(--hair);
-  padding: 10px 14px;
-  background: var(--sheet);
-  align-self: start;
-  font-size: 13px;
-}
-.preview h3 {
-  margin: 12px 0 2px;
-  font: 600 11px var(--sans);
-  letter-spacing: 0.09em;
-  text-transform: uppercase;
-  color: var(--quiet);
-}
-.preview .line {
-  display: flex;
-  justify-content: space-between;
-  gap: 10px;
-  border-bottom: 1px solid var(--hair);
-  padding: 3px 0;
-  min-height: 26px;
-}
-.add {
-  max-width: 320px;
+@media (max-width: 1000px) {
+  .forms {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .rules-beside {
+    grid-column: 1 / -1;
+  }
 }
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import InputText from 'primevue/inputtext'
 import Checkbox from 'primevue/checkbox'
 import Choice from '../../parts/Choice.vue'
 import { computed } from 'vue'
@@ -8,11 +7,12 @@ import { fieldTitle } from '@bluestem/core/work'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
-/** Where a field stands on its form, whether it must be filled, and what it waits for. */
-const { entry, others, making } = defineProps<{
+/** Whether a field must be filled, and what it waits for to be shown. */
+const { entry, others, making, may } = defineProps<{
   entry: FormField
   others: readonly FormField[]
   making: boolean
+  may: boolean
 }>()
 const emit = defineEmits<{ change: [FormField] }>()
 const definitions = useDefinitions()
@@ -58,20 +58,11 @@ function toggle(value: string | boolean, on: boolean): void {
 
 <template>
   <div class="rules">
-    <label v-if="!making" class="field"
-      ><span>Section</span
-      ><InputText
-        :model-value="entry.section"
-        maxlength="80"
-        @change="
-          emit('change', { ...entry, section: ($event.target as HTMLInputElement).value.trim() })
-        "
-        fluid
-    /></label>
     <label v-if="making && !computedField" class="field"
       ><Checkbox
         :model-value="entry.required"
         binary
+        :disabled="!may"
         @update:model-value="emit('change', { ...entry, required: $event })"
       />
       must be filled when an item is made</label
@@ -81,6 +72,7 @@ function toggle(value: string | boolean, on: boolean): void {
       ><Choice
         :model-value="entry.shownWhen?.field ?? ''"
         label="Shown"
+        :disabled="!may"
         none="always"
         :options="
           waitable.map((field) => ({
@@ -95,6 +87,7 @@ function toggle(value: string | boolean, on: boolean): void {
         ><Checkbox
           :model-value="entry.shownWhen.values.includes(one.value)"
           binary
+          :disabled="!may"
           @update:model-value="toggle(one.value, $event)"
         />
         {{ one.title }}</label
@@ -105,7 +98,7 @@ function toggle(value: string | boolean, on: boolean): void {
 
 <style scoped>
 .rules {
-  padding: 6px 0 2px 18px;
+  padding: 2px 0;
 }
 .values {
   display: flex;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { TimeLimit } from '../definitions/document/rules.ts'
-import { allowanceOf, clockOf, type ClockState } from './limit.ts'
+import { allowanceOf, clockOf, type ClockState } from './clock.ts'
 
 const at = (text: string): number => Date.parse(`2026-03-${text}:00Z`)
 const office = {

@@ -9,6 +9,14 @@ export interface ClockState {
   readonly onHold: boolean
 }
 
+/** A time limit, and the projects whose rulebooks offer it, by identity. */
+export interface LimitedProjects extends Pick<
+  TimeLimit,
+  'allowances' | 'starts' | 'stops' | 'ends' | 'warnAt'
+> {
+  readonly projects: ReadonlySet<string>
+}
+
 /** What decides how long a time limit allows. */
 export interface Allowed {
   readonly urgency: number | null
@@ -47,7 +55,7 @@ export function allowanceOf(
  * @returns null where no allowance fits
  */
 export function clockOf(
-  limit: TimeLimit,
+  limit: Omit<LimitedProjects, 'projects'>,
   states: readonly ClockState[],
   allowed: Allowed,
   now: Instant,
@@ -92,4 +100,16 @@ export function clockOf(
     runsOut:
       stands || state === 'passed' ? null : addWorkingMinutes(now, minutes - used, working, zone),
   }
+}
+
+/**
+ * Working hours that are left of a limit, below 0 once it is passed, also while its clock stands still.
+ *
+ * @returns null where no clock runs: none has begun, it has ended, or nothing is allowed
+ */
+export function hoursLeft(clock: Clock | null): number | null {
+  const runs =
+    clock && clock.state !== 'not begun' && clock.state !== 'met' && clock.state !== 'missed'
+  // What was used is a sum of milliseconds, told in minutes.
+  return runs ? (clock.allowed * 60_000 - Math.round(clock.used * 60_000)) / 3_600_000 : null
 }

@@ -1,0 +1,9 @@
+export {
+  allowanceOf,
+  clockOf,
+  hoursLeft,
+  type Allowed,
+  type Clock,
+  type ClockState,
+  type LimitedProjects,
+} from './clock.ts'
