@@ -223,7 +223,7 @@ void call('POST /items/search', {
       <FormColumn
         v-for="form in forms"
         :key="form"
-        v-model="arranged[form]"
+        :sections="arranged[form]"
         :title="titles[form]"
         :headings="form === 'item'"
         :may="may"
@@ -232,6 +232,7 @@ void call('POST /items/search', {
         :selected="selected?.form === form ? selected.field : undefined"
         :origin="originIn(form)"
         @select="select(form, $event)"
+        @change="arranged[form] = $event(arranged[form])"
       />
       <aside ref="beside" aria-label="Rules of the field" class="rules-beside">
         <template v-if="entry && selected">

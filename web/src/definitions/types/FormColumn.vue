@@ -21,8 +21,8 @@ import { valueOf } from '../../parts/valueOf.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** One form of a type, arranged as the item itself: its fields under their headings, with what a real item holds. */
-const sections = defineModel<readonly FormSection[]>({ required: true })
-const { title, headings, may, spare, sample, selected, origin } = defineProps<{
+const { sections, title, headings, may, spare, sample, selected, origin } = defineProps<{
+  sections: readonly FormSection[]
   title: string
   /** whether its fields stand under headings */
   headings: boolean
@@ -35,13 +35,16 @@ const { title, headings, may, spare, sample, selected, origin } = defineProps<{
   /** how a field stands to the rulebook that this one extends, in words */
   origin: (field: string) => string
 }>()
-const emit = defineEmits<{ select: [string] }>()
+type Change = (now: readonly FormSection[]) => readonly FormSection[]
+/** A field that is dragged over leaves one section and comes to another: both changes are told before the page is drawn anew. */
+const emit = defineEmits<{ select: [string]; change: [Change] }>()
 const definitions = useDefinitions()
 const root = ref<HTMLElement>()
 const told = ref('')
 const heading = ref('')
 
-const fields = computed(() => sections.value.flatMap((one) => one.fields))
+const fieldsOf = (all: readonly FormSection[]): FormField[] => all.flatMap((one) => [...one.fields])
+const fields = computed(() => fieldsOf(sections))
 const titleOf = (field: string): string => fieldTitle(definitions.document, field)
 const handleOf = (field: string): string => definitions.document.fields[field]?.handle ?? field
 const placeOf = (field: string): number => fields.value.findIndex((one) => one.field === field)
@@ -51,41 +54,43 @@ const isHeld = (value: unknown): boolean =>
 const isSeen = ({ shownWhen }: FormField): boolean =>
   sample === undefined || isShown(shownWhen, (field) => heldIds(valueOf(sample, handleOf(field))))
 
-function put(at: number, moved: readonly FormField[]): void {
-  sections.value = sections.value.map((one, place) =>
-    place === at ? { ...one, fields: moved } : one,
-  )
-}
+const put = (at: number, moved: readonly FormField[]): void =>
+  emit('change', (now) => now.map((one, place) => (place === at ? { ...one, fields: moved } : one)))
 
-/** Moves what has the focus, which stays on it. */
+/** Keeps the focus on what was moved. */
 async function focusOn(name: string): Promise<void> {
   await nextTick()
   root.value?.querySelector<HTMLElement>(`[data-place="${CSS.escape(name)}"]`)?.focus()
 }
 async function move(field: string, by: -1 | 1): Promise<void> {
-  sections.value = moveField(sections.value, field, by)
-  const under = sections.value.find((one) => one.fields.some((each) => each.field === field))
-  told.value = `${titleOf(field)} is now ${placeOf(field) + 1} of ${fields.value.length}${
+  const next = moveField(sections, field, by)
+  emit('change', () => next)
+  const under = next.find((one) => one.fields.some((each) => each.field === field))
+  const place = fieldsOf(next).findIndex((one) => one.field === field) + 1
+  told.value = `${titleOf(field)} is now ${place} of ${fields.value.length}${
     under?.title ? `, under ${under.title}` : ''
   }`
   await focusOn(field)
 }
 async function moveHeading(at: number, by: -1 | 1): Promise<void> {
-  const { title: moved } = sections.value[at]!
-  sections.value = moveSection(sections.value, at, by)
-  told.value = `${moved} is now heading ${sections.value.findIndex((one) => one.title === moved)} of ${sections.value.length - 1}`
+  const { title: moved } = sections[at]!
+  const next = moveSection(sections, at, by)
+  emit('change', () => next)
+  told.value = `${moved} is now heading ${next.findIndex((one) => one.title === moved)} of ${next.length - 1}`
   await focusOn(`heading ${moved}`)
+}
+function rename(at: number, to: string): void {
+  const next = renameSection(sections, at, to)
+  emit('change', () => next)
 }
 function add(field: string): void {
   if (!field) return
-  put(sections.value.length - 1, [
-    ...sections.value.at(-1)!.fields,
-    { field, section: '', required: false },
-  ])
+  put(sections.length - 1, [...sections.at(-1)!.fields, { field, section: '', required: false }])
   emit('select', field)
 }
 function begin(): void {
-  sections.value = addSection(sections.value, heading.value.trim())
+  const next = addSection(sections, heading.value.trim())
+  emit('change', () => next)
   heading.value = ''
 }
 </script>
@@ -102,9 +107,7 @@ function begin(): void {
           :aria-label="`Heading ${section.title}`"
           maxlength="80"
           class="plainly"
-          @change="
-            sections = renameSection(sections, at, ($event.target as HTMLInputElement).value.trim())
-          "
+          @change="rename(at, ($event.target as HTMLInputElement).value.trim())"
           @keydown.alt.up.prevent="moveHeading(at, -1)"
           @keydown.alt.down.prevent="moveHeading(at, 1)"
         /><span v-else>{{ section.title }}</span>
@@ -115,7 +118,8 @@ function begin(): void {
           size="small"
           :aria-label="`Take the heading ${section.title} away`"
           title="Take the heading away: its fields join those above"
-          @click="sections = renameSection(sections, at, '')"
+          class="away"
+          @click="rename(at, '')"
         >
           <X class="icon" />
         </Button>
@@ -257,8 +261,13 @@ li.unseen .name {
   cursor: grab;
   color: var(--quiet);
 }
+.away {
+  min-width: 24px;
+  min-height: 24px;
+}
 .name {
-  min-width: 0;
+  min-width: 24px;
+  min-height: 24px;
   padding: 2px 0;
 }
 .value {
