@@ -1,7 +1,7 @@
 import { Key } from 'selenium-webdriver'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
-import { Page } from './page.ts'
+import { dialog, Page } from './page.ts'
 
 let browser: Awaited<ReturnType<typeof openBrowser>>
 let page: Page
@@ -68,6 +68,8 @@ describe('the forms of a type', () => {
     )
     await driver.actions().sendKeys(Key.ESCAPE).perform()
     await settled(driver)
+    await page.press('Drop')
+    await page.press('Drop it', dialog)
     expect(await page.complaints()).toEqual([])
   })
 })

@@ -257,6 +257,9 @@ describe('definitions that others share', () => {
     await page.press('Make them one', dialog)
     await page.reads('hold it now.')
     await page.reads('No two labels say the same.')
+    await page.press('undo')
+    await page.reads('hold again what they held.')
+    await page.reads('that say the same: 1 group')
   })
 
   it('asks what values in use become before a project has a ladder of its own, and nobody else is touched', async () => {
@@ -436,6 +439,84 @@ describe('what a viewer may', () => {
     expect(await page.text('.sheet')).not.toContain('CREW')
     await page.open('/views/vi_morning')
     expect(await page.all('[data-card]')).not.toHaveLength(0)
+  })
+})
+
+describe('two who change definitions at once', () => {
+  let other: Awaited<ReturnType<typeof openBrowser>>
+  let tom: Page
+  beforeAll(async () => {
+    await enter()
+    other = await openBrowser()
+    tom = new Page(other.driver, page.origin)
+    await signIn(other.driver, page.origin, 'tom.okafor')
+  })
+  afterAll(async () => await other?.close())
+
+  /** Allows a move that is not allowed yet, in the rulebook that the other one keeps. */
+  const allowMove = async (at: Page): Promise<void> => {
+    await (await at.find('button.cell.closed')).click()
+    await settled(at.driver)
+  }
+  const openFlows = async (at: Page): Promise<void> => {
+    await at.open('/definitions/flows')
+    await at.choose('Rulebook', 'Yard and shore work')
+  }
+  const strip = '.strip[aria-label="Draft"]'
+
+  it('a keeper and an administrator change each a draft of their own', async () => {
+    await openFlows(page)
+    await allowMove(page)
+    await page.reads('1 change')
+    await openFlows(tom)
+    expect(await tom.text(strip)).not.toContain('1 change ')
+    await allowMove(tom)
+    await tom.reads('1 change')
+    await page.reads('1 draft of others')
+    expect(await page.text(strip)).toContain('1 change')
+  })
+
+  it('one who publishes at once publishes that change alone; the other sees it, and keeps the draft', async () => {
+    await page.press('Waiting for spares, active', '//thead')
+    await page.press('Rename or describe')
+    await page.write('Title', 'Waiting for parts')
+    await page.press('Publish it at once')
+    await page.reads('is published.')
+    await tom.reads('Waiting for parts')
+    for (const at of [page, tom]) {
+      expect(await at.text(strip)).toContain('1 change')
+      expect(await at.all('button.cell.allows')).toHaveLength(1)
+    }
+  })
+
+  it('one who drops a draft drops no change of another', async () => {
+    await page.press('Drop')
+    await page.press('Drop it', dialog)
+    await page.reads('no draft open')
+    await settled(tom.driver)
+    expect(await tom.text(strip)).toContain('1 change')
+    await tom.open('/definitions/review')
+    await tom.reads('not allowed allowed')
+    await tom.press('undo')
+    await tom.reads('No draft is open.')
+  })
+
+  it('both change one draft that is shared, and each change says whose it is', async () => {
+    await page.press('New draft …')
+    await page.write('What it is to do', 'Moves of the yard')
+    await page.press('Begin it', dialog)
+    await allowMove(page)
+    await page.reads('1 change')
+    await openFlows(tom)
+    await tom.choose('What you look at', 'draft of Mara Thiel: Moves of the yard')
+    await allowMove(tom)
+    await tom.reads('2 changes')
+    await page.reads('2 changes')
+    await page.press('Drop')
+    await page.reads('1 change by Mara Thiel')
+    await page.reads('1 change by Tom Okafor')
+    await page.press('Drop it', dialog)
+    await tom.reads('no draft open')
   })
 })
 

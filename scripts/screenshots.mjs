@@ -11,7 +11,7 @@ import { clearDatabase } from './workspace.mjs'
 const pictures = [
   ['fields', '/definitions/fields', 'light'],
   ['flow', '/definitions/flows?rulebook=rb_yard', 'light'],
-  ['types', '/definitions/types', 'light'],
+  ['forms', '/definitions/types?forms=ty_defect', 'light'],
   ['priorities', '/definitions/priorities', 'light'],
   ['labels', '/definitions/labels', 'light'],
   ['templates', '/definitions/templates?id=te_refit', 'light'],
@@ -22,7 +22,7 @@ const pictures = [
   ['item', 'an item on hold', 'light'],
   ['tree', '/work/YARD/tree', 'light'],
   ['iteration-dark', '/iterations/it_apps_40', 'dark'],
-  ['query', '/queries/qu_stop', 'light'],
+  ['query', '/queries/qu_remedies', 'light'],
   ['list', '/views/vi_stop', 'light'],
   ['board', '/views/vi_morning', 'light'],
   ['dashboard', '/dashboards/da_yard', 'light'],

@@ -22,6 +22,7 @@ import { problemOf } from './problems/failure.ts'
 import type { Worlds } from './workspace/world.ts'
 import { seenBy } from './workspace/visibility.ts'
 import { labelEndpoints } from './labels/routes.ts'
+import { mergeEndpoints } from './merges/routes.ts'
 import { componentEndpoints } from './components/routes.ts'
 import { calendarEndpoints } from './calendars/routes.ts'
 import { teamEndpoints } from './teams/routes.ts'
@@ -91,6 +92,7 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
   ...draftEndpoints,
   publishEndpoint(serving.mapAtOnce),
   ...labelEndpoints,
+  ...mergeEndpoints,
   ...componentEndpoints,
   ...calendarEndpoints,
   ...teamEndpoints,

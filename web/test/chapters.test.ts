@@ -63,6 +63,34 @@ describe('labels', () => {
     })
   })
 
+  it('that were made one are told with the way back, until an edition is published', async () => {
+    const { wrapper, asked } = await shown(
+      LabelsChapter,
+      {},
+      {
+        'GET /merges': {
+          body: {
+            merges: [
+              {
+                id: 4,
+                kind: 'labels',
+                into: { id: 'la_ramp', title: 'ramp' },
+                from: [{ id: 'la_ramps', title: 'Ramps' }],
+                by: 'Mara Thiel',
+                at: '2026-11-25T09:00:00Z',
+              },
+            ],
+          },
+        },
+        'POST /merges/4/undo': { body: { items: 45, changedSince: 1 } },
+      },
+    )
+    const told = () => wrapper.find('[aria-label="Made one since the last edition"]')
+    await vi.waitFor(() => expect(told().text()).toMatch(/“Ramps” became “ramp” .+, by Mara Thiel/))
+    await press(wrapper, 'undo')
+    expect(asked.some((one) => one.path === '/merges/4/undo')).toBe(true)
+  })
+
   it('are moved and retired with the version that was read', async () => {
     const { wrapper, asked } = await shown(
       LabelsChapter,

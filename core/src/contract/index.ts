@@ -11,6 +11,7 @@ import { directoryContracts } from '../directory/index.ts'
 import { jobContracts } from '../jobs/schema.ts'
 import { jotContracts } from '../jots/schema.ts'
 import { labelContracts } from '../labels/schema.ts'
+import { mergeContracts } from '../merges/schema.ts'
 import { noticeContracts } from '../notices/schema.ts'
 import { peopleContracts } from '../people/schema.ts'
 import { projectContracts } from '../projects/schema.ts'
@@ -32,6 +33,7 @@ export const contracts = {
   ...jobContracts,
   ...definitionContracts,
   ...labelContracts,
+  ...mergeContracts,
   ...componentContracts,
   ...calendarContracts,
   ...teamContracts,

@@ -10,6 +10,8 @@ import { modelsOf } from '../database/models/models.ts'
 import { rewriteNow } from '../items/remap.ts'
 import { judgeMerging, type Merged } from '../labels/merge.ts'
 import { invalid } from '../problems/problem.ts'
+import type { Renamed } from '../database/models/merge.ts'
+import { recordMerge } from '../saved/merges.ts'
 import { replaceNamed } from '../saved/replace.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { componentBy, judgeKeeping, recorded } from './service.ts'
@@ -30,22 +32,22 @@ function judgeTogether(one: Component, others: readonly Component[]): void {
   ])
 }
 
-/** Lets items of a component be of another one, and retires it. @returns how many items there were */
+/** Lets items of a component be of another one, and retires it. @returns how many items there were, and what names the one now */
 async function mergeOne(
   database: Sequelize,
   actor: ActorContext,
   other: Component,
   into: Component,
-): Promise<number> {
+): Promise<{ items: number; renamed: Renamed[] }> {
   const { world, now } = actor
   const mapping = await mergeInto(database, actor, 'components', other.number, into.number)
   await rewriteNow(database, world.columns, [mapping], now)
-  await replaceNamed(database, other.id, into.id)
+  const renamed = await replaceNamed(database, other.id, into.id)
   await changeVersion(modelsOf(database).component, other.id, '*', { retired: true })
   const change = { before: other.title, after: into.title }
   const audience = { project: world.numbers.numberOf('project', into.project) }
   await recorded(database, actor, 'merged a component', other.id, change, audience)
-  return mapping.total
+  return { items: mapping.total, renamed }
 }
 
 /** Makes components of one project one: items of any of them are of the one, and the others are retired. */
@@ -63,7 +65,13 @@ export async function mergeComponents(
     await lockEdition(database, 'UPDATE')
     await judgeMerging(database, 'component', [one, ...others])
     let items = 0
-    for (const other of others) items += await mergeOne(database, actor, other, one)
+    const renamed: Renamed[] = []
+    for (const other of others) {
+      const merged = await mergeOne(database, actor, other, one)
+      items += merged.items
+      renamed.push(...merged.renamed)
+    }
+    await recordMerge(database, actor, { kind: 'components', into, from: others, renamed })
     const numbers = [one, ...others].map((component) => component.number)
     return {
       items,

@@ -8,6 +8,8 @@ import { forbidden, invalid, refused } from '../problems/problem.ts'
 import { atOnce, rewriteNow } from '../items/remap.ts'
 import { announce } from '../sql/outbox.ts'
 import { addJob } from '../jobs/queue.ts'
+import type { Renamed } from '../database/models/merge.ts'
+import { recordMerge } from '../saved/merges.ts'
 import { replaceNamed } from '../saved/replace.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { lockEdition } from '../workspace/edition.ts'
@@ -67,14 +69,14 @@ const audienceOf = ({ world }: ActorContext, { project }: Label): { project: num
   project: world.numbers.of('project', project ?? '') ?? null,
 })
 
-/** Lets items that hold a label hold another one, and retires it. @returns how many items, and whether a job rewrites them */
+/** Lets items that hold a label hold another one, and retires it. @returns how many items, whether a job rewrites them, and what names the other now */
 async function mergeOne(
   database: Sequelize,
   actor: ActorContext,
   label: Label,
   into: Label,
   most: number,
-): Promise<{ items: number; later: boolean }> {
+): Promise<{ items: number; later: boolean; renamed: Renamed[] }> {
   const { world, person, now } = actor
   const mapping = await mergeInto(database, actor, 'labels', label.number, into.number)
   const later = mapping.total > most
@@ -91,14 +93,14 @@ async function mergeOne(
       now,
     )
   else await rewriteNow(database, world.columns, [mapping], now)
-  await replaceNamed(database, label.id, into.id)
+  const renamed = await replaceNamed(database, label.id, into.id)
   await changeVersion(modelsOf(database).label, label.id, '*', { retired: true })
   const change = {
     before: { title: label.title, items: mapping.total },
     after: { into: into.id, title: into.title },
   }
   await recorded(database, actor, 'merged a label', label.id, change, audienceOf(actor, label))
-  return { items: mapping.total, later }
+  return { items: mapping.total, later, renamed }
 }
 
 /**
@@ -120,11 +122,14 @@ export async function mergeLabels(
     await lockEdition(database, 'UPDATE')
     await judgeMerging(database, 'label', [one, ...others])
     let [items, left] = [0, 0]
+    const renamed: Renamed[] = []
     for (const label of others) {
       const merged = await mergeOne(database, actor, label, one, most)
       items += merged.items
+      renamed.push(...merged.renamed)
       if (merged.later) left += merged.items
     }
+    await recordMerge(database, actor, { kind: 'labels', into, from: others, renamed })
     await announce(database, 'label', into, audienceOf(actor, one), actor.now)
     const numbers = [one, ...others].map((label) => label.number)
     return {

@@ -1,17 +1,29 @@
 import { replacedIn } from '@bluestem/core/definitions'
 import { cast, col, Op, type Sequelize, Transaction, where } from 'sequelize'
+import type { Renamed } from '../database/models/merge.ts'
 import { modelsOf } from '../database/models/models.ts'
 
-/** Lets everything saved name one identity instead of another, for something that became one with something else. */
-export async function replaceNamed(database: Sequelize, from: string, into: string): Promise<void> {
-  const { dashboard, measure, query, team, template, view } = modelsOf(database)
-  for (const model of [query, view, measure, dashboard, template, team]) {
+const tables = ['query', 'view', 'measure', 'dashboard', 'template', 'team'] as const
+
+/** Lets everything saved name one identity instead of another, for something that became one with something else. @returns what was renamed by it */
+export async function replaceNamed(
+  database: Sequelize,
+  from: string,
+  into: string,
+): Promise<Renamed[]> {
+  const models = modelsOf(database)
+  const renamed: Renamed[] = []
+  for (const table of tables) {
     const naming = where(cast(col('content'), 'text'), { [Op.like]: `%"${from}"%` })
-    const found = await (model as typeof query).findAll({
+    const found = await (models[table] as typeof models.query).findAll({
       where: naming,
       lock: Transaction.LOCK.UPDATE,
     })
-    for (const one of found)
-      await one.update({ content: replacedIn(one.content, from, into) as object })
+    for (const one of found) {
+      const [before, after] = [one.content, replacedIn(one.content, from, into) as object]
+      renamed.push({ table, id: one.id, before, after })
+      await one.update({ content: after })
+    }
   }
+  return renamed
 }

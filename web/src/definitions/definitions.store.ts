@@ -39,6 +39,8 @@ export const useDefinitions = defineStore('definitions', () => {
   const keeps = ref<readonly string[]>([])
   const drafts = shallowRef<readonly DraftSummary[]>([])
   const opened = shallowRef<DraftAnswer>()
+  /** the edition in force when it was read */
+  let openedOn: number | undefined
   const chosenDraft = ref<string | null>(null)
   const chosenRulebook = ref('')
   const usage = shallowRef<UsageAnswer>(emptyUsage)
@@ -94,12 +96,16 @@ export const useDefinitions = defineStore('definitions', () => {
     loaded.value = true
   }
 
-  /** Reads the draft at hand where it is not the one that was read already. */
+  /** Reads the draft at hand where it is not the one that was read already. It stands on the edition in force, so another edition changes it too. */
   async function openDraft(): Promise<void> {
     const wanted = atHand.value
-    if (!wanted || (opened.value?.id === wanted.id && opened.value.etag === wanted.etag)) return
+    const stands = edition.value?.number
+    const isRead = opened.value?.id === wanted?.id && opened.value?.etag === wanted?.etag
+    if (!wanted || (isRead && openedOn === stands)) return
     const read = await call('GET /definitions/drafts/{id}', { params: { id: wanted.id } })
-    if (atHand.value?.id === read.id) opened.value = read
+    if (atHand.value?.id !== read.id) return
+    opened.value = read
+    openedOn = stands
   }
   watch(
     () => atHand.value?.id,
@@ -112,6 +118,7 @@ export const useDefinitions = defineStore('definitions', () => {
       ? drafts.value.map((one) => (one.id === next.id ? summary : one))
       : [...drafts.value, summary]
     opened.value = next
+    openedOn = edition.value?.number
     chosenDraft.value = next.id
   }
   const patch = async (id: string, etag: string, body: object): Promise<void> => {

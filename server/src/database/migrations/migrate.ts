@@ -26,6 +26,7 @@ import { releases } from './0021-releases.ts'
 import { movedRefs } from './0022-moved-refs.ts'
 import { subscriptions } from './0023-subscriptions.ts'
 import { invitations } from './0024-invitations.ts'
+import { merges } from './0025-merges.ts'
 import type { Migration } from './migration.ts'
 
 /** Every migration in order. The list is written out, so that the bundle holds them all. */
@@ -54,6 +55,7 @@ const migrations: readonly Migration[] = [
   movedRefs,
   subscriptions,
   invitations,
+  merges,
 ]
 
 /** Brings the tables of the queue up to date, which it keeps itself, in a schema of its own. */

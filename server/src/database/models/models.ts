@@ -32,6 +32,7 @@ import { defineSaved } from './saved.ts'
 import { defineSession } from './session.ts'
 import { defineSetting } from './setting.ts'
 import { defineInvitation } from './invitation.ts'
+import { defineMerge } from './merge.ts'
 import { defineSubscription } from './subscription.ts'
 import { defineTeam } from './team.ts'
 import { defineTeamMember } from './teamMember.ts'
@@ -85,6 +86,7 @@ const defineTables = (database: Sequelize) => ({
   releaseProject: defineReleaseProject(database),
   subscription: defineSubscription(database),
   invitation: defineInvitation(database),
+  merge: defineMerge(database),
   rulebookKeeper: defineRulebookKeeper(database),
   rulebookKeeping: defineRulebookKeeping(database),
   session: defineSession(database),

@@ -84,7 +84,7 @@ async function merge(): Promise<void> {
       <p class="quiet why">
         At most {{ counted(touched, 'item') }} would change, and queries, views and templates that
         name the others name this one instead. The others are retired; history keeps saying what an
-        item held when.
+        item held when. It can be undone until the next edition is published.
       </p>
       <div class="acts">
         <Button

@@ -14,6 +14,7 @@ import { useSession } from '../../app/session.store.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
 import MergeInto from '../chapter/MergeInto.vue'
+import MergesDone from '../chapter/MergesDone.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
@@ -129,6 +130,7 @@ async function merged(): Promise<void> {
         ><Checkbox v-model="retired" binary /> retired too</label
       >
     </ChapterHead>
+    <MergesDone kind="components" />
     <div v-if="ticked.length" class="row ticked" role="status">
       <b>{{ counted(ticked.length, 'component') }} ticked</b
       ><Button

@@ -259,6 +259,8 @@ thead th[draggable='true'] {
   opacity: 0.5;
 }
 .bands td {
+  /* The first row says how wide the columns are. */
+  width: 150px;
   border: 0;
   height: auto;
 }
@@ -275,13 +277,11 @@ thead th[draggable='true'] {
   font-weight: 400;
 }
 tbody th {
-  width: 150px;
   font-weight: 400;
   font-size: 14px;
   white-space: nowrap;
-}
-thead th:first-child {
-  width: 150px;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 thead .name :deep(.status) {
   white-space: normal;

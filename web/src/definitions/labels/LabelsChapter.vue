@@ -21,6 +21,7 @@ import LabelForm from './LabelForm.vue'
 import LabelsTable from './LabelsTable.vue'
 import LiftLabel from './LiftLabel.vue'
 import MergeInto from '../chapter/MergeInto.vue'
+import MergesDone from '../chapter/MergesDone.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
 import { useDefinitions } from '../definitions.store.ts'
@@ -186,6 +187,7 @@ function mergeWithTwins(id: string): void {
       </TabList>
     </Tabs>
     <template v-if="shows === 'labels'">
+      <MergesDone kind="labels" />
       <div v-if="ticked.length" class="row ticked" role="status">
         <b>{{ counted(ticked.length, 'label') }} ticked</b
         ><Button

@@ -4,6 +4,7 @@ import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import {
   entriesOf,
   estimateUnits,
@@ -26,7 +27,9 @@ import { useSelected } from '../chapter/selected.ts'
 const definitions = useDefinitions()
 const selected = useSelected()
 const editing = ref<string | 'new'>()
-const arranging = ref<string>()
+/** the type whose forms are arranged; an address may open them */
+const asked = useRoute().query['forms']
+const arranging = ref(typeof asked === 'string' ? asked : undefined)
 const unused = ref(false)
 const types = computed(() =>
   inOrder(definitions.document.types)

@@ -1,0 +1,2 @@
+export { Merge, mergeContracts } from './schema.ts'
+export { heldBefore } from './heldBefore.ts'
