@@ -43,7 +43,9 @@ describe('what is left of a time limit', () => {
       if (!runs) expect(item[column], item.ref).toBeNull()
       // The page tells whole minutes, the list hundredths of an hour.
       else
-        expect(Math.abs(item[column]! * 60 - (clock.allowed - clock.used))).toBeLessThanOrEqual(0.81)
+        expect(Math.abs(item[column]! * 60 - (clock.allowed - clock.used))).toBeLessThanOrEqual(
+          0.81,
+        )
     }
     expect(running).toBeGreaterThan(5)
   })

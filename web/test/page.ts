@@ -45,7 +45,7 @@ export const vocabulary: VocabularyAnswer = {
     own('crew', 'Crew needed', { kind: 'array', domain: 'person' }),
     own('link', 'Certificate', { kind: 'text' }),
     {
-      ...own('left_tl_mend', 'Mend: time left', { kind: 'number' }),
+      ...own('left_tl_mend', 'Mend: left', { kind: 'number' }),
       builtIn: true,
       leftOf: 'tl_mend',
     },

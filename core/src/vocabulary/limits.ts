@@ -29,7 +29,7 @@ export function workingTimes({ projects, calendars }: Living): Vocabulary['worki
 export const columnsOfLimits = (document: DefinitionsDocument): Property[] =>
   inOrder(document.limits).map(({ id, title, retired }) => ({
     handle: columnOfLimit(id),
-    title: `${title}: time left${retired ? ' (retired)' : ''}`,
+    title: `${title}: left${retired ? ' (retired)' : ''}`,
     type: { kind: 'number' },
     changesWith: ['own', 'kin', 'clock', 'definition'],
     nullable: true,

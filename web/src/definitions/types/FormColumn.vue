@@ -266,6 +266,7 @@ li.unseen .name {
   min-height: 24px;
 }
 .name {
+  justify-content: flex-start;
   min-width: 24px;
   min-height: 24px;
   padding: 2px 0;
