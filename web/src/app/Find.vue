@@ -145,6 +145,17 @@ kbd {
   font: 400 13px var(--sans);
   color: var(--quiet);
 }
+@media (max-width: 1060px) {
+  .find {
+    width: 150px;
+  }
+  .find :deep(input) {
+    padding-right: 10px;
+  }
+  kbd {
+    display: none;
+  }
+}
 .kind {
   flex: none;
   width: 84px;

@@ -215,4 +215,26 @@ async function leave(): Promise<void> {
   flex-direction: column;
   padding: 8px 16px 4px;
 }
+.masthead :deep(.p-button) {
+  flex: none;
+}
+@media (max-width: 1180px) {
+  .mark {
+    width: auto;
+  }
+  .stem {
+    gap: 20px;
+  }
+}
+@media (max-width: 1060px) {
+  .masthead {
+    gap: 10px;
+  }
+  .mark span {
+    display: none;
+  }
+  .stem {
+    gap: 16px;
+  }
+}
 </style>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { ChevronLeft, ChevronRight } from '@lucide/vue'
+import Button from 'primevue/button'
+import { watch } from 'vue'
+import { useFolding } from './folding.ts'
+
 /** The chapters of a place, beside the one that is open. */
 export interface ListedChapter {
   readonly key: string
@@ -12,17 +17,33 @@ const { chapters, place, here, label } = defineProps<{
   here: string
   label: string
 }>()
+const { isNarrow, folded, turn, giveWay } = useFolding('chapters')
+watch(() => here, giveWay)
 </script>
 
 <template>
-  <nav class="chapters" :aria-label="label">
-    <RouterLink
-      v-for="chapter in chapters"
-      :key="chapter.key"
-      :to="`${place}/${chapter.key}`"
-      :aria-current="chapter.key === here ? 'page' : undefined"
-      ><span>{{ chapter.title }}</span
-      ><span class="quiet">{{ chapter.count ?? '' }}</span></RouterLink
+  <nav :class="['chapters', { folded }]" :aria-label="label">
+    <Button
+      v-if="isNarrow"
+      variant="text"
+      severity="secondary"
+      size="small"
+      class="quiet fold"
+      :aria-expanded="!folded"
+      :aria-label="folded ? 'Unfold the chapters' : 'Fold the chapters away'"
+      @click="turn"
+    >
+      <component :is="folded ? ChevronRight : ChevronLeft" class="icon" />
+    </Button>
+    <template v-if="!folded"
+      ><RouterLink
+        v-for="chapter in chapters"
+        :key="chapter.key"
+        :to="`${place}/${chapter.key}`"
+        :aria-current="chapter.key === here ? 'page' : undefined"
+        ><span>{{ chapter.title }}</span
+        ><span class="quiet">{{ chapter.count ?? '' }}</span></RouterLink
+      ></template
     >
   </nav>
 </template>
@@ -34,6 +55,14 @@ const { chapters, place, here, label } = defineProps<{
   padding: 24px 0 0 var(--edge);
   font-size: 14px;
   overflow: auto;
+}
+.chapters.folded {
+  width: 34px;
+  padding: 16px 0 0 6px;
+}
+.fold {
+  font-size: 18px;
+  line-height: 1;
 }
 .chapters a {
   display: flex;

@@ -1,14 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ChevronLeft, ChevronRight } from '@lucide/vue'
-import { ref } from 'vue'
+import { useFolding } from './folding.ts'
 
-const folded = ref(localStorage.getItem('margin') === 'folded')
-
-function turn(): void {
-  folded.value = !folded.value
-  localStorage.setItem('margin', folded.value ? 'folded' : 'open')
-}
+const { folded, turn } = useFolding('margin')
 </script>
 
 <template>

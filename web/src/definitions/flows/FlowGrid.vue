@@ -134,7 +134,12 @@ function walk(event: KeyboardEvent): void {
 
 <template>
   <div class="frame">
-    <table class="grid" @keydown="walk">
+    <!-- Names in its head stay whole words however many statuses there are. -->
+    <table
+      class="grid"
+      :style="{ minWidth: `${150 + 78 * flow.statuses.length}px` }"
+      @keydown="walk"
+    >
       <thead>
         <tr class="bands">
           <td />
