@@ -8,7 +8,7 @@ export const Merge = answer('A merge that can be undone', {
   into: answer('What they became', reference),
   from: Type.Array(answer('What became it', reference)),
   by: Type.String(),
-  at: Type.String({ format: 'date-time' }),
+  at: Type.String(),
 })
 export type Merge = Answer<typeof Merge>
 
