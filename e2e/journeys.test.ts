@@ -259,6 +259,7 @@ describe('definitions that others share', () => {
     await page.reads('No two labels say the same.')
     await page.press('undo')
     await page.reads('hold again what they held.')
+    await page.press('show all again')
     await page.reads('that say the same: 1 group')
   })
 
