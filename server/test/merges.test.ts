@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows } from '../src/database/connect.ts'
+import { testNow } from './setup.ts'
 import { type Caller, serveWorkspace, type Served } from './workspace.ts'
 
 let served: Served
@@ -85,6 +86,24 @@ describe('a merge that is undone', () => {
       'An edition was published since',
     )
     expect((await mara('POST', '/merges/99999999999/undo')).status).toBe(404)
+  })
+
+  it('is of the later one first, where two have something in common', async () => {
+    await mara('PATCH', '/labels/la_free2', { retired: false }, any)
+    await mara('PATCH', '/labels/la_free3', { retired: false }, any)
+    const items = await held('labels')
+    const ids: number[] = []
+    for (const [place, from] of others.entries()) {
+      served.setNow(new Date(testNow.getTime() + (place + 1) * 60_000))
+      await mara('POST', '/labels/merge', { into: 'la_free1', from: [from] })
+      ids.push((await mara('GET', '/merges')).body.merges[0].id)
+    }
+    const offered = (await mara('GET', '/merges')).body.merges
+    expect(offered.map(({ id }: { id: number }) => id)).toEqual([ids[1]])
+    expect((await mara('POST', `/merges/${ids[0]}/undo`)).body.detail).toContain('undo that first')
+    for (const id of ids.toReversed())
+      expect((await mara('POST', `/merges/${id}/undo`)).status).toBe(200)
+    expect(await held('labels')).toEqual(items)
   })
 
   it('does the same for components', async () => {

@@ -36,12 +36,23 @@ function changeable(actor: ActorContext, kind: Kind, id: string) {
 const partsOf = (actor: ActorContext, { kind, into, from }: MergeModel) =>
   [into, ...from].map((id) => changeable(actor, kind, id))
 
-/** Why a merge can no longer be undone, if it can not. */
-function whyNot(actor: ActorContext, merge: MergeModel): Problem | undefined {
+/** Whether two merges have a label or a component in common: then what items held before one cannot be told apart from the other. */
+const overlap = (one: MergeModel, other: MergeModel): boolean =>
+  one.kind === other.kind &&
+  [one.into, ...one.from].some((id) => id === other.into || other.from.includes(id))
+
+/** Why a merge can not be undone, if it can not; `open` are those that are not undone yet. */
+function whyNot(
+  actor: ActorContext,
+  merge: MergeModel,
+  open: readonly MergeModel[],
+): Problem | undefined {
   const { world } = actor
   if (merge.undoneAt) return refused('This merge is undone already.')
   if (merge.edition !== world.edition)
     return refused('An edition was published since, so this merge can no longer be undone.')
+  if (open.some((one) => one.id > merge.id && overlap(one, merge)))
+    return refused('Something was made one with these since; undo that first.')
   const [, ...others] = partsOf(actor, merge)
   const back = others.find((one) => !one.retired)
   if (back)
@@ -55,19 +66,22 @@ function whyNot(actor: ActorContext, merge: MergeModel): Problem | undefined {
     : undefined
 }
 
+/** The merges since the last edition that are not undone, the latest first. */
+const openMerges = async (database: Sequelize, { world }: ActorContext): Promise<MergeModel[]> =>
+  await modelsOf(database).merge.findAll({
+    where: { edition: world.edition, undoneAt: null },
+    order: [['id', 'DESC']],
+  })
+
 /** The merges that somebody can still undo, the latest first. */
 export async function merges(
   database: Sequelize,
   actor: ActorContext,
 ): Promise<AnswerOf<'GET /merges'>> {
-  const found = await modelsOf(database).merge.findAll({
-    where: { edition: actor.world.edition, undoneAt: null },
-    order: [['id', 'DESC']],
-    limit: 50,
-  })
+  const found = await openMerges(database, actor)
   const undoable = found.filter((merge) => {
     try {
-      return whyNot(actor, merge) === undefined
+      return whyNot(actor, merge, found) === undefined
     } catch {
       // Whoever may not change what was made one has nothing to undo.
       return false
@@ -117,7 +131,7 @@ export async function undoMerge(
         ? await models.merge.findByPk(id, { lock: Transaction.LOCK.UPDATE })
         : null
     if (!merge) throw notFound('merge of this number')
-    const problem = whyNot(actor, merge)
+    const problem = whyNot(actor, merge, await openMerges(database, actor))
     if (problem) throw problem
     const [into, ...others] = partsOf(actor, merge)
     const items = await undoMergeOfItems(database, actor, {
