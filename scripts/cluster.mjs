@@ -17,7 +17,7 @@ import {
 import { createServer } from 'node:net'
 import { totalmem } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
-import { Plain, say } from './say.mjs'
+import { CommandError, say } from './say.mjs'
 import { ensurePostgres } from './packages.mjs'
 
 const isRoot = process.getuid?.() === 0
@@ -108,7 +108,7 @@ function postgresAccount() {
     .split('\n')
     .find((one) => one.startsWith('postgres:'))
   if (!line)
-    throw new Plain(
+    throw new CommandError(
       'There is no system user “postgres” to run the database as; install Debian’s postgresql-15, or start as an ordinary user.',
     )
   const [, , uid, gid] = line.split(':')
@@ -146,7 +146,7 @@ function checkVersion(data, programs) {
     spawnSync(join(programs, 'postgres'), ['--version'], { encoding: 'utf8' }).stdout,
   )?.[1]
   if (kept !== ours)
-    throw new Plain(
+    throw new CommandError(
       `The data in ${data} was made by PostgreSQL ${kept}, and the programs here are version ${ours}; install PostgreSQL ${kept}, or choose another folder with --data.`,
     )
 }
@@ -195,7 +195,7 @@ function initialise(home, data, programs, account, tests) {
   if (made.status === 0) renameSync(making, data)
   else {
     rmSync(making, { recursive: true, force: true })
-    throw new Plain(
+    throw new CommandError(
       `The database cluster could not be made in ${data}: ${(made.stderr || made.error?.message || '').trim().split('\n').at(-1)}`,
     )
   }
@@ -303,7 +303,7 @@ async function start(home, data, programs, account, tests, given = 0) {
       await pause(1000)
     }
   }
-  throw new Plain(
+  throw new CommandError(
     `The database does not start; its own words are in ${join(home, 'postgres.log')}.`,
   )
 }

@@ -1,6 +1,6 @@
 // npm run definitions -- pull|push|diff FILE: the definitions as a file, for version control and review.
 import { readFileSync, writeFileSync } from 'node:fs'
-import { Plain, fail, readFlags } from './say.mjs'
+import { CommandError, fail, readFlags } from './say.mjs'
 
 const acts = /** @type {const} */ (['pull', 'push', 'diff'])
 const usage =
@@ -12,7 +12,7 @@ const usage =
 async function signIn(url) {
   const { BLUESTEM_EMAIL: email, BLUESTEM_PASSWORD: password } = process.env
   if (!email || !password)
-    throw new Plain('Say who you are: set BLUESTEM_EMAIL and BLUESTEM_PASSWORD.')
+    throw new CommandError('Say who you are: set BLUESTEM_EMAIL and BLUESTEM_PASSWORD.')
   let cookie = ''
   /** @param {string} method @param {string} path @param {unknown} [body] */
   const call = async (method, path, body) => {
@@ -21,12 +21,12 @@ async function signIn(url) {
       headers: { 'content-type': 'application/json', origin: url, cookie },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     }).catch(() => {
-      throw new Plain(`Nothing answers at ${url}; is Bluestem running there?`)
+      throw new CommandError(`Nothing answers at ${url}; is Bluestem running there?`)
     })
     cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie
     const text = await answer.text()
     const read = text === '' ? undefined : JSON.parse(text)
-    if (!answer.ok) throw new Plain(told(/** @type {Refusal} */ (read)))
+    if (!answer.ok) throw new CommandError(told(/** @type {Refusal} */ (read)))
     return read
   }
   await call('POST', '/session', { email, password })
@@ -49,19 +49,19 @@ function readFile(file) {
   try {
     text = readFileSync(file, 'utf8')
   } catch {
-    throw new Plain(`There is no file ${file} that can be read.`)
+    throw new CommandError(`There is no file ${file} that can be read.`)
   }
   try {
     return JSON.parse(text)
   } catch (error) {
-    throw new Plain(`${file} is not JSON: ${/** @type {Error} */ (error).message}`)
+    throw new CommandError(`${file} is not JSON: ${/** @type {Error} */ (error).message}`)
   }
 }
 
 try {
   const [act, file, ...rest] = process.argv.slice(2)
   if (!acts.includes(/** @type {any} */ (act)) || !file || file.startsWith('--'))
-    throw new Plain(usage)
+    throw new CommandError(usage)
   const flags = readFlags(rest, { url: 'value', rulebook: 'value' })
   const url = String(flags['url'] ?? 'http://127.0.0.1:5180').replace(/\/$/, '')
   const given = act === 'pull' ? undefined : readFile(file)

@@ -1,7 +1,7 @@
 import { execFileSync, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { Plain, say } from './say.mjs'
+import { CommandError, say } from './say.mjs'
 
 export const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '')
 const isRoot = process.getuid?.() === 0
@@ -35,7 +35,7 @@ function packagesThere(development) {
 export function ensurePackages({ development = true } = {}) {
   const [major = 0, minor = 0] = process.versions.node.split('.').map(Number)
   if (major < 20 || (major === 20 && minor < 19))
-    throw new Plain(`Bluestem needs Node 20.19 or later; this is ${process.versions.node}.`)
+    throw new CommandError(`Bluestem needs Node 20.19 or later; this is ${process.versions.node}.`)
   if (packagesThere(development)) return
   say('installing packages (npm ci)')
   const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
@@ -43,7 +43,9 @@ export function ensurePackages({ development = true } = {}) {
     stdio: ['ignore', 'ignore', 'inherit'],
   })
   if (done.status !== 0)
-    throw new Plain('The packages could not be installed: npm ci failed, see its message above.')
+    throw new CommandError(
+      'The packages could not be installed: npm ci failed, see its message above.',
+    )
 }
 
 /** The folder of PostgreSQL's server programs, installed from Debian when this is root on Debian and they are missing. */
@@ -51,7 +53,7 @@ export function ensurePostgres() {
   const found = findPostgres()
   if (found) return found
   if (!isRoot || !existsSync('/etc/debian_version'))
-    throw new Plain(
+    throw new CommandError(
       'PostgreSQL 15 or later is missing; install it (on Debian: sudo apt-get install postgresql-15), or set BLUESTEM_DATABASE_URL to one of your own.',
     )
   say('installing PostgreSQL from Debian')
@@ -66,7 +68,7 @@ export function ensurePostgres() {
   installDebian(['postgresql-15'])
   const now = findPostgres()
   if (!now)
-    throw new Plain(
+    throw new CommandError(
       'PostgreSQL was installed, yet its programs are not where Debian puts them (/usr/lib/postgresql).',
     )
   return now
@@ -101,7 +103,7 @@ export function ensureChromium() {
       .find((path) => existsSync(path))
   if (!which('chromium') || !which('chromedriver')) {
     if (!isRoot || !existsSync('/etc/debian_version'))
-      throw new Plain(
+      throw new CommandError(
         'Chromium and ChromeDriver are missing; install them (on Debian: sudo apt-get install chromium chromium-driver).',
       )
     say('installing Chromium and ChromeDriver from Debian')
@@ -109,7 +111,7 @@ export function ensureChromium() {
   }
   const [chromium, chromedriver] = [which('chromium'), which('chromedriver')]
   if (!chromium || !chromedriver)
-    throw new Plain('Chromium was installed, yet it is not on the path.')
+    throw new CommandError('Chromium was installed, yet it is not on the path.')
   return { chromium, chromedriver }
 }
 
@@ -127,7 +129,9 @@ function installDebian(names) {
       error instanceof Error && 'stderr' in error
         ? String(error.stderr).trim().split('\n').at(-1)
         : ''
-    throw new Plain(`Debian’s package manager could not install ${names.join(' and ')}: ${told}`)
+    throw new CommandError(
+      `Debian’s package manager could not install ${names.join(' and ')}: ${told}`,
+    )
   }
 }
 

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util'
 
 /** A failure the person can mend: its message is one sentence, and the program ends with code 2 without a stack. */
-export class Plain extends Error {}
+export class CommandError extends Error {}
 
 const began = Date.now()
 
@@ -13,11 +13,11 @@ export function say(words) {
 /** Ends the program on a failure: a plain one with its sentence, a defect with its stack. @param {unknown} error */
 export function fail(error) {
   process.stderr.write(
-    error instanceof Plain
+    error instanceof CommandError
       ? `\n${error.message}\n`
       : `\n${error instanceof Error ? error.stack : String(error)}\n`,
   )
-  process.exit(error instanceof Plain ? 2 : 1)
+  process.exit(error instanceof CommandError ? 2 : 1)
 }
 
 /**
@@ -39,14 +39,15 @@ export function readFlags(args, known) {
   for (const token of tokens) {
     const kind = token.kind === 'option' ? known[token.name] : undefined
     if (token.kind !== 'option' || !kind || token.rawName !== `--${token.name}`)
-      throw new Plain(
+      throw new CommandError(
         `There is no option “${args[token.index]}”; there are ${Object.keys(known)
           .map((one) => `--${one}`)
           .join(', ')}.`,
       )
     const isValue =
       token.value !== undefined && (token.inlineValue || !token.value.startsWith('--'))
-    if (kind === 'value' && !isValue) throw new Plain(`The option --${token.name} needs a value.`)
+    if (kind === 'value' && !isValue)
+      throw new CommandError(`The option --${token.name} needs a value.`)
     flags[token.name] = kind === 'flag' ? true : token.value
   }
   return flags
@@ -57,7 +58,7 @@ export function wholeNumber(text, name, fallback = 0, [least, most] = [1, 65535]
   if (text === undefined) return fallback
   const value = Number(text)
   if (!Number.isInteger(value) || value < least || value > most)
-    throw new Plain(
+    throw new CommandError(
       `The option --${name} takes a whole number from ${least} to ${most}; “${text}” is none.`,
     )
   return value

@@ -4,7 +4,7 @@ import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
 import { openCluster } from './cluster.mjs'
 import { root } from './packages.mjs'
-import { Plain, say } from './say.mjs'
+import { CommandError, say } from './say.mjs'
 
 /** Where a workspace's database is: our own cluster in a folder, or one of the person's own. @param {string | true | undefined} data */
 export async function openWorkspace(data) {
@@ -37,7 +37,7 @@ function hold(folder) {
   if (existsSync(file)) {
     const pid = Number(readFileSync(file, 'utf8'))
     if (pid !== process.pid && isOurs(pid))
-      throw new Plain(
+      throw new CommandError(
         `Bluestem already runs on this data folder (process ${pid}); stop it first, or choose another folder with --data.`,
       )
   }
@@ -128,7 +128,9 @@ export function checkPort(port) {
     const probe = createServer()
     probe.once('error', () =>
       failed(
-        new Plain(`Port ${port} is in use; stop what uses it, or choose another with --port.`),
+        new CommandError(
+          `Port ${port} is in use; stop what uses it, or choose another with --port.`,
+        ),
       ),
     )
     probe.listen(port, '127.0.0.1', () => probe.close(() => done()))
@@ -184,7 +186,7 @@ async function firstAdministrator() {
   )
   if (name && email && password) return { name, email, password }
   if (!process.stdin.isTTY)
-    throw new Plain(
+    throw new CommandError(
       'An empty workspace needs a first administrator: set BLUESTEM_ADMIN_NAME, BLUESTEM_ADMIN_EMAIL and BLUESTEM_ADMIN_PASSWORD, or start it at a terminal.',
     )
   const ask = createInterface({ input: process.stdin, output: process.stdout })
@@ -195,7 +197,7 @@ async function firstAdministrator() {
   }
   ask.close()
   if (!answer.name.trim() || !/.+@.+/.test(answer.email) || answer.password.length < 8)
-    throw new Plain(
+    throw new CommandError(
       'The first administrator needs a name, an e-mail address and a password of at least 8 characters.',
     )
   return answer
