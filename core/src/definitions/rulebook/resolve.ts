@@ -86,17 +86,24 @@ function resolveAnew(
   return entries
 }
 
-const restsOn: Record<string, (parts: readonly string[]) => readonly string[]> = {
-  status: ([type]) => [`type:${type}`],
-  form: ([type]) => [`type:${type}`],
-  move: ([type, from, to]) => [`status:${type}:${from}`, `status:${type}:${to}`],
-  requirement: ([type, status]) => [`status:${type}:${status}`],
+const typeOf = (rest: string): string => rest.slice(0, rest.indexOf(':'))
+
+/** What an entry rests on, by its kind, from what follows the kind in its key. Splitting keys would take thousands of them twice as long. */
+const restsOn: Record<string, (rest: string) => readonly string[]> = {
+  status: (rest) => [`type:${typeOf(rest)}`],
+  form: (rest) => [`type:${typeOf(rest)}`],
+  move: (rest) => {
+    const end = rest.lastIndexOf(':')
+    return [`status:${rest.slice(0, end)}`, `status:${typeOf(rest)}${rest.slice(end)}`]
+  },
+  requirement: (rest) => [`status:${rest}`],
 }
 
 /** The keys that an entry needs beside it: a move needs both its statuses, a status its type. */
 export function neededBy(key: string): readonly string[] {
-  const [kind = '', ...parts] = key.split(':')
-  return restsOn[kind]?.(parts) ?? []
+  const end = key.indexOf(':')
+  if (end < 0) return []
+  return restsOn[key.slice(0, end)]?.(key.slice(end + 1)) ?? []
 }
 
 const inForce = new WeakMap<
@@ -112,15 +119,26 @@ export function entriesOf(
   const all = resolve(document, rulebook)
   let entries = inForce.get(all)
   if (!entries) {
-    const there = (key: string): boolean => {
-      const one = all.get(key)
-      return one !== undefined && one.origin !== 'left out' && neededBy(key).every(there)
-    }
-    entries = new Map(
-      [...all.values()].filter((one) => there(one.key)).map((one) => [one.key, one.entry]),
-    )
+    entries = standing(all)
     inForce.set(all, entries)
   }
+  return entries
+}
+
+/** What is neither left out nor rests on what is. Thousands of entries rest on a few types and statuses, so each is looked at once. */
+function standing(all: ReadonlyMap<string, ResolvedEntry>): ReadonlyMap<string, RulebookEntry> {
+  const seen = new Map<string, boolean>()
+  const stands = (key: string): boolean => {
+    let known = seen.get(key)
+    if (known === undefined) {
+      const one = all.get(key)
+      known = one !== undefined && one.origin !== 'left out' && neededBy(key).every(stands)
+      seen.set(key, known)
+    }
+    return known
+  }
+  const entries = new Map<string, RulebookEntry>()
+  for (const { key, entry } of all.values()) if (stands(key)) entries.set(key, entry)
   return entries
 }
 

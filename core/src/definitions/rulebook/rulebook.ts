@@ -26,10 +26,12 @@ function below(document: DefinitionsDocument, rulebook: string, prefix: string):
   if (!index) {
     const made = new Map<string, (readonly [string, RulebookEntry])[]>()
     for (const [key, entry] of entries) {
-      const [kind = '', type = '', ...rest] = key.split(':')
-      if (rest.length === 0) continue
-      const at = `${kind}:${type}`
-      made.set(at, [...(made.get(at) ?? []), [rest.join(':'), entry]])
+      const end = key.indexOf(':', key.indexOf(':') + 1)
+      if (end < 0) continue
+      const prefix = key.slice(0, end)
+      const list = made.get(prefix) ?? []
+      list.push([key.slice(end + 1), entry])
+      made.set(prefix, list)
     }
     for (const list of made.values()) list.sort(byOrder)
     index = made
