@@ -11,7 +11,7 @@ const session = useSession()
   <a class="skip" href="#main">Skip to the page</a>
   <Masthead v-if="session.session" />
   <main id="main" class="page" tabindex="-1">
-    <RouterView :key="$route.path" />
+    <RouterView :key="$route.meta.isBook ? $route.meta.place : $route.path" />
     <div id="lists" />
   </main>
   <KeysSheet v-if="session.session" />

@@ -7,6 +7,8 @@ declare module 'vue-router' {
   interface RouteMeta {
     readonly open?: boolean
     readonly place?: string
+    /** its chapters are turned to without being made anew */
+    readonly isBook?: boolean
   }
 }
 
@@ -29,7 +31,7 @@ export const router = createRouter({
     {
       path: '/definitions/:chapter',
       component: async () => await import('../definitions/DefinitionsPage.vue'),
-      meta: { place: 'definitions' },
+      meta: { place: 'definitions', isBook: true },
     },
     {
       path: '/work',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted } from 'vue'
+import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { onChange } from '../api/live.ts'
 import { useSession } from '../app/session.store.ts'
@@ -15,7 +15,13 @@ const living = useLiving()
 const session = useSession()
 const route = useRoute()
 // An address may say in which rulebook a chapter is opened.
-if (typeof route.query['rulebook'] === 'string') definitions.rulebook = route.query['rulebook']
+watch(
+  () => route.query['rulebook'],
+  (rulebook) => {
+    if (typeof rulebook === 'string') definitions.rulebook = rulebook
+  },
+  { immediate: true },
+)
 /** Setting up is shown until it is done, and whoever goes there finds it afterwards too. */
 const showsStart = computed(() => session.isSettingUp || route.params['chapter'] === 'start')
 const shown = computed(() =>
@@ -44,9 +50,17 @@ const reload = async (): Promise<void> => {
   await Promise.all([definitions.load(), living.load()])
 }
 onMounted(reload)
+// Changes of definitions are told as they happen; of items, which are counted here, they are not.
+watch(
+  () => route.params['chapter'],
+  async (chapter) => {
+    if (chapter !== undefined) await definitions.countUse()
+  },
+)
 // Editions, drafts and labels of others show at once; one's own were shown already.
 const stop = onChange(({ kind }) => {
-  if (['edition', 'draft', 'mapping', 'everything'].includes(kind)) void definitions.load()
+  if (['edition', 'draft', 'mapping', 'project', 'everything'].includes(kind))
+    void definitions.load()
   if (['label', 'component', 'template', 'calendar', 'team', 'project', 'person'].includes(kind))
     void living.load()
 })

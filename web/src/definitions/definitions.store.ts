@@ -77,20 +77,33 @@ export const useDefinitions = defineStore('definitions', () => {
   const mayChange = (id: string): boolean =>
     session.mayDefine || (session.mayEdit && keeps.value.includes(id))
 
+  async function countUse(): Promise<void> {
+    const counts = await call('GET /definitions/usage')
+    if (!same(counts, usage.value)) usage.value = counts
+  }
+
+  /**
+   * Whether what was read is what is here already: what is worked out of a document is kept with it, so the same edition stays the
+   * same document. Of one edition people differ only in the projects they may see.
+   */
+  const isInForce = (current: CurrentAnswer): boolean =>
+    edition.value !== undefined &&
+    current.edition?.number === edition.value.number &&
+    same(current.document.projects, published.value.projects)
+
   async function load(): Promise<void> {
-    const [current, open, used, shown] = await Promise.all([
+    const [current, open, shown] = await Promise.all([
       call('GET /definitions'),
       call('GET /definitions/drafts'),
-      call('GET /definitions/usage'),
       call('GET /definitions/boards'),
+      countUse(),
     ])
-    published.value = current.document
+    if (!isInForce(current)) published.value = current.document
     edition.value = current.edition
     mapping.value = current.mapping
     keeps.value = current.keeps
     drafts.value = open.drafts
     await openDraft()
-    usage.value = used
     boards.value = shown.boards
     unplaced.value = shown.unplaced
     loaded.value = true
@@ -319,6 +332,7 @@ export const useDefinitions = defineStore('definitions', () => {
     chosenDraft,
     atHand,
     usage,
+    countUse,
     boards,
     unplaced,
     loaded,
