@@ -245,10 +245,7 @@ export default tseslint.config(
       'web/src/definitions/editions/DefinitionsFile.vue',
       // Lists of thousands, of which only the rows in sight are made: 5,000 labels open in the library's table in four times the
       // time and narrow in six times.
-      'web/src/definitions/fields/FieldsChapter.vue',
-      'web/src/definitions/labels/LabelsTable.vue',
-      'web/src/definitions/rulebooks/RulebookEntries.vue',
-      'web/src/definitions/rulebooks/RulebooksCompared.vue',
+      'web/src/parts/LongLedger.vue',
     ],
     rules: {
       'vue/no-restricted-html-elements': [

@@ -129,7 +129,7 @@ describe('labels', () => {
 
   it('offer a viewer nothing to change', async () => {
     const { wrapper } = await shown(LabelsChapter, { role: 'viewer' })
-    expect(wrapper.findAll('section .p-button:not(.p-button-link)')).toHaveLength(0)
+    expect(wrapper.findAll('section .p-button:not(.p-button-link, .wishes)')).toHaveLength(0)
     expect(wrapper.findAll('tbody input')).toHaveLength(0)
   })
 })

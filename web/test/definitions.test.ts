@@ -26,8 +26,8 @@ describe('the chapter of fields', () => {
       .findAll('tbody tr')
       .map((row) => row.findAll('td').map((cell) => cell.text()))
     expect(rows).toEqual([
-      ['Berth', 'berth', 'choice of 1', 'none', '0 %', '0', 'never'],
-      ['Cost of parts', 'cost', 'number, €, 2 decimals', 'Defect', '40 %', '3', 'yesterday'],
+      ['Berth', 'berth', 'choice of 1', 'none', '0 %', '0', 'never', ''],
+      ['Cost of parts', 'cost', 'number, €, 2 decimals', 'Defect', '40 %', '3', 'yesterday', ''],
     ])
   })
 

@@ -22,7 +22,7 @@ describe('calendars', () => {
     expect(rows(wrapper)).toEqual([
       [
         'Office hours wherever no other is named',
-        'Mon–Tue 08:00–17:00 · Sat 09:00–12:00',
+        'Mon–Tue 08:00–17:00Sat 09:00–12:00',
         '1',
         'Fleet Yard, Yard crew',
       ],

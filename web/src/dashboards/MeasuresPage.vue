@@ -59,9 +59,10 @@ function added(): void {
       data-key="id"
       table-class="ledger"
       :table-props="{ 'aria-label': 'Measures' }"
-      ><Column header="Title" sortable sort-field="title" class="nowrap"
+      ><Column header="Title" sortable sort-field="title"
         ><template #body="{ data: measure }"
-          ><b>{{ measure.title }}</b> <span class="quiet">{{ measure.description }}</span></template
+          ><b class="nowrap">{{ measure.title }}</b
+          >{{ ' ' }}<span class="quiet">{{ measure.description }}</span></template
         ></Column
       >
       <Column header="Figure"
@@ -88,7 +89,7 @@ function added(): void {
           ><span class="quiet">{{ measure.content.target ?? '' }}</span></template
         ></Column
       >
-      <Column header="Now" class="num"
+      <Column header="Now" class="num nowrap"
         ><template #body="{ data: measure }"
           ><RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]!.filter)"
             >{{

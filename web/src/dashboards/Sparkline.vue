@@ -25,8 +25,21 @@ const points = computed(() => {
 </script>
 
 <template>
-  <svg width="110" height="34" viewBox="0 0 110 34" role="img" :aria-label="label" :class="tone">
-    <polyline :points="points" fill="none" stroke="currentColor" stroke-width="1.5" />
+  <svg
+    height="34"
+    viewBox="0 0 110 34"
+    preserveAspectRatio="none"
+    role="img"
+    :aria-label="label"
+    :class="tone"
+  >
+    <polyline
+      :points="points"
+      fill="none"
+      stroke="currentColor"
+      stroke-width="1.5"
+      vector-effect="non-scaling-stroke"
+    />
   </svg>
 </template>
 
@@ -41,6 +54,7 @@ const points = computed(() => {
   color: var(--russet);
 }
 svg {
-  flex: none;
+  flex: 0 1 110px;
+  min-width: 24px;
 }
 </style>

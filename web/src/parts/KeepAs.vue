@@ -49,8 +49,8 @@ async function keepIt(): Promise<void> {
       </label>
       <fieldset class="field">
         <legend class="quiet">Shared with</legend>
-        <label><RadioButton v-model="shared" value="me" /> only me</label>{{ ' '
-        }}<label><RadioButton v-model="shared" value="everyone" /> everyone</label>
+        <label><RadioButton v-model="shared" name="shared" value="me" /> only me</label>{{ ' '
+        }}<label><RadioButton v-model="shared" name="shared" value="everyone" /> everyone</label>
       </fieldset>
       <p v-if="told" class="told" role="alert">{{ told }}</p>
       <div class="acts">

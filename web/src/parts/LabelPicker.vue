@@ -2,12 +2,12 @@
 import type { NamedChoice } from '@bluestem/core/queries'
 import type { ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
-import MultiSelect from 'primevue/multiselect'
 import { computed, ref } from 'vue'
 import { nearness } from '@bluestem/core/consistency'
 import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import LabelMark from './LabelMark.vue'
+import ManySelect from './ManySelect.ts'
 import { useNotes } from './notes.store.ts'
 
 /** Labels to give: those one gave last come first, and making one shows what is near it. */
@@ -73,7 +73,7 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <MultiSelect
+  <ManySelect
     append-to="#lists"
     :model-value="[...held]"
     :options="offered"
@@ -124,7 +124,7 @@ async function make(): Promise<void> {
         />
       </div>
     </template>
-  </MultiSelect>
+  </ManySelect>
 </template>
 
 <style scoped>

@@ -14,7 +14,9 @@ import {
 } from 'vue'
 import { columnsIn, columnsWanted, headerOf } from './columnsIn.ts'
 import ColumnWishes from './ColumnWishes.vue'
-import { type ColumnWishes as Wishes, useColumnWishes } from './columnWishes.ts'
+import { chosenFrom, type ColumnWishes as Wishes, useColumnWishes } from './columnWishes.ts'
+import { orderedBy } from './ordering.ts'
+import { isOfRow, rowStep } from './rowSteps.ts'
 import { counted, numberWords } from './words.ts'
 
 /**
@@ -46,8 +48,6 @@ const order = ref<{
   readonly sortField?: DataTableSortEvent['sortField']
   readonly sortOrder?: DataTableSortEvent['sortOrder']
 }>({})
-const words = new Intl.Collator('en', { numeric: true })
-
 type Field = string | ((row: Row) => string)
 
 /** The value of a row that a column is ordered by: a path such as `owner.title`, or what a function makes of the row. */
@@ -66,13 +66,9 @@ const textOf = (row: Row, field: Field): string => {
 const ordered = computed(() => {
   const { sortField: field, sortOrder: direction } = order.value
   if (!field || !direction) return rows
-  return rows.toSorted(
-    (a, b) => direction * words.compare(textOf(a, field as Field), textOf(b, field as Field)),
-  )
+  return orderedBy(rows, (row) => textOf(row, field as Field), direction > 0 ? 1 : -1)
 })
 
-/** Rows that Page Up and Page Down go over. */
-const page = 12
 const at = computed(() =>
   Math.max(
     0,
@@ -81,7 +77,7 @@ const at = computed(() =>
 )
 
 /** How many rows are made at a time: hundreds at once would keep the page waiting. */
-const atATime = 40
+const atATime = 24
 const made = ref(atATime)
 watch(
   () => rows.length,
@@ -106,31 +102,22 @@ watch(end, (element, before) => {
 onBeforeUnmount(() => sight.disconnect())
 
 async function go(index: number): Promise<void> {
-  const within = Math.min(rows.length - 1, Math.max(0, index))
-  if (within >= shown.value.length) {
-    made.value = within + 1
+  if (index >= shown.value.length) {
+    made.value = index + 1
     await nextTick()
   }
-  table.value!.querySelector<HTMLElement>(`tr[data-p-index="${within}"]`)?.focus()
-}
-
-const steps: Readonly<Record<string, (index: number) => unknown>> = {
-  ArrowDown: (index) => go(index + 1),
-  ArrowUp: (index) => go(index - 1),
-  Home: () => go(0),
-  End: () => go(rows.length - 1),
-  PageDown: (index) => go(index + page),
-  PageUp: (index) => go(index - page),
-  Enter: (index) => emit('open', ordered.value[index]!),
-  ' ': (index) => emit('choose', ordered.value[index]!),
+  table.value!.querySelector<HTMLElement>(`tr[data-p-index="${index}"]`)?.focus()
 }
 
 function keys(event: KeyboardEvent, index: number): void {
-  const step = steps[event.key]
-  const isOfRow = event.target === event.currentTarget
-  if (!step || !isOfRow || event.altKey || event.ctrlKey || event.metaKey) return
+  if (!isOfRow(event)) return
+  const to = rowStep(event, index, rows.length)
+  const row = ordered.value[index]
+  if (to !== undefined) void go(to)
+  else if (event.key === 'Enter' && row) emit('open', row)
+  else if (event.key === ' ' && row) emit('choose', row)
+  else return
   event.preventDefault()
-  step(index)
 }
 
 /** The library’s own selection would swallow every key on a row, so rows get theirs here. */
@@ -151,8 +138,6 @@ const parts = {
   bodyRow: ({ props, context }: RowOfLibrary) =>
     props.rowData ? rowParts(props.rowData, context.index) : {},
 }
-/** Fewer columns than these are all seen. */
-const chosenFrom = 4
 const wishes = useColumnWishes(label)
 
 const widthOf = (header: string): number =>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import MultiSelect from 'primevue/multiselect'
 import { computed } from 'vue'
+import ManySelect from './ManySelect.ts'
 
 /** Several of a list that may be long: it narrows by typing, and of many only the ones in sight are made. */
 const model = defineModel<readonly string[]>({ required: true })
@@ -16,7 +16,7 @@ const isLong = computed(() => options.length > 80)
 </script>
 
 <template>
-  <MultiSelect
+  <ManySelect
     v-model="chosen"
     append-to="#lists"
     :options="[...options]"

@@ -53,6 +53,13 @@ function leave(): void {
   go?.()
 }
 
+/** Whoever opens a sheet is in it, also where no field of it asked for the focus. */
+function enter(): void {
+  const sheet = document.querySelector(`[aria-labelledby='${id}']`)
+  if (!sheet || sheet.contains(document.activeElement)) return
+  sheet.querySelector<HTMLElement>('button, input, textarea')?.focus()
+}
+
 // Not the dialog’s own listening: a closed list in it would swallow the key, and every open dialog would hear it.
 function escape(event: KeyboardEvent): void {
   if (event.key !== 'Escape' || event.isComposing || open.at(-1) !== me) return
@@ -84,6 +91,7 @@ onBeforeUnmount(() => {
     :class="['over', { wide, widest }]"
     :aria-labelledby="id"
     @update:visible="close"
+    @show="enter"
   >
     <template #header
       ><h2 :id="id">{{ title }}</h2></template

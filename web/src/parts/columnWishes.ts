@@ -9,6 +9,9 @@ export interface ColumnWishes {
 
 const none: ColumnWishes = { hidden: [], widths: {} }
 
+/** Fewer columns than these are all seen. */
+export const chosenFrom = 4
+
 /** How far one step makes a column wider or narrower, and how narrow it can be, in pixels. */
 const [step, narrowest] = [32, 48]
 

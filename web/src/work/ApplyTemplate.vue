@@ -100,10 +100,10 @@ async function apply(): Promise<void> {
       /></label>
       <fieldset class="field">
         <legend>It gives</legend>
-        <label><RadioButton v-model="how" value="fill" /> what is empty</label
+        <label><RadioButton v-model="how" name="how" value="fill" /> what is empty</label
         ><label
-          ><RadioButton v-model="how" value="replace" /> everything it says, in place of what is
-          there</label
+          ><RadioButton v-model="how" name="how" value="replace" /> everything it says, in place of
+          what is there</label
         >
       </fieldset>
       <label v-for="blank in template?.blanks ?? []" :key="blank" class="field"

@@ -134,11 +134,14 @@ async function propose(): Promise<void> {
     <form v-if="document" @submit.prevent="propose">
       <fieldset class="field">
         <legend>What would be better</legend>
-        <label><RadioButton v-model="wish" value="word" /> another word</label
+        <label><RadioButton v-model="wish" name="wish" value="word" /> another word</label
         ><label
-          ><RadioButton v-model="wish" value="field" /> a field that exists, on items of type
-          {{ item.type.title }}</label
-        ><label><RadioButton v-model="wish" value="new field" /> a field that nobody has yet</label>
+          ><RadioButton v-model="wish" name="wish" value="field" /> a field that exists, on items of
+          type {{ item.type.title }}</label
+        ><label
+          ><RadioButton v-model="wish" name="wish" value="new field" /> a field that nobody has
+          yet</label
+        >
       </fieldset>
       <template v-if="wish === 'word'"
         ><label class="field"

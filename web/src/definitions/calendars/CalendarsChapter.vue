@@ -57,7 +57,9 @@ const followers = (one: Calendar): readonly string[] =>
       >
       <Column header="Working hours"
         ><template #body="{ data: one }"
-          ><span class="quiet">{{ weekWords(one) }}</span></template
+          ><div v-for="line in weekWords(one)" :key="line" class="quiet nowrap">
+            {{ line }}
+          </div></template
         ></Column
       >
       <Column header="Days off" class="num"

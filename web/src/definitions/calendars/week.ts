@@ -4,7 +4,7 @@ import { dayWords } from '../../parts/words.ts'
 const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 
 /** The working week, days of the same hours together: “Mon–Fri 08:00–17:00”. */
-export function weekWords(one: Calendar): string {
+export function weekWords(one: Calendar): readonly string[] {
   const stretches: { from: string; to: string; hours: string }[] = []
   dayNames.forEach((day, index) => {
     const hours = (one.hours[String(index + 1)] ?? [])
@@ -14,12 +14,9 @@ export function weekWords(one: Calendar): string {
     if (last?.hours === hours) last.to = day
     else stretches.push({ from: day, to: day, hours })
   })
-  return (
-    stretches
-      .filter(({ hours }) => hours)
-      .map(({ from, to, hours }) => `${from === to ? from : `${from}–${to}`} ${hours}`)
-      .join(' · ') || 'nobody ever works'
-  )
+  const worked = stretches.filter(({ hours }) => hours)
+  if (worked.length === 0) return ['nobody ever works']
+  return worked.map(({ from, to, hours }) => `${from === to ? from : `${from}–${to}`} ${hours}`)
 }
 
 /** When a day off is: “24 Dec to 2 Jan 2027, every year”. */

@@ -9,10 +9,10 @@ import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
 import { computed, reactive, ref } from 'vue'
 import Sheet from '../../parts/Sheet.vue'
-import { agoWords, counted, numberWords } from '../../parts/words.ts'
-import { useSession } from '../../app/session.store.ts'
+import { counted, numberWords } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
+import LastUsed from '../chapter/LastUsed.vue'
 import MergeInto from '../chapter/MergeInto.vue'
 import MergesDone from '../chapter/MergesDone.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
@@ -22,7 +22,6 @@ import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
-const session = useSession()
 const selected = useSelected()
 const editing = ref<ComponentAnswer | 'new'>()
 const [project, wanted] = [ref(''), ref('')]
@@ -197,15 +196,8 @@ async function merged(): Promise<void> {
         sortable
         :sort-field="(one: { id: string; project: string }) => definitions.usage.last[one.id] ?? ''"
         class="num"
-        ><template #body="{ data: one }"
-          ><span :class="['num', 'nowrap', definitions.isUnused(one.id, 180) ? 'warn' : 'quiet']">{{
-            definitions.usage.last[one.id]
-              ? agoWords(definitions.usage.last[one.id]!, session.now)
-              : 'never'
-          }}</span></template
-        ></Column
-      ></Ledger
-    >
+        ><template #body="{ data: one }"><LastUsed :id="one.id" /></template></Column
+    ></Ledger>
     <p v-else class="blank">
       {{
         living.components.length

@@ -36,9 +36,13 @@ async function keep(): Promise<void> {
       <fieldset v-if="draft?.mine ?? true" class="field">
         <legend>Who may open it</legend>
         <label
-          ><RadioButton v-model="shared" :value="true" /> everybody who changes definitions</label
+          ><RadioButton v-model="shared" name="shared" :value="true" /> everybody who changes
+          definitions</label
         >
-        <label><RadioButton v-model="shared" :value="false" /> only I, until I share it</label>
+        <label
+          ><RadioButton v-model="shared" name="shared" :value="false" /> only I, until I share
+          it</label
+        >
       </fieldset>
       <p class="quiet">Changes you make in any chapter are put into it until you choose another.</p>
       <div class="acts">

@@ -4,21 +4,21 @@ import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { entriesOf, fieldKinds, inOrder, isComputed, type Field } from '@bluestem/core/definitions'
-import { useSession } from '../../app/session.store.ts'
-import { agoWords, counted, firstOf } from '../../parts/words.ts'
+import { counted, firstOf } from '../../parts/words.ts'
+import type { LongColumn } from '../../parts/longColumn.ts'
+import LongLedger from '../../parts/LongLedger.vue'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
+import LastUsed from '../chapter/LastUsed.vue'
 import FieldForm from './FieldForm.vue'
 import OptionsUsed from './OptionsUsed.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
-import { useRowsInSight } from '../chapter/sight.ts'
 
 const definitions = useDefinitions()
 const living = useLiving()
-const session = useSession()
 const selected = useSelected()
 const editing = ref<string | 'new'>()
 const kind = ref('')
@@ -29,19 +29,22 @@ const all = computed(() =>
   inOrder(definitions.document.fields).sort((a, b) => a.title.localeCompare(b.title)),
 )
 
-/** the types on whose forms each field stands, in any rulebook */
+/** the types on whose forms each field stands, in any rulebook, and the rulebooks that say so */
 const forms = computed(() => {
-  const byField = new Map<string, Set<string>>()
+  const byField = new Map<string, { types: Set<string>; rulebooks: Set<string> }>()
   for (const { id } of definitions.rulebooks) {
     for (const key of entriesOf(definitions.document, id).keys()) {
-      const [word, type, , field] = key.split(':')
-      if (word === 'form' && type && field)
-        byField.set(field, (byField.get(field) ?? new Set()).add(type))
+      if (!key.startsWith('form:')) continue
+      const [, type = '', , field = ''] = key.split(':')
+      const places = byField.get(field) ?? { types: new Set(), rulebooks: new Set() }
+      places.types.add(type)
+      places.rulebooks.add(id)
+      byField.set(field, places)
     }
   }
   return byField
 })
-const typesOfField = (id: string): string[] => [...(forms.value.get(id) ?? [])]
+const typesOfField = (id: string): string[] => [...(forms.value.get(id)?.types ?? [])]
 const titles = (id: string): string =>
   typesOfField(id)
     .map((type) => definitions.document.types[type]?.title ?? type)
@@ -49,11 +52,7 @@ const titles = (id: string): string =>
 const projects = (id: string): string =>
   firstOf(
     Object.entries(definitions.document.projects)
-      .filter(([, rulebook]) =>
-        [...entriesOf(definitions.document, rulebook).keys()].some(
-          (key) => key.startsWith('form:') && key.endsWith(`:${id}`),
-        ),
-      )
+      .filter(([, rulebook]) => forms.value.get(id)?.rulebooks.has(rulebook))
       .map(([project]) => living.projectTitle.get(project) ?? project),
     6,
   )
@@ -61,13 +60,11 @@ const shown = computed(() =>
   all.value.filter(
     (field) =>
       (!kind.value || field.kind === kind.value) &&
-      (!onType.value || forms.value.get(field.id)?.has(onType.value)) &&
+      (!onType.value || forms.value.get(field.id)?.types.has(onType.value)) &&
       (!unused.value || (definitions.isUnused(field.id, 180) && !isComputed(field.kind))) &&
       `${field.title} ${field.handle}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
-const box = ref<HTMLElement>()
-const { rows, before, after, go } = useRowsInSight(() => shown.value, box)
 const chosen = computed(
   () => all.value.find((field) => field.id === selected.value) ?? shown.value[0],
 )
@@ -95,6 +92,24 @@ const kindWords = (field: Field): string =>
           : field.kind === 'roll-up'
             ? `roll-up: ${field.rollUp?.how ?? ''}`
             : field.kind
+type Listed = (typeof all.value)[number]
+const named = ({ id }: Listed): number => definitions.usage.named[id]?.length ?? 0
+const lastUse = ({ id }: Listed): string => definitions.usage.last[id] ?? ''
+const columns: readonly LongColumn<Listed>[] = [
+  { key: 'title', header: 'Title', class: 'title', by: ({ title }) => title },
+  { key: 'handle', header: 'Handle', class: 'code quiet', by: ({ handle }) => handle },
+  { key: 'kind', header: 'Kind', class: 'nowrap', by: kindWords },
+  { key: 'forms', header: 'On forms of', class: 'quiet forms', by: ({ id }) => titles(id) },
+  {
+    key: 'filled',
+    header: 'Filled',
+    isNumber: true,
+    class: 'nowrap',
+    by: ({ id, kind: of }) => (isComputed(of) ? -1 : share(id)),
+  },
+  { key: 'named', header: 'Named by', isNumber: true, by: named },
+  { key: 'last', header: 'Last used', isNumber: true, by: lastUse },
+]
 const reset = (): void => {
   kind.value = ''
   onType.value = ''
@@ -182,80 +197,54 @@ const rules = computed((): [string, string][] => {
       />
       <UnusedChoice v-model="unused" :days="180" />
     </ChapterHead>
-    <div v-if="shown.length" ref="box" class="scrolls">
-      <table class="ledger" :aria-rowcount="shown.length + 1">
-        <thead>
-          <tr>
-            <th scope="col">Title</th>
-            <th scope="col">Handle</th>
-            <th scope="col">Kind</th>
-            <th scope="col">On forms of</th>
-            <th scope="col" class="num">Filled</th>
-            <th scope="col" class="num">Named by</th>
-            <th scope="col" class="num">Last used</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-if="before" aria-hidden="true" class="filler">
-            <td colspan="7" :style="{ height: `${before}px` }" />
-          </tr>
-          <tr
-            v-for="{ index, one: field } in rows"
-            :key="field.id"
-            tabindex="0"
-            :aria-rowindex="index + 2"
-            :class="{
-              selected: field.id === chosen?.id,
-              'in-draft': definitions.isChanged('fields', field.id),
-              retired: field.retired,
-            }"
-            @click="selected = field.id"
-            @focus="selected = field.id"
-            @keydown.enter.self.prevent="definitions.mayDefineAll && (editing = field.id)"
-            @keydown.down.self.prevent="go(index + 1)"
-            @keydown.up.self.prevent="go(index - 1)"
-          >
-            <td class="title" :title="field.title">
-              {{ field.title
-              }}<span v-if="definitions.isChanged('fields', field.id)" class="draft-mark"
-                >in the draft</span
-              >
-            </td>
-            <td class="code quiet">{{ field.handle }}</td>
-            <td class="nowrap">{{ kindWords(field) }}</td>
-            <td class="quiet forms" :title="titles(field.id)">{{ titles(field.id) || 'none' }}</td>
-            <template v-if="isComputed(field.kind)"
-              ><td class="num quiet">computed</td>
-              <td class="num quiet">{{ definitions.usage.named[field.id]?.length ?? 0 }}</td>
-              <td class="num quiet">–</td></template
-            >
-            <template v-else
-              ><td class="num nowrap">
-                <span class="bar" aria-hidden="true"
-                  ><i :style="{ width: `${share(field.id)}%` }"
-                /></span>
-                {{ share(field.id) }} %
-              </td>
-              <td :class="['num', { warn: !definitions.usage.named[field.id]?.length }]">
-                {{ definitions.usage.named[field.id]?.length ?? 0 }}
-              </td>
-              <td
-                :class="['num', 'nowrap', definitions.isUnused(field.id, 180) ? 'warn' : 'quiet']"
-              >
-                {{
-                  definitions.usage.last[field.id]
-                    ? agoWords(definitions.usage.last[field.id]!, session.now)
-                    : 'never'
-                }}
-              </td></template
-            >
-          </tr>
-          <tr v-if="after" aria-hidden="true" class="filler">
-            <td colspan="7" :style="{ height: `${after}px` }" />
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <LongLedger
+      v-if="shown.length"
+      :rows="shown"
+      :columns="columns"
+      label="Fields"
+      :key-of="(field) => field.id"
+      :selected="chosen?.id"
+      :mark="
+        (field) => ({
+          'in-draft': definitions.isChanged('fields', field.id),
+          retired: field.retired,
+        })
+      "
+      @select="selected = $event.id"
+      @open="definitions.mayDefineAll && (editing = $event.id)"
+    >
+      <template #title="{ row: field }">
+        <span :title="field.title"
+          >{{ field.title
+          }}<span v-if="definitions.isChanged('fields', field.id)" class="draft-mark"
+            >in the draft</span
+          ></span
+        >
+      </template>
+      <template #handle="{ row: field }">{{ field.handle }}</template>
+      <template #kind="{ row: field }">{{ kindWords(field) }}</template>
+      <template #forms="{ row: field }"
+        ><span :title="titles(field.id)">{{ titles(field.id) || 'none' }}</span></template
+      >
+      <template #filled="{ row: field }">
+        <span v-if="isComputed(field.kind)" class="quiet">computed</span>
+        <template v-else
+          ><span class="bar" aria-hidden="true"
+            ><i :style="{ width: `${share(field.id)}%` }"
+          /></span>
+          {{ share(field.id) }} %</template
+        >
+      </template>
+      <template #named="{ row: field }"
+        ><span :class="isComputed(field.kind) ? 'quiet' : { warn: !named(field) }">{{
+          named(field)
+        }}</span></template
+      >
+      <template #last="{ row: field }">
+        <span v-if="isComputed(field.kind)" class="quiet">–</span>
+        <LastUsed v-else :id="field.id" />
+      </template>
+    </LongLedger>
     <p v-else-if="all.length" class="blank">
       No field is like that.
       <Button variant="link" @click="reset" :label="`Show all ${all.length}`" />
@@ -324,28 +313,27 @@ const rules = computed((): [string, string][] => {
   border: 1px solid var(--rule);
   margin-right: 4px;
 }
+/* Where there is little room, the number says enough. */
+@media (max-width: 1340px) {
+  .bar {
+    display: none;
+  }
+}
 .bar i {
   display: block;
   height: 100%;
   background: var(--rule);
 }
-.forms,
-.title {
+:deep(.forms),
+:deep(.title) {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.forms {
-  max-width: 96px;
+:deep(.forms) {
+  max-width: 80px;
 }
-.title {
+:deep(.title) {
   max-width: 176px;
-}
-.ledger td,
-.ledger th {
-  padding: 0 6px;
-}
-.ledger th {
-  padding: 5px 6px;
 }
 </style>

@@ -81,9 +81,11 @@ async function keep(atOnce = false): Promise<void> {
         <fieldset class="field">
           <legend>An item holds of this family</legend>
           <label
-            ><RadioButton v-model="form.pick" value="one" /> one label: a new one takes the place of
-            the one before</label
-          ><label><RadioButton v-model="form.pick" value="many" /> any number of them</label>
+            ><RadioButton v-model="form.pick" name="pick" value="one" /> one label: a new one takes
+            the place of the one before</label
+          ><label
+            ><RadioButton v-model="form.pick" name="pick" value="many" /> any number of them</label
+          >
         </fieldset>
         <label class="field"
           ><span>When to use it</span

@@ -1,109 +1,68 @@
 <script setup lang="ts">
 import type { LabelAnswer } from '@bluestem/core/labels'
-import Checkbox from 'primevue/checkbox'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import LabelMark from '../../parts/LabelMark.vue'
-import { agoWords, numberWords } from '../../parts/words.ts'
-import { useSession } from '../../app/session.store.ts'
+import type { LongColumn } from '../../parts/longColumn.ts'
+import LongLedger from '../../parts/LongLedger.vue'
+import { numberWords } from '../../parts/words.ts'
+import LastUsed from '../chapter/LastUsed.vue'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
-import { useRowsInSight } from '../chapter/sight.ts'
 
-/** Labels as rows; only those in sight are made, so thousands scroll. */
+/** Labels as rows, thousands of them. */
 const ticked = defineModel<readonly string[]>('ticked', { required: true })
 const { labels, selected } = defineProps<{ labels: readonly LabelAnswer[]; selected?: string }>()
 const emit = defineEmits<{ select: [string]; open: [LabelAnswer] }>()
 const definitions = useDefinitions()
 const living = useLiving()
-const session = useSession()
-const box = ref<HTMLElement>()
-const { rows, before, after, go } = useRowsInSight(() => labels, box)
-const tick = (id: string, on: boolean): void => {
-  ticked.value = on ? [...ticked.value, id] : ticked.value.filter((one) => one !== id)
-}
 const mayTick = computed(() => living.keptProjects.length > 0)
 const family = (label: LabelAnswer): string =>
   label.family ? (definitions.document.families[label.family]?.title ?? '') : ''
+const owner = ({ project }: LabelAnswer): string =>
+  project ? (living.projectTitle.get(project) ?? project) : 'everyone'
+const named = ({ id }: LabelAnswer): number => definitions.usage.named[id]?.length ?? 0
+const lastUse = ({ id }: LabelAnswer): string => definitions.usage.last[id] ?? ''
+const columns: readonly LongColumn<LabelAnswer>[] = [
+  { key: 'label', header: 'Label', class: 'nowrap', by: (one) => `${family(one)} ${one.title}` },
+  { key: 'owner', header: 'For', class: 'quiet nowrap', by: owner },
+  { key: 'description', header: 'When to use it', class: 'quiet cut' },
+  { key: 'items', header: 'Items', isNumber: true, by: ({ id }) => definitions.items(id) },
+  { key: 'named', header: 'Named by', isNumber: true, class: 'quiet', by: named },
+  { key: 'last', header: 'Last used', isNumber: true, by: lastUse },
+]
 </script>
 
 <template>
-  <div ref="box" class="scrolls">
-    <table class="ledger" :aria-rowcount="labels.length + 1">
-      <thead>
-        <tr>
-          <th v-if="mayTick" scope="col"><span class="seen-not">Tick</span></th>
-          <th scope="col">Label</th>
-          <th scope="col">For</th>
-          <th scope="col">When to use it</th>
-          <th scope="col" class="num">Items</th>
-          <th scope="col" class="num">Named by</th>
-          <th scope="col" class="num">Last used</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-if="before" class="filler" aria-hidden="true">
-          <td :colspan="mayTick ? 7 : 6" :style="{ height: `${before}px` }" />
-        </tr>
-        <tr
-          v-for="{ index, one: label } in rows"
-          :key="label.id"
-          tabindex="0"
-          :aria-rowindex="index + 2"
-          :class="{ selected: label.id === selected, retired: label.retired }"
-          @click="emit('select', label.id)"
-          @focus="emit('select', label.id)"
-          @keydown.enter.self.prevent="emit('open', label)"
-          @keydown.down.self.prevent="go(index + 1)"
-          @keydown.up.self.prevent="go(index - 1)"
-        >
-          <td v-if="mayTick" class="tick">
-            <Checkbox
-              :model-value="ticked.includes(label.id)"
-              binary
-              @update:model-value="tick(label.id, $event)"
-              :aria-label="`Tick ${label.title}`"
-              @click.stop
-            />
-          </td>
-          <td class="nowrap">
-            <LabelMark
-              :label="{
-                id: label.id,
-                title: label.title,
-                mark: label.colour,
-                family: family(label),
-              }"
-            /><small v-if="label.retired" class="quiet">retired</small>
-          </td>
-          <td class="quiet nowrap">
-            {{
-              label.project ? (living.projectTitle.get(label.project) ?? label.project) : 'everyone'
-            }}
-          </td>
-          <td class="quiet cut">{{ label.description }}</td>
-          <td class="num">{{ numberWords(definitions.items(label.id)) }}</td>
-          <td class="num quiet">{{ definitions.usage.named[label.id]?.length ?? 0 }}</td>
-          <td :class="['num', 'nowrap', definitions.isUnused(label.id, 180) ? 'warn' : 'quiet']">
-            {{
-              definitions.usage.last[label.id]
-                ? agoWords(definitions.usage.last[label.id]!, session.now)
-                : 'never'
-            }}
-          </td>
-        </tr>
-        <tr v-if="after" class="filler" aria-hidden="true">
-          <td :colspan="mayTick ? 7 : 6" :style="{ height: `${after}px` }" />
-        </tr>
-      </tbody>
-    </table>
-  </div>
+  <LongLedger
+    :ticked="mayTick ? ticked : undefined"
+    :rows="labels"
+    :columns="columns"
+    label="Labels"
+    :key-of="(one) => one.id"
+    :name-of="(one) => one.title"
+    :selected="selected"
+    :mark="(one) => ({ retired: one.retired })"
+    @update:ticked="ticked = $event ?? []"
+    @select="emit('select', $event.id)"
+    @open="emit('open', $event)"
+  >
+    <template #label="{ row: { id, title, colour, retired }, row }">
+      <LabelMark :label="{ id, title, mark: colour, family: family(row) }" /><small
+        v-if="retired"
+        class="quiet"
+        >retired</small
+      >
+    </template>
+    <template #owner="{ row }">{{ owner(row) }}</template>
+    <template #description="{ row }">{{ row.description }}</template>
+    <template #items="{ row }">{{ numberWords(definitions.items(row.id)) }}</template>
+    <template #named="{ row }">{{ named(row) }}</template>
+    <template #last="{ row }"><LastUsed :id="row.id" /></template>
+  </LongLedger>
 </template>
 
 <style scoped>
-.tick {
-  width: 26px;
-}
-.cut {
+:deep(.cut) {
   max-width: 180px;
 }
 </style>

@@ -120,7 +120,7 @@ const takeOff = async (id: string): Promise<boolean> =>
         @keydown.alt.down.prevent="definitions.mayDefineAll && move(index, 1)"
       >
         <span v-if="definitions.mayDefineAll" class="grip" aria-hidden="true">⋮⋮</span
-        ><span class="priority"
+        ><span class="priority" :title="title(rung.id)"
           ><b>{{ index + 1 }}</b
           >{{ title(rung.id) }}</span
         ><span v-if="ladder.default === rung.id" class="quiet nowrap"> the default</span
@@ -186,6 +186,7 @@ const takeOff = async (id: string): Promise<boolean> =>
 
 <style scoped>
 .ladder {
+  max-width: 560px;
   border-top: 2px solid var(--ink);
   padding-top: 8px;
   font-size: 13.5px;

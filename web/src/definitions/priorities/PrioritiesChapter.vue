@@ -206,7 +206,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
 <style scoped>
 .ladders {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
   gap: 20px 28px;
   margin-bottom: 22px;
 }

@@ -15,12 +15,13 @@ import {
 } from '@bluestem/core/definitions'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
-import { useRowsInSight } from '../chapter/sight.ts'
+import type { LongColumn } from '../../parts/longColumn.ts'
+import LongLedger from '../../parts/LongLedger.vue'
+import { inWords } from '../../parts/ordering.ts'
 
 /** Every entry of a rulebook with where it comes from; its own words can be given back to its parent. */
 const { rulebook } = defineProps<{ rulebook: string }>()
 const definitions = useDefinitions()
-const box = ref<HTMLElement>()
 const kind = ref<EntryKind | ''>('')
 const origin = ref<Origin | ''>('')
 const wanted = ref('')
@@ -37,13 +38,12 @@ const all = computed(() =>
   [...resolve(definitions.document, rulebook).values()]
     .map((one) => ({
       ...one,
+      kind: kindOfEntry(one.key),
       about: keyInWords(definitions.document, one.key),
       says: entryInWords(definitions.document, one.key, one.entry),
     }))
     .sort(
-      (a, b) =>
-        kinds.indexOf(kindOfEntry(a.key)) - kinds.indexOf(kindOfEntry(b.key)) ||
-        a.about.localeCompare(b.about),
+      (a, b) => kinds.indexOf(a.kind) - kinds.indexOf(b.kind) || inWords.compare(a.about, b.about),
     ),
 )
 const counts = computed(() =>
@@ -55,12 +55,11 @@ const counts = computed(() =>
 const shown = computed(() =>
   all.value.filter(
     (one) =>
-      (!kind.value || kindOfEntry(one.key) === kind.value) &&
+      (!kind.value || one.kind === kind.value) &&
       (!origin.value || one.origin === origin.value) &&
       `${one.about} ${one.says}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
-const { rows, before, after, go } = useRowsInSight(() => shown.value, box)
 const may = computed(() => definitions.mayChange(rulebook))
 const own = computed(() =>
   shown.value
@@ -70,6 +69,17 @@ const own = computed(() =>
 const back = async (keys: readonly string[]): Promise<boolean> =>
   await definitions.edit(giveBack(definitions.document, rulebook, keys))
 const title = (id: string): string => definitions.document.rulebooks[id]?.title ?? id
+type Listed = (typeof all.value)[number]
+const whence = ({ origin: how, from }: Listed): string => {
+  if (how === 'inherited') return `from ${title(from)}`
+  return parent.value ? words[how] : 'said here'
+}
+const columns: readonly LongColumn<Listed>[] = [
+  { key: 'about', header: 'Entry', class: 'nowrap', by: ({ about }) => about },
+  { key: 'says', header: 'What it says', by: ({ says }) => says },
+  { key: 'origin', header: 'Where it comes from', by: whence },
+  { key: 'back', header: 'Give back', isNumber: true, isAct: true },
+]
 </script>
 
 <template>
@@ -107,68 +117,44 @@ const title = (id: string): string => definitions.document.rulebooks[id]?.title 
         :label="`give ${own.length === 1 ? 'it' : `all ${own.length}`} back to ${title(parent)}`"
       />
     </div>
-    <div ref="box" class="scrolls">
-      <table v-if="shown.length" class="ledger" :aria-rowcount="shown.length + 1">
-        <thead>
-          <tr>
-            <th scope="col">Entry</th>
-            <th scope="col">What it says</th>
-            <th scope="col">Where it comes from</th>
-            <th scope="col"><span class="seen-not">Give back</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-if="before" aria-hidden="true" class="filler">
-            <td colspan="4" :style="{ height: `${before}px` }" />
-          </tr>
-          <tr
-            v-for="{ index, one } in rows"
-            :key="one.key"
-            tabindex="0"
-            :aria-rowindex="index + 2"
-            @keydown.down.self.prevent="go(index + 1)"
-            @keydown.up.self.prevent="go(index - 1)"
-          >
-            <td class="nowrap">
-              <small class="quiet">{{ entryKinds[kindOfEntry(one.key)] }}</small> {{ one.about }}
-            </td>
-            <td :class="{ quiet: one.origin === 'inherited', out: one.origin === 'left out' }">
-              {{ one.says }}
-            </td>
-            <td :class="one.origin === 'inherited' ? 'quiet' : 'own'">
-              {{
-                one.origin === 'inherited'
-                  ? `from ${title(one.from)}`
-                  : parent
-                    ? words[one.origin]
-                    : 'said here'
-              }}<span v-if="one.origin === 'changed'" class="quiet"
-                >, there {{ entryInWords(definitions.document, one.key, one.parent) }}</span
-              >
-            </td>
-            <td class="num">
-              <Button
-                variant="link"
-                v-if="may && one.origin !== 'inherited' && one.parent"
-                :aria-label="`Give ${one.about} back`"
-                @click="back([one.key])"
-                label="give back"
-              />
-            </td>
-          </tr>
-          <tr v-if="after" aria-hidden="true" class="filler">
-            <td colspan="4" :style="{ height: `${after}px` }" />
-          </tr>
-        </tbody>
-      </table>
-      <p v-else class="blank">
-        {{
-          all.length
-            ? 'No entry is like that.'
-            : 'This rulebook says nothing yet. Types, forms, flows and the ladder are put into it in their own chapters.'
-        }}
-      </p>
-    </div>
+    <LongLedger
+      v-if="shown.length"
+      :rows="shown"
+      :columns="columns"
+      label="Entries"
+      :key-of="(one) => one.key"
+    >
+      <template #about="{ row: one }"
+        ><small class="quiet">{{ entryKinds[one.kind] }}</small> {{ one.about }}</template
+      >
+      <template #says="{ row: one }"
+        ><span :class="{ quiet: one.origin === 'inherited', out: one.origin === 'left out' }">{{
+          one.says
+        }}</span></template
+      >
+      <template #origin="{ row: one }"
+        ><span :class="one.origin === 'inherited' ? 'quiet' : 'own'">{{ whence(one) }}</span
+        ><span v-if="one.origin === 'changed'" class="quiet"
+          >, there {{ entryInWords(definitions.document, one.key, one.parent) }}</span
+        ></template
+      >
+      <template #back="{ row: one }">
+        <Button
+          variant="link"
+          v-if="may && one.origin !== 'inherited' && one.parent"
+          :aria-label="`Give ${one.about} back`"
+          @click="back([one.key])"
+          label="give back"
+        />
+      </template>
+    </LongLedger>
+    <p v-else class="blank">
+      {{
+        all.length
+          ? 'No entry is like that.'
+          : 'This rulebook says nothing yet. Types, forms, flows and the ladder are put into it in their own chapters.'
+      }}
+    </p>
     <p class="seen-not" role="status">{{ counted(shown.length, 'entry', 'entries') }}</p>
   </div>
 </template>

@@ -121,14 +121,17 @@ async function keep(): Promise<void> {
         <fieldset v-if="others.length" class="field">
           <legend>It begins</legend>
           <label
-            ><RadioButton v-model="begins" value="extend" /> extending another: what that one says
-            later holds here too</label
+            ><RadioButton v-model="begins" name="begins" value="extend" /> extending another: what
+            that one says later holds here too</label
           ><label
-            ><RadioButton v-model="begins" value="copy" /> as a copy of another, apart from it from
-            now on</label
+            ><RadioButton v-model="begins" name="begins" value="copy" /> as a copy of another, apart
+            from it from now on</label
           ><label
-            ><RadioButton v-model="begins" value="project" /> from what a project really uses</label
-          ><label v-if="!project"><RadioButton v-model="begins" value="nothing" /> empty</label>
+            ><RadioButton v-model="begins" name="begins" value="project" /> from what a project
+            really uses</label
+          ><label v-if="!project"
+            ><RadioButton v-model="begins" name="begins" value="nothing" /> empty</label
+          >
         </fieldset>
         <label v-if="begins === 'extend' || begins === 'copy'" class="field"
           ><span>{{ begins === 'extend' ? 'Which it extends' : 'Of which' }}</span

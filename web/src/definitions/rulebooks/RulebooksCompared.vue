@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
-import Checkbox from 'primevue/checkbox'
 import { computed, ref, watch } from 'vue'
 import {
   compare,
@@ -14,15 +13,15 @@ import {
 } from '@bluestem/core/definitions'
 import { counted } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
-import { useRowsInSight } from '../chapter/sight.ts'
+import type { LongColumn } from '../../parts/longColumn.ts'
+import LongLedger from '../../parts/LongLedger.vue'
 
 /** Two rulebooks side by side: what they have differently, and taking over from one into the other. */
 const { first } = defineProps<{ first: string }>()
 const definitions = useDefinitions()
-const box = ref<HTMLElement>()
 const others = computed(() => definitions.rulebooks.filter((one) => one.id !== first))
 const second = ref(definitions.document.rulebooks[first]?.extends ?? others.value[0]?.id ?? '')
-const ticked = ref<string[]>([])
+const ticked = ref<readonly string[]>([])
 watch(
   () => [first, second.value],
   () => {
@@ -36,16 +35,17 @@ const differences = computed(() =>
     about: keyInWords(definitions.document, one.key),
   })),
 )
-const { rows, before, after } = useRowsInSight(() => differences.value, box)
 const title = (id: string): string => definitions.document.rulebooks[id]?.title ?? id
 
 async function take(from: string, into: string): Promise<void> {
   if (await definitions.edit(takeOver(definitions.document, from, into, ticked.value)))
     ticked.value = []
 }
-const all = (on: boolean): void => {
-  ticked.value = on ? differences.value.map((one) => one.key) : []
-}
+const columns = computed((): readonly LongColumn<(typeof differences.value)[number]>[] => [
+  { key: 'about', header: 'Entry', class: 'nowrap', by: ({ about }) => about },
+  { key: 'first', header: title(first) },
+  { key: 'second', header: title(second.value) },
+])
 </script>
 
 <template>
@@ -77,43 +77,26 @@ const all = (on: boolean): void => {
           :label="`take over into ${title(second)}`"
       /></template>
     </div>
-    <div ref="box" class="scrolls">
-      <table v-if="differences.length" class="ledger">
-        <thead>
-          <tr>
-            <th scope="col">
-              <Checkbox
-                :model-value="ticked.length === differences.length"
-                binary
-                @update:model-value="all($event)"
-                aria-label="Tick all"
-              />
-            </th>
-            <th scope="col">Entry</th>
-            <th scope="col">{{ title(first) }}</th>
-            <th scope="col">{{ title(second) }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-if="before" aria-hidden="true" class="filler">
-            <td colspan="4" :style="{ height: `${before}px` }" />
-          </tr>
-          <tr v-for="{ one } in rows" :key="one.key">
-            <td>
-              <Checkbox v-model="ticked" :value="one.key" :aria-label="`Tick ${one.about}`" />
-            </td>
-            <td class="nowrap">
-              <small class="quiet">{{ entryKinds[kindOfEntry(one.key)] }}</small> {{ one.about }}
-            </td>
-            <td>{{ entryInWords(definitions.document, one.key, one.first) }}</td>
-            <td>{{ entryInWords(definitions.document, one.key, one.second) }}</td>
-          </tr>
-          <tr v-if="after" aria-hidden="true" class="filler">
-            <td colspan="4" :style="{ height: `${after}px` }" />
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <LongLedger
+      v-if="differences.length"
+      v-model:ticked="ticked"
+      :rows="differences"
+      :columns="columns"
+      label="What differs"
+      :key-of="(one) => one.key"
+      :name-of="(one) => one.about"
+    >
+      <template #about="{ row: one }"
+        ><small class="quiet">{{ entryKinds[kindOfEntry(one.key)] }}</small>
+        {{ one.about }}</template
+      >
+      <template #first="{ row: one }">{{
+        entryInWords(definitions.document, one.key, one.first)
+      }}</template>
+      <template #second="{ row: one }">{{
+        entryInWords(definitions.document, one.key, one.second)
+      }}</template>
+    </LongLedger>
   </div>
 </template>
 
