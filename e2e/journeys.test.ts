@@ -485,6 +485,7 @@ describe('two who change definitions at once', () => {
     await page.reads('is published.')
     await tom.reads('Waiting for parts')
     for (const at of [page, tom]) {
+      await settled(at.driver)
       expect(await at.text(strip)).toContain('1 change')
       expect(await at.all('button.cell.allows')).toHaveLength(1)
     }
