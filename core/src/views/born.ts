@@ -32,7 +32,10 @@ export const clausesOf = (condition: Condition): readonly Condition[] => {
 }
 
 /** The clauses of a filter, that a team has an item in its remit told by those of the remit itself, which a new item can be made to meet. */
-export const openClausesOf = (filter: Condition, { vocabulary, me }: Moment): readonly Condition[] =>
+export const openClausesOf = (
+  filter: Condition,
+  { vocabulary, me }: Moment,
+): readonly Condition[] =>
   clausesOf(filter).flatMap((clause) => {
     if (clause.kind !== 'call' || clause.name !== 'in_remit') return [clause]
     const remits = teamsNamed(vocabulary, clause.args, me).flatMap(({ remit }) => remit ?? [])
