@@ -4,6 +4,7 @@ import tseslint from 'typescript-eslint'
 
 /** Places of the core, lowest first: each may import itself and those before it. */
 const corePlaces = [
+  'known',
   'schema',
   'calendar',
   'language',

@@ -1,3 +1,4 @@
+import { asText, isRecord } from '@bluestem/core/known'
 import type { ActorContext } from './workspace/actor.ts'
 import { type Endpoint, mount } from './http/endpoint.ts'
 import { randomUUID } from 'node:crypto'
@@ -213,7 +214,7 @@ function screens(app: Express, folder: string): void {
   const page = (_: Request, response: Response): void => {
     const text = readFileSync(join(folder, 'index.html'), 'utf8').replaceAll(
       '__CSP_NONCE__',
-      response.locals['nonce'] as string,
+      asText(response.locals['nonce']),
     )
     response.set('Cache-Control', 'no-store').type('html').send(text)
   }
@@ -256,7 +257,7 @@ function failed(logger: Logger) {
           type: 'about:blank',
           title: 'A defect',
           status: 500,
-          detail: `Something went wrong here that should not. It is noted under ${request.id as string}.`,
+          detail: `Something went wrong here that should not. It is noted under ${asText(request.id)}.`,
           request: request.id,
         }),
       )
@@ -265,8 +266,8 @@ function failed(logger: Logger) {
 
 /** What the body parser refuses is the sender’s to mend. */
 function fromParser(error: unknown): Problem | undefined {
-  const { expose, status, type } = error as { expose?: boolean; status?: number; type?: string }
-  if (!expose || status === undefined || status >= 500) return undefined
+  const { expose, status, type } = isRecord(error) ? error : {}
+  if (expose !== true || typeof status !== 'number' || status >= 500) return undefined
   return new Problem(
     status,
     'Not readable',

@@ -1,3 +1,4 @@
+import { asTexts } from '../known/index.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
 import { givenHandles } from '../work/schema.ts'
 import type { ItemChange } from '../work/edit.ts'
@@ -6,7 +7,7 @@ import type { WorkRules } from '../work/rules.ts'
 import type { BulkChange } from './schema.ts'
 
 const idsOf = (value: FactValue | undefined): readonly string[] =>
-  Array.isArray(value) ? (value as readonly string[]) : []
+  Array.isArray(value) ? asTexts(value) : []
 
 /** The status an item of another type gets, where the flow of that does not have the one it is in. */
 function mappedStatus(

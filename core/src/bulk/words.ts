@@ -12,9 +12,10 @@ export function bulkInWords(change: BulkChange, vocabulary: Vocabulary, zone: st
   const shown = (handle: string, value: unknown): string => {
     const property = vocabulary.properties.get(handle)
     const isOne = property?.type.kind === 'array' && !Array.isArray(value)
-    const read = property && readValue(property, {}, isOne ? [value] : value, vocabulary)
-    if (read?.ok) return showHeld(property!, read.value, vocabulary, zone)
-    return typeof value === 'string' ? value : JSON.stringify(value)
+    const asWritten = typeof value === 'string' ? value : JSON.stringify(value)
+    if (!property) return asWritten
+    const read = readValue(property, {}, isOne ? [value] : value, vocabulary)
+    return read.ok ? showHeld(property, read.value, vocabulary, zone) : asWritten
   }
   const all = (handle: string, values: readonly unknown[]): string =>
     listed(values.map((value) => `“${shown(handle, value)}”`))

@@ -1,3 +1,4 @@
+import { firstIn } from '../known/index.ts'
 import { Temporal } from 'temporal-polyfill'
 import { steadyOffset } from './offset.ts'
 
@@ -67,7 +68,7 @@ export function dayOf(instant: Instant, zone: string): Day {
 
 const utc = (day: Day): number => Date.parse(`${day}T00:00:00Z`)
 /** Beyond the year 9999 a day is written with a sign and six digits; such days serve as ends and are never kept. */
-const dayOfUtc = (ms: number): Day => new Date(ms).toISOString().split('T')[0]!
+const dayOfUtc = (ms: number): Day => firstIn(new Date(ms).toISOString().split('T'))
 
 /** The day `count` days later (earlier when negative). */
 export const addDays = (day: Day, count: number): Day => dayOfUtc(utc(day) + count * 86_400_000)

@@ -1,3 +1,5 @@
+import { minutesOf } from './timeOfDay.ts'
+import { entryOf } from '../known/index.ts'
 import { Temporal } from 'temporal-polyfill'
 import { type DayOff, isDayOff } from './daysOff.ts'
 import { addDays, type Day, dayOf, type Instant, startOfDay, weekday } from './day.ts'
@@ -87,13 +89,15 @@ function computeSpans(day: Day, working: WorkingTime, zone: string): WorkingSpan
   const [begins, ends] = [startOfDay(day, zone), startOfDay(addDays(day, 1), zone)]
   const at = (time: string): Instant => {
     if (time === '24:00') return ends
-    const [hours, minutes] = time.split(':').map(Number)
     // Only a day on which clocks change is not as long as any other.
     return ends - begins === dayInMilliseconds
-      ? begins + (hours! * 60 + minutes!) * 60_000
+      ? begins + minutesOf(time) * 60_000
       : Temporal.PlainDateTime.from(`${day}T${time}`).toZonedDateTime(zone).epochMilliseconds
   }
-  return working.hours[weekday(day)]!.map(([from, to]) => ({ from: at(from), to: at(to) }))
+  return entryOf(working.hours, weekday(day)).map(([from, to]) => ({
+    from: at(from),
+    to: at(to),
+  }))
 }
 
 /** Minutes of working time between two instants; 0 when they are not in order. */

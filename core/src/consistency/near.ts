@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import { accenti, casei } from '../queries/fold.ts'
 import { editDistance } from '../queries/nearest.ts'
 
@@ -64,7 +65,8 @@ function nearnessOf(a: ReadTitle, b: ReadTitle): Nearness {
   if (
     first.length === second.length &&
     first.every(
-      (word, index) => word === second[index] || isSlip(a.written[index]!, b.written[index]!),
+      (word, index) =>
+        word === second[index] || isSlip(elementAt(a.written, index), elementAt(b.written, index)),
     )
   )
     return 'same'
@@ -89,7 +91,8 @@ function goesOn(short: readonly string[], long: readonly string[]): boolean {
   return (
     short.length === long.length &&
     short.every(
-      (word, index) => word === long[index] || (word.length >= 3 && long[index]!.startsWith(word)),
+      (word, index) =>
+        word === long[index] || (word.length >= 3 && elementAt(long, index).startsWith(word)),
     )
   )
 }
@@ -115,10 +118,10 @@ export function nearGroups<T extends { readonly title: string }>(all: readonly T
       (a, b) => a - b,
     )
     const found = near.find((index) =>
-      groups[index]!.some((other) => nearnessOf(other.read, member.read) === 'same'),
+      elementAt(groups, index).some((other) => nearnessOf(other.read, member.read) === 'same'),
     )
     const index = found ?? groups.push([]) - 1
-    groups[index]!.push(member)
+    elementAt(groups, index).push(member)
     for (const key of common) withCommon.set(key, (withCommon.get(key) ?? new Set()).add(index))
   }
   return groups

@@ -5,11 +5,7 @@ import type { Property } from '../queries/vocabulary.ts'
  * The filter whose answers are exactly the items behind one cell of a measure's answer: the measure's own filter
  * (kept, with identities) and the value of the grouping. Under a moment, ask it *as of* the step's end.
  */
-export function cellFilter(
-  filter: Cql2Json,
-  by: Property | undefined,
-  key: string | null,
-): Cql2Json {
+export function cellFilter(filter: unknown, by: Property | undefined, key: string | null): unknown {
   if (!by) return filter
   const property = { property: by.handle }
   const part: Cql2Json =

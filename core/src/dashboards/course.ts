@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import type { Instant } from '../calendar/day.ts'
 import { Decimal } from '../queries/decimal.ts'
 
@@ -31,7 +32,8 @@ export function course(states: readonly Counted[], ends: readonly Instant[]): nu
   let next = 0
   let running = 0
   return ends.map((end) => {
-    for (; next < events.length && events[next]![0] < end; next += 1) running += events[next]![1]
+    for (; next < events.length && elementAt(events, next)[0] < end; next += 1)
+      running += elementAt(events, next)[1]
     return running
   })
 }

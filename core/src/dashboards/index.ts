@@ -11,10 +11,10 @@ export {
   Over,
   stateFigures,
   Widget,
-  widgetKinds,
   type FigureKind,
   type Key,
   type MeasureAnswer,
   type SavedDashboard,
   type SavedMeasure,
 } from './schema.ts'
+export { widgetKind, widgetKinds, type WidgetKind, type WidgetKindEntry } from './widgetKinds.ts'

@@ -1,3 +1,5 @@
+import { elementAt } from '../known/index.ts'
+
 /**
  * The p-th percentile by linear interpolation between ranks: type 7 of Hyndman & Fan (1996),
  * h = (n − 1)·p/100, between the values of rank ⌊h⌋ and ⌈h⌉.
@@ -9,7 +11,7 @@
 export function percentile(ascending: readonly number[], p: number): number | null {
   if (ascending.length === 0) return null
   const h = ((ascending.length - 1) * p) / 100
-  const [low, high] = [ascending[Math.floor(h)]!, ascending[Math.ceil(h)]!]
+  const [low, high] = [elementAt(ascending, Math.floor(h)), elementAt(ascending, Math.ceil(h))]
   return low + (h - Math.floor(h)) * (high - low)
 }
 

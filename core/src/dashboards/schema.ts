@@ -1,3 +1,4 @@
+import { widgetKinds } from './widgetKinds.ts'
 import { type Static, Type } from 'typebox'
 import { savedSchemas, SavedUsage } from '../saved/schema.ts'
 import {
@@ -117,7 +118,6 @@ export const MeasureAnswer = answer('A measure evaluated', {
 export type Key = Answer<typeof Key>
 export type MeasureAnswer = Answer<typeof MeasureAnswer>
 
-export const widgetKinds = ['figure', 'bars', 'course', 'list'] as const
 const cell = (largest: number) => Type.Integer({ minimum: 0, maximum: largest })
 export const Widget = Type.Object(
   {

@@ -30,22 +30,27 @@ export {
   type RollUp,
   type Status,
 } from './document/entries.ts'
-export { prefixes, sections, sectionWords, type Section } from './document/sections.ts'
+export { prefixes, sectionAt, sections, sectionWords, type Section } from './document/sections.ts'
 export { inOrder, type Ordered } from './document/ordered.ts'
 export {
   estimateUnits,
+  type FieldKind,
+  fieldKind,
   fieldKinds,
+  type FieldPart,
+  type FieldValues,
+  hasPart,
+  holdsSeveral,
   isComputed,
   requiredRoles,
   rollUps,
-  type FieldKind,
 } from './document/fieldKinds.ts'
 export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './words/entry.ts'
 export { sidesOf, type Sides } from './words/sides.ts'
 export { makeIdentity } from './document/identity.ts'
 export { impact, type Impact, type Touched } from './impact/impact.ts'
 export { clocksOf } from './impact/clocks.ts'
-export { anyOf, projectsOnLadder, projectsWithLimit } from './impact/reach.ts'
+export { anyOf, projectsOnLadder, projectsWithLimit, operationOf } from './impact/reach.ts'
 export { judgeSuccession, succeed } from './validate/succession.ts'
 export {
   mapped,

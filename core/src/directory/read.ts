@@ -1,3 +1,4 @@
+import { isOneOf } from '../known/index.ts'
 import type { Role } from '../people/index.ts'
 import type { DirectoryAnswer } from './schema.ts'
 
@@ -20,7 +21,7 @@ type Problem = DirectoryAnswer['problems'][number]
 const headings = ['name', 'email', 'role'] as const
 type Heading = (typeof headings)[number]
 
-const roles: readonly string[] = ['viewer', 'member', 'administrator'] satisfies Role[]
+const roles: readonly Role[] = ['viewer', 'member', 'administrator']
 
 const plain = (text: string | undefined): string => (text ?? '').trim()
 
@@ -47,7 +48,7 @@ function problemsOf(
     ...(before === undefined
       ? []
       : [wrong('email', `Line ${before} has the same address already.`, 'each address once')]),
-    ...(at.role === '' || roles.includes(at.role)
+    ...(at.role === '' || isOneOf(roles, at.role)
       ? []
       : [wrong('role', `There is no role “${at.role}”.`, roles.join(', '))]),
   ]
@@ -87,7 +88,8 @@ export function readDirectory(lines: readonly DirectoryLine[]): {
     const wrong = problemsOf(line, at, met.get(at.email))
     met.set(at.email, met.get(at.email) ?? line)
     problems.push(...wrong)
-    if (wrong.length === 0) entries.push({ ...at, role: at.role === '' ? null : (at.role as Role) })
+    if (wrong.length === 0)
+      entries.push({ ...at, role: roles.find((role) => role === at.role) ?? null })
   }
   return { entries, problems }
 }

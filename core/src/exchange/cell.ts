@@ -1,4 +1,5 @@
-import type { ShownChoice } from '../schema/index.ts'
+import { certain, elementAt } from '../known/index.ts'
+import { asChoice, asChoices, type ShownChoice } from '../schema/index.ts'
 import type { Property } from '../queries/vocabulary.ts'
 
 /** What a spreadsheet takes for the beginning of a formula (OWASP, *CSV Injection*; from memory). */
@@ -30,7 +31,7 @@ export function splitNames(cell: string): string[] {
     ;[name, wasQuoted] = ['', false]
   }
   for (let at = 0; at < cell.length; at += 1) {
-    const char = cell[at]!
+    const char = elementAt(cell, at)
     if (isQuoted && char === '"' && cell[at + 1] === '"') {
       name += '"'
       at += 1
@@ -62,9 +63,9 @@ export function cellOf({ type }: Property, value: unknown): string {
     case 'boolean':
       return value === true ? 'yes' : 'no'
     case 'choice':
-      return guardCell(nameOf(value as ShownChoice))
+      return guardCell(nameOf(certain(asChoice(value), 'choice')))
     case 'array':
-      return guardCell(joinNames((value as readonly ShownChoice[]).map(nameOf)))
+      return guardCell(joinNames(asChoices(value).map(nameOf)))
     case 'number':
       return textOf(value)
     default:

@@ -1,3 +1,5 @@
+import { valueFor } from '../known/index.ts'
+
 /** From one item to another. */
 export interface Edge {
   readonly from: string
@@ -22,7 +24,7 @@ function notSorted(edges: readonly Edge[]): Edge[] {
   const sorted = new Set(free)
   for (let item = free.pop(); item !== undefined; item = free.pop())
     for (const { to } of leaving.get(item) ?? []) {
-      const count = counts.get(to)! - 1
+      const count = valueFor(counts, to) - 1
       counts.set(to, count)
       if (count > 0) continue
       sorted.add(to)

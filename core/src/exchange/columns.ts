@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import { accenti, casei } from '../queries/fold.ts'
 import type { Property, QueryNames } from '../queries/vocabulary.ts'
 import { givenHandles } from '../work/schema.ts'
@@ -76,14 +77,15 @@ export function proposeColumns(
   })
   const byValues = byHeading.map((target, index) => {
     if (target !== null) return target
-    if (holdsDays(samples[index]!)) return take('due')
+    if (holdsDays(elementAt(samples, index))) return take('due')
     const held = fields.find(
-      (field) => !taken.has(field.handle) && holdsChoices(vocabulary, field, samples[index]!),
+      (field) =>
+        !taken.has(field.handle) && holdsChoices(vocabulary, field, elementAt(samples, index)),
     )
     return take(held?.handle)
   })
   const title = byValues.findIndex(
-    (target, index) => target === null && holdsTitles(samples[index]!),
+    (target, index) => target === null && holdsTitles(elementAt(samples, index)),
   )
   return byValues.map((target, index) => (index === title ? take('title') : target))
 }
@@ -97,7 +99,7 @@ export const proposeDayOrder = (
   detectDayOrder(
     targets.flatMap((target, index) =>
       target !== null && vocabulary.properties.get(target)?.type.kind === 'date'
-        ? samples[index]!.filter((one) => /\d/.test(one))
+        ? elementAt(samples, index).filter((one) => /\d/.test(one))
         : [],
     ),
   )

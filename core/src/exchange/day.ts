@@ -1,3 +1,4 @@
+import { entryOf } from '../known/index.ts'
 import { isDay } from '../calendar/day.ts'
 
 /** The orders in which files write a day: Y, M and D as they follow each other. */
@@ -14,8 +15,8 @@ const shapes: Readonly<Record<DayOrder, RegExp>> = {
 export function readDayAs(text: string, order: DayOrder): string | undefined {
   const found = shapes[order].exec(text.trim())?.groups
   if (!found) return undefined
-  const [month, date] = [found['month']!, found['day']!].map((part) => part.padStart(2, '0'))
-  const day = `${found['year']!}-${month!}-${date!}`
+  const twoDigits = (part: string): string => entryOf(found, part).padStart(2, '0')
+  const day = `${entryOf(found, 'year')}-${twoDigits('month')}-${twoDigits('day')}`
   return isDay(day) ? day : undefined
 }
 

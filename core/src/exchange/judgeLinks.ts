@@ -1,3 +1,4 @@
+import { certain, entryOf } from '../known/index.ts'
 import { type JoiningRules, whyNotJoined } from '../work/joining.ts'
 import { closing, type Edge } from './circles.ts'
 import type { RowOutcome } from './judgeRows.ts'
@@ -59,7 +60,7 @@ export function judgeLinks(
       problemOf(
         line,
         given,
-        `This would close a circle of “${ground.document.linkKinds[kind]!.title}”.`,
+        `This would close a circle of “${entryOf(ground.document.linkKinds, kind).title}”.`,
       ),
     )
   return { links: fresh.filter((wish) => !circles.has(wish)), problems }
@@ -85,10 +86,11 @@ function wishOf(
   if (other === undefined || otherType === undefined)
     return `There is no item ${given.to} to link with, or you may not see it, or its row is wrong.`
   if (other === ref) return 'An item is not linked with itself.'
-  const [from, to] = given.direction === 'out' ? [ref, other] : [other, ref]
-  const types = { from: typeOf(from)!, to: typeOf(to)! }
-  const why = whyNotJoined(document, given.kind, types)
-  return why ?? { line, kind: given.kind, from, to, given }
+  const own = { ref, type: certain(typeOf(ref), `type of ${ref}`) }
+  const its = { ref: other, type: otherType }
+  const [from, to] = given.direction === 'out' ? [own, its] : [its, own]
+  const why = whyNotJoined(document, given.kind, { from: from.type, to: to.type })
+  return why ?? { line, kind: given.kind, from: from.ref, to: to.ref, given }
 }
 
 /** The links that close a circle where their kind refuses them. */

@@ -1,3 +1,4 @@
+import { lastIn } from '../known/index.ts'
 import type { Facts } from '../queries/facts.ts'
 import { judgeEdit, type Judged } from '../work/edit.ts'
 import { Ground, type KnownItems } from '../work/ground.ts'
@@ -71,23 +72,20 @@ export class RowJudge {
     return this.#refByKey.get(key)
   }
 
+  /** What is wrong with the key of a row that another had before it. */
+  #keyProblems(row: RowGiven): CellProblem[] {
+    const { key, line } = row
+    if (key === null) return []
+    const before = this.#lines.get(key)
+    this.#lines.set(key, before ?? line)
+    if (before === undefined) return []
+    const message = `Line ${before} has the same key “${key}” already.`
+    return [this.#problem(row, this.#reading.key, message, 'each key once', key)]
+  }
+
   /** What the row does. What it leaves behind counts for those after it. */
   judge(row: RowGiven): RowOutcome {
-    const before = row.key === null ? undefined : this.#lines.get(row.key)
-    if (row.key !== null) this.#lines.set(row.key, before ?? row.line)
-    const twice: CellProblem[] =
-      before === undefined
-        ? []
-        : [
-            this.#problem(
-              row,
-              this.#reading.key,
-              `Line ${before} has the same key “${row.key!}” already.`,
-              'each key once',
-              row.key!,
-            ),
-          ]
-    const problems = [...row.wrong, ...twice]
+    const problems = [...row.wrong, ...this.#keyProblems(row)]
     const target = row.ref ?? (row.key === null ? undefined : this.#refByKey.get(row.key))
     const given = this.#withParent(row.given)
     if (problems.length > 0) return this.#wrongAlready(row, problems, target, given)
@@ -159,7 +157,7 @@ export class RowJudge {
     return parts.map(({ pointer, message, expected, found }) =>
       this.#problem(
         row,
-        pointer.split('/').at(-1)!,
+        lastIn(pointer.split('/')),
         refusal.kind === 'refused' ? refusal.message : message,
         expected,
         found,

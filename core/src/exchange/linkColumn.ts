@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import type { DefinitionsDocument } from '../definitions/index.ts'
 import type { ColumnTarget } from './columns.ts'
 
@@ -16,7 +17,9 @@ export const linkTarget = ({ kind, direction }: LinkColumn): string => `link:${k
 /** What a column of links says; nothing of any other column. */
 export function linkColumnOf(target: ColumnTarget): LinkColumn | undefined {
   const found = /^link:(.+):(out|in)$/.exec(target ?? '')
-  return found ? { kind: found[1]!, direction: found[2] as 'out' | 'in' } : undefined
+  return found
+    ? { kind: elementAt(found, 1), direction: found[2] === 'in' ? 'in' : 'out' }
+    : undefined
 }
 
 /** All that columns of links can become, with the words in which a kind is read from the item of the row. */

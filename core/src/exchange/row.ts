@@ -1,3 +1,4 @@
+import { elementAt, valueFor } from '../known/index.ts'
 import { instantText } from '../calendar/day.ts'
 import type { Property, QueryNames } from '../queries/vocabulary.ts'
 import { splitNames, unguardCell } from './cell.ts'
@@ -127,17 +128,19 @@ export function readRow(
     }
     const link = linkColumnOf(target)
     if (link) {
-      links.push(...splitNames(text).map((to) => ({ ...link, column: headings[index]!, to })))
+      links.push(
+        ...splitNames(text).map((to) => ({ ...link, column: elementAt(headings, index), to })),
+      )
       continue
     }
-    const property = vocabulary.properties.get(target)!
+    const property = valueFor(vocabulary.properties, target)
     if (target === key) keyValue = text
     const read = readCell(property, text, days)
     if ('value' in read) (property.builtIn ? builtIn : fields)[target] = read.value
     else
       wrong.push({
         line,
-        column: headings[index]!,
+        column: elementAt(headings, index),
         message: `${property.title} cannot be read from “${text}”.`,
         expected: read.expected,
         found: text,

@@ -7,18 +7,21 @@ const looked = 30
 
 /** How often a sign stands outside of quotes in each of the first lines. */
 function countsIn(text: string, sign: string): number[] {
-  const counts = [0]
+  const counts: number[] = []
+  let signs = 0
   let isQuoted = false
   for (const char of text) {
     if (char === '"') isQuoted = !isQuoted
     else if (isQuoted) continue
-    else if (char === sign) counts[counts.length - 1]! += 1
+    else if (char === sign) signs += 1
     else if (char === '\n') {
+      counts.push(signs)
       if (counts.length === looked) return counts
-      counts.push(0)
+      signs = 0
     }
   }
-  return counts.length > 1 ? counts.slice(0, -1) : counts
+  // The last line may end before its end; where it is the only one, it is all there is.
+  return counts.length > 0 ? counts : [signs]
 }
 
 /** The sign that parts the cells: the one that stands equally often in most lines, and most often of those. A comma where none does. */

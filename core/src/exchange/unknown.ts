@@ -1,3 +1,4 @@
+import { asRecord, valueFor } from '../known/index.ts'
 import type { QueryNames } from '../queries/vocabulary.ts'
 import { readValue } from '../work/value.ts'
 import type { RowGiven } from './row.ts'
@@ -16,7 +17,7 @@ const canBeMade = (domain: string): domain is UnknownChoice['domain'] =>
 
 const valuesOf = ({ given }: RowGiven): [string, unknown][] => {
   const { fields = {}, ...builtIn } = given
-  return [...Object.entries(builtIn), ...Object.entries(fields as object)] as [string, unknown][]
+  return [...Object.entries(builtIn), ...Object.entries(asRecord(fields))]
 }
 
 /** The labels, components and options that rows name and that there are not, the most frequent first. */
@@ -40,7 +41,7 @@ export function unknownChoices(
       }
     }
   const found = [...counts.values()].flatMap(({ handle, value, rows: count }): UnknownChoice[] => {
-    const property = vocabulary.properties.get(handle)!
+    const property = valueFor(vocabulary.properties, handle)
     const { type } = property
     if (type.kind !== 'choice' && type.kind !== 'array') return []
     const read = readValue(property, {}, type.kind === 'array' ? [value] : value, vocabulary)

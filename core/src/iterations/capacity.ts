@@ -1,3 +1,4 @@
+import { minutesOf } from '../calendar/timeOfDay.ts'
 import { addDays, type Day, isWorkingDay, weekday, type WorkingTime } from '../calendar/index.ts'
 
 /** Days on which somebody does not work, the last included. */
@@ -22,11 +23,6 @@ export interface Capacity {
   /** days of all people together */
   readonly days: number
   readonly hours: number
-}
-
-const minutesOf = (time: string): number => {
-  const [hours, minutes] = time.split(':').map(Number)
-  return hours! * 60 + minutes!
 }
 
 /** The hours that are worked on a working day by the clock, whatever the clock does that day. */

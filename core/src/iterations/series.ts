@@ -1,3 +1,4 @@
+import { certain } from '../known/index.ts'
 import { Temporal } from 'temporal-polyfill'
 import { addDays, type Day, weekday } from '../calendar/index.ts'
 
@@ -22,7 +23,10 @@ export interface PlannedSpan {
 /** The year and the number of the week that a day is in (ISO 8601). */
 export function isoWeek(day: Day): { readonly year: number; readonly week: number } {
   const date = Temporal.PlainDate.from(day)
-  return { year: date.yearOfWeek!, week: date.weekOfYear! }
+  return {
+    year: certain(date.yearOfWeek, 'year of a week'),
+    week: certain(date.weekOfYear, 'number of a week'),
+  }
 }
 
 /** The spans of a series, the first first. */

@@ -1,3 +1,5 @@
+import { firstIn } from '../known/index.ts'
+
 /** A jot as it stands: below which other, if below any. */
 export interface FiledJot {
   readonly id: string
@@ -40,7 +42,7 @@ export function planFiling(
     const ready = waiting.findIndex(
       ({ above }) => !above || !chosen.has(above) || planned.has(above),
     )
-    const { id, above } = waiting.splice(ready, 1)[0]!
+    const { id, above } = firstIn(waiting.splice(ready, 1))
     const isBelow = above !== null && planned.has(above)
     planned.set(id, {
       id,

@@ -1,3 +1,5 @@
+import { elementAt, lastIn } from '../known/index.ts'
+
 /** A line that was jotted: its title, and the line above it that it stands below. */
 export interface JotLine {
   readonly title: string
@@ -36,7 +38,7 @@ export function readJots(text: string): JotLine[] {
     const title = titleOf(line)
     if (title === '') continue
     const indent = indentOf(line)
-    while (open.length > 0 && open.at(-1)!.indent >= indent) open.pop()
+    while (open.length > 0 && lastIn(open).indent >= indent) open.pop()
     const above = open.at(-1)?.place ?? null
     open.push({ indent, place: read.length })
     read.push({ title, above })
@@ -47,6 +49,8 @@ export function readJots(text: string): JotLine[] {
 /** Titles as text that reads as the same lines again. */
 export function writeJots(lines: readonly JotLine[]): string {
   const depths: number[] = []
-  for (const { above } of lines) depths.push(above === null ? 0 : depths[above]! + 1)
-  return lines.map(({ title }, place) => `${'\t'.repeat(depths[place]!)}${title}`).join('\n')
+  for (const { above } of lines) depths.push(above === null ? 0 : elementAt(depths, above) + 1)
+  return lines
+    .map(({ title }, place) => `${'\t'.repeat(elementAt(depths, place))}${title}`)
+    .join('\n')
 }

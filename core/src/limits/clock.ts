@@ -1,3 +1,4 @@
+import { elementAt, lastIn } from '../known/index.ts'
 import { addWorkingMinutes, workingMinutes, type WorkingTime } from '../calendar/working.ts'
 import type { Instant } from '../calendar/day.ts'
 import type { TimeLimit } from '../definitions/document/rules.ts'
@@ -72,7 +73,7 @@ export function clockOf(
   const after = states.slice(begin)
   const end = after.findIndex((state) => limit.ends.includes(state.status))
   const running = end < 0 ? after : after.slice(0, end)
-  const until = end < 0 ? now : after[end]!.from
+  const until = end < 0 ? now : elementAt(after, end).from
   const still = (state: ClockState): boolean =>
     state.onHold || (limit.stops ?? []).includes(state.status)
   const used = running.reduce(
@@ -90,7 +91,7 @@ export function clockOf(
       warning: false,
       runsOut: null,
     }
-  const stands = still(running.at(-1)!)
+  const stands = still(lastIn(running))
   const state = used > minutes ? 'passed' : stands ? 'standing still' : 'running'
   return {
     allowed: minutes,

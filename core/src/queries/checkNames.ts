@@ -1,3 +1,4 @@
+import { firstIn, valueFor } from '../known/index.ts'
 import { describe, domainWords } from './typeWords.ts'
 import type { Literal, Value } from './checked.ts'
 import { nearest } from './nearest.ts'
@@ -71,7 +72,8 @@ export class NameChecker {
     const near =
       nearest(handle, handles) ??
       handles.find(
-        (one) => this.vocabulary.properties.get(one)!.title.toLowerCase() === handle.toLowerCase(),
+        (one) =>
+          valueFor(this.vocabulary.properties, one).title.toLowerCase() === handle.toLowerCase(),
       )
     const spelled =
       near === undefined ? undefined : name.startsWith('parent.') ? `parent.${near}` : near
@@ -150,7 +152,7 @@ export class NameChecker {
     const all = this.vocabulary.choices(domain)
     const same = all.filter((one) => one.name === written)
     const qualified = all.find((one) => one.qualified === written)
-    if (same.length === 1) return literal(same[0]!.id)
+    if (same.length === 1) return literal(firstIn(same).id)
     if (qualified) return literal(qualified.id)
     if (same.length > 1) {
       const spellings = same.map((one) => `'${one.qualified}'`).join(', ')

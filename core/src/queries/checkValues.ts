@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import { isNumber, isText } from './comparable.ts'
 import { describe } from './typeWords.ts'
 import type { CheckedCall, Value } from './checked.ts'
@@ -102,7 +103,7 @@ export class ValueChecker extends ArgumentChecker {
       )
     const args: Value[] = []
     for (const [index, parameter] of form.entries())
-      args.push(this.argument(name, parameter, call.args[index]!, args))
+      args.push(this.argument(name, parameter, elementAt(call.args, index), args))
     return { kind: 'call', name, args, type: entry.result, at: call.at } satisfies CheckedCall
   }
 

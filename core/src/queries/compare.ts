@@ -1,19 +1,18 @@
 import type { FactValue } from './facts.ts'
 import type { Result } from './evaluate.ts'
-import { Decimal } from './decimal.ts'
+import { asDecimal, Decimal } from './decimal.ts'
 import type { ArrayOp, CompareOp } from './tree.ts'
 
+const membersOf = (held: FactValue): readonly unknown[] => (Array.isArray(held) ? held : [])
+
+/** Whether two values are the same; lists are the same with the same members. */
 export function sameHeld(a: FactValue, b: FactValue): boolean {
-  if (Array.isArray(a) || Array.isArray(b))
-    return (
-      JSON.stringify([...((a as string[] | null) ?? [])].sort()) ===
-      JSON.stringify([...((b as string[] | null) ?? [])].sort())
-    )
-  return a === b
+  const sorted = (held: FactValue): string => JSON.stringify([...membersOf(held)].sort())
+  return Array.isArray(a) || Array.isArray(b) ? sorted(a) === sorted(b) : a === b
 }
 
 export function order(a: NonNullable<Result>, b: NonNullable<Result>): number {
-  if (a instanceof Decimal) return a.comparedTo(b as Decimal)
+  if (a instanceof Decimal) return a.comparedTo(asDecimal(b))
   if (typeof a === 'string' && typeof b === 'string') return compareText(a, b)
   return a === b ? 0 : a < b ? -1 : 1
 }

@@ -11,6 +11,16 @@ export const Decimal = Library.clone({
 })
 export type Decimal = Library
 
+/** The number that a value is known to be. @throws Error where it is none */
+export function asDecimal(value: unknown): Decimal {
+  if (value instanceof Decimal) return value
+  throw new Error('This value is no number.')
+}
+
+/** The number that a value is known to be, or null where it is empty. */
+export const asDecimalOrNull = (value: unknown): Decimal | null =>
+  value === null ? null : asDecimal(value)
+
 /**
  * One arithmetic operation. `div` truncates toward zero, `%` has the sign of the dividend, `0 ^ 0` is 1.
  *

@@ -1,17 +1,29 @@
-import { type Caller, calls } from './functionValues.ts'
+import {
+  MissingError,
+  asNumber,
+  asText,
+  asTextOrNull,
+  certain,
+  entryOf,
+  lastIn,
+} from '../known/index.ts'
+import { functionEntry } from './functions.ts'
+import type { Caller } from './functions/entry.ts'
 import { arrays, holds, order } from './compare.ts'
 import { and, not, or, type Truth } from './truth.ts'
 import type { Facts, ItemState, Moment } from './facts.ts'
-import { dayOf, type Instant, instantOf } from '../calendar/day.ts'
+import { dayOf, instantOf } from '../calendar/day.ts'
 import type { Condition, Value } from './checked.ts'
-import { calculate, Decimal } from './decimal.ts'
+import { asDecimal, asDecimalOrNull, calculate, Decimal } from './decimal.ts'
 import { accenti, casei } from './fold.ts'
-import { type End, endInstant, type Interval, related } from './interval.ts'
+import { asInterval, type End, type Interval, related } from './interval.ts'
 import { like } from './like.ts'
 import type { CompareOp, TemporalOp } from './tree.ts'
 import { type Computed, iterationOffset, releaseOffset } from './vocabulary.ts'
 
-export type Result = Decimal | string | number | boolean | readonly string[] | Interval | null
+/** What a value comes to; a member of a list that is not known, as an empty `me()`, is null. */
+export type Result =
+  Decimal | string | number | boolean | readonly (string | null)[] | Interval | null
 
 /**
  * Whether an item answers a condition at a moment, computed from its own states alone.
@@ -41,7 +53,7 @@ class Evaluation {
 
   constructor(states: readonly ItemState[], moment: Moment) {
     this.#states = states
-    this.#facts = states.at(-1)!.facts
+    this.#facts = lastIn(states).facts
     this.#moment = moment
     this.#today = dayOf(moment.now, moment.zone)
   }
@@ -70,16 +82,24 @@ class Evaluation {
       case 'isNull':
         return this.#isEmpty(condition.value)
       case 'array':
-        return arrays(
-          condition.op,
-          this.value(condition.left) as readonly string[],
-          this.value(condition.right) as readonly (string | null)[],
-        )
+        return arrays(condition.op, this.#members(condition.left), this.#members(condition.right))
       case 'temporal':
         return this.#temporal(condition.op, condition.left, condition.right)
       case 'call':
-        return this.value(condition) as Truth
+        return this.#answer(condition)
     }
+  }
+
+  #members(value: Value): readonly (string | null)[] {
+    const held: unknown = this.value(value)
+    if (Array.isArray(held)) return held.map(asTextOrNull)
+    throw new MissingError('There is no list to compare.')
+  }
+
+  #answer(call: Extract<Condition, { kind: 'call' }>): Truth {
+    const answer = this.value(call)
+    if (answer === null || typeof answer === 'boolean') return answer
+    throw new MissingError(`${call.name}() is neither true nor false.`)
   }
 
   #isEmpty(value: Value): boolean {
@@ -92,15 +112,15 @@ class Evaluation {
     if (a === null || b === null) return null
     // A timestamp beside a date is taken as its day.
     if (left.type.kind === 'timestamp' && right.type.kind === 'date')
-      a = dayOf(a as Instant, this.#moment.zone)
+      a = dayOf(asNumber(a), this.#moment.zone)
     if (left.type.kind === 'date' && right.type.kind === 'timestamp')
-      b = dayOf(b as Instant, this.#moment.zone)
+      b = dayOf(asNumber(b), this.#moment.zone)
     return holds(op, order(a, b))
   }
 
   #like(value: Value, pattern: Value): Truth {
     const [text, shape] = [this.value(value), this.value(pattern)]
-    return text === null || shape === null ? null : like(text as string, shape as string)
+    return text === null || shape === null ? null : like(asText(text), asText(shape))
   }
 
   #temporal(op: TemporalOp, left: Value, right: Value): Truth {
@@ -118,17 +138,17 @@ class Evaluation {
       t_intersects: '=',
       t_disjoint: '<>',
     }
-    return this.#compare(compare[op]!, left, right)
+    return this.#compare(entryOf(compare, op), left, right)
   }
 
   #interval(value: Value): Interval | null {
     const held = this.value(value)
     if (held === null) return null
-    if (value.type.kind === 'interval') return held as Interval
+    if (value.type.kind === 'interval') return asInterval(held)
     const end: End =
       value.type.kind === 'date'
-        ? { kind: 'day', day: held as string }
-        : { kind: 'instant', instant: held as Instant }
+        ? { kind: 'day', day: asText(held) }
+        : { kind: 'instant', instant: asNumber(held) }
     return { start: end, end }
   }
 
@@ -141,13 +161,13 @@ class Evaluation {
       case 'interval':
         return this.#literalInterval(value)
       case 'list':
-        return value.items.map((item) => this.value(item)) as readonly string[]
+        return value.items.map((item) => asTextOrNull(this.value(item)))
       case 'arithmetic':
         return this.#arithmetic(value)
       case 'fold':
         return this.#fold(value)
       case 'call':
-        return calls[value.name](this.#caller(), value)
+        return functionEntry(value.name).value(this.#caller(), value)
     }
   }
 
@@ -163,7 +183,7 @@ class Evaluation {
     const held = this.#facts[property.handle] ?? null
     if (property.type.kind === 'array') return held ?? []
     return held !== null && property.type.kind === 'number'
-      ? new Decimal(held as string | number)
+      ? new Decimal(typeof held === 'number' ? held : asText(held))
       : held
   }
 
@@ -182,7 +202,7 @@ class Evaluation {
         const [left, right] = [filled(part.left), filled(part.right)]
         return left === null || right === null ? null : calculate(part.op, left, right)
       }
-      const number = this.value(part) as Decimal | null
+      const number = asDecimalOrNull(this.value(part))
       return number === null && empty !== null ? new Decimal(empty) : number
     }
     return filled(value)
@@ -190,16 +210,16 @@ class Evaluation {
 
   #derived(handle: string): number | null | undefined {
     const { vocabulary } = this.#moment
-    const text = (name: string): string | null =>
-      (this.#facts[name] as string | null | undefined) ?? null
+    const text = (name: string): string | null => asTextOrNull(this.#facts[name])
+    const required = (name: string): string => certain(text(name), `${name} of an item`)
     const [priority, iteration, release] = [text('priority'), text('iteration'), text('release')]
     switch (handle) {
       case 'tier':
-        return vocabulary.tierOf(text('type')!)
+        return vocabulary.tierOf(required('type'))
       case 'urgency':
         return priority === null ? null : vocabulary.urgencyOf(priority)
       case 'rung':
-        return priority === null ? null : vocabulary.rungOf(text('project')!, priority)
+        return priority === null ? null : vocabulary.rungOf(required('project'), priority)
       case 'iteration_offset':
         return iteration === null
           ? null
@@ -207,7 +227,7 @@ class Evaluation {
       case 'release_offset':
         return release === null
           ? null
-          : releaseOffset(vocabulary.releases, release, text('project')!, this.#today)
+          : releaseOffset(vocabulary.releases, release, required('project'), this.#today)
       default:
         return undefined
     }
@@ -219,8 +239,8 @@ class Evaluation {
       const held = this.value(one)
       if (held === null) return null
       return one.type.kind === 'date'
-        ? { kind: 'day', day: held as string }
-        : { kind: 'instant', instant: held as Instant }
+        ? { kind: 'day', day: asText(held) }
+        : { kind: 'instant', instant: asNumber(held) }
     }
     const [start, finish] = [end(value.start), end(value.end)]
     return start && finish && { start, end: finish }
@@ -228,12 +248,12 @@ class Evaluation {
 
   #arithmetic(value: Extract<Value, { kind: 'arithmetic' }>): Decimal | null {
     const [a, b] = [this.value(value.left), this.value(value.right)]
-    return a === null || b === null ? null : calculate(value.op, a as Decimal, b as Decimal)
+    return a === null || b === null ? null : calculate(value.op, asDecimal(a), asDecimal(b))
   }
 
   #fold(value: Extract<Value, { kind: 'fold' }>): string | null {
     const text = this.value(value.value)
-    return text === null ? null : (value.fold === 'casei' ? casei : accenti)(text as string)
+    return text === null ? null : (value.fold === 'casei' ? casei : accenti)(asText(text))
   }
 
   #caller(): Caller {
@@ -248,21 +268,8 @@ class Evaluation {
   }
 }
 
-/** An interval as instants, its end not included: ends hold their whole millisecond. */
-export function instants(
-  interval: Interval | null,
-  zone: string,
-): { start: number; end: number } | null {
-  return (
-    interval && {
-      start: endInstant(interval.start, 'start', zone),
-      end: endInstant(interval.end, 'end', zone) + 1,
-    }
-  )
-}
-
 function literal(value: Extract<Value, { kind: 'literal' }>): Result {
-  if (value.type.kind === 'number') return new Decimal(value.value as string)
-  if (value.type.kind === 'timestamp') return instantOf(value.value as string)
+  if (value.type.kind === 'number') return new Decimal(asText(value.value))
+  if (value.type.kind === 'timestamp') return instantOf(asText(value.value))
   return value.value
 }

@@ -1,8 +1,9 @@
+import { elementAt } from '../known/index.ts'
 import { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
 
 const folding = new Map<string, string>(foldsToSeveral)
 const to = [...foldsTo]
-for (const [index, from] of [...foldsFrom].entries()) folding.set(from, to[index]!)
+for (const [index, from] of [...foldsFrom].entries()) folding.set(from, elementAt(to, index))
 
 const ascii = /^[\u0000-\u007f]*$/
 

@@ -20,14 +20,8 @@ export { wordsOf } from './words.ts'
 export { tokensOf, type Token } from './lexer.ts'
 export { namesOf } from './names.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
-export {
-  functionEntry,
-  functionNames,
-  functions,
-  type FunctionEntry,
-  type FunctionName,
-  type Parameter,
-} from './functions.ts'
+export { functionEntry, functionNames, functions, type FunctionName } from './functions.ts'
+export { type FunctionEntry, literalIn, type Parameter, propertyIn } from './functions/entry.ts'
 export { relations, type End, type EndComparison, type Relation, type Side } from './interval.ts'
 export { fromJson } from './json.ts'
 export { toJson, type Cql2Json } from './toJson.ts'

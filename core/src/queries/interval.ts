@@ -1,3 +1,4 @@
+import type { Result } from './evaluate.ts'
 import { type Day, endOfDay, type Instant, instantOf, startOfDay } from '../calendar/day.ts'
 import type { TemporalOp } from './tree.ts'
 
@@ -27,12 +28,16 @@ export interface Relation {
   readonly negated?: true
 }
 
-const compare = (text: string): EndComparison => {
-  const [a, op, b] = text.split(' ') as [Side, '<' | '>' | '=', Side]
-  return { a, op, b }
+type Comparison = `${Side} ${EndComparison['op']} ${Side}`
+
+const sideOf = (word: string | undefined): Side => (word === 'start' ? 'start' : 'end')
+
+const compare = (text: Comparison): EndComparison => {
+  const [a, op, b] = text.split(' ')
+  return { a: sideOf(a), op: op === '<' || op === '>' ? op : '=', b: sideOf(b) }
 }
 
-const all = (...texts: string[]): Relation => ({ join: 'and', comparisons: texts.map(compare) })
+const all = (...texts: Comparison[]): Relation => ({ join: 'and', comparisons: texts.map(compare) })
 
 /**
  * The end-point formulas of the temporal operators (OGC 21-065r2, after Allen 1983), read as “a OP b”.
@@ -92,3 +97,15 @@ export const endOf = (text: string): End =>
     : text.length === 10
       ? { kind: 'day', day: text }
       : { kind: 'instant', instant: instantOf(text) }
+
+/** An interval as instants, its end not included: ends hold their whole millisecond. */
+export const instants = (interval: Interval, zone: string): { start: number; end: number } => ({
+  start: endInstant(interval.start, 'start', zone),
+  end: endInstant(interval.end, 'end', zone) + 1,
+})
+
+/** The interval that a value is known to be. @throws Error where it is none */
+export function asInterval(value: Result): Interval {
+  if (typeof value === 'object' && value !== null && 'start' in value) return value
+  throw new Error('This value is no interval.')
+}

@@ -1,18 +1,15 @@
+import { MissingError, isOneOf, isRecord } from '../known/index.ts'
 import { isDay, isInstantText } from '../calendar/day.ts'
 import {
-  type ArithmeticOp,
   arithmeticOps,
-  type ArrayOp,
   arrayOps,
   type At,
   bounds,
-  type CompareOp,
   compareOps,
   type Filter,
   type Outcome,
   type QueryError,
   type Scalar,
-  type TemporalOp,
   temporalOps,
 } from './tree.ts'
 
@@ -43,9 +40,9 @@ function argumentCount(op: string): number | undefined {
   const takesTwo =
     op === 'like' ||
     op === 'in' ||
-    isOne(compareOps, op) ||
-    isOne(arrayOps, op) ||
-    isOne(temporalOps, op)
+    isOneOf(compareOps, op) ||
+    isOneOf(arrayOps, op) ||
+    isOneOf(temporalOps, op)
   return takesTwo ? 2 : undefined
 }
 
@@ -56,9 +53,10 @@ function predicate(op: string, at: At, scalar: (index: number) => Scalar): Filte
   if (op === 'between')
     return { kind: 'between', value: scalar(0), low: scalar(1), high: scalar(2), at }
   const sides = { left: scalar(0), right: scalar(1), at }
-  if (isOne(compareOps, op)) return { kind: 'compare', op: op as CompareOp, ...sides }
-  if (isOne(arrayOps, op)) return { kind: 'array', op: op as ArrayOp, ...sides }
-  return { kind: 'temporal', op: op as TemporalOp, ...sides }
+  if (isOneOf(compareOps, op)) return { kind: 'compare', op, ...sides }
+  if (isOneOf(arrayOps, op)) return { kind: 'array', op, ...sides }
+  if (isOneOf(temporalOps, op)) return { kind: 'temporal', op, ...sides }
+  throw new MissingError(`There is no predicate “${op}”.`)
 }
 
 class Reader {
@@ -101,7 +99,7 @@ class Reader {
       if (op === 'in') return this.#in(args, pointer, depth)
       return predicate(op, at, scalar)
     }
-    if (isOne(arithmeticOps, op) || op === 'casei' || op === 'accenti')
+    if (isOneOf(arithmeticOps, op) || op === 'casei' || op === 'accenti')
       return this.#wrong(pointer, `“${op}” gives a value, not a condition.`, 'a condition')
     return this.#call(op, args, pointer, depth)
   }
@@ -157,11 +155,11 @@ class Reader {
         at,
       }
     }
-    if (json === null || typeof json !== 'object')
+    if (!isRecord(json))
       return (
         this.#wrong(pointer, 'Nothing equals null; for emptiness use isNull.', 'a value') ?? missing
       )
-    return this.#object(json as Record<string, unknown>, pointer, depth)
+    return this.#object(json, pointer, depth)
   }
 
   #moment(kind: 'date' | 'timestamp', value: unknown, pointer: string): Scalar {
@@ -175,7 +173,7 @@ class Reader {
     return this.#wrong(`${pointer}/${kind}`, message, expected) ?? missing
   }
 
-  #object(json: Record<string, unknown>, pointer: string, depth: number): Scalar {
+  #object(json: Readonly<Record<string, unknown>>, pointer: string, depth: number): Scalar {
     const at = placeOf(pointer)
     if (typeof json['property'] === 'string')
       return { kind: 'property', name: json['property'], at }
@@ -186,7 +184,7 @@ class Reader {
     if (!call) return missing
     const { op, args } = call
     if (op === 'decimal' && isDecimalText(args[0])) return { kind: 'number', value: args[0], at }
-    if (isOne(arithmeticOps, op)) {
+    if (isOneOf(arithmeticOps, op)) {
       if (args.length !== 2)
         return (
           this.#wrong(`${pointer}/args`, `“${op}” takes 2 arguments; ${args.length} are given.`) ??
@@ -194,7 +192,7 @@ class Reader {
         )
       return {
         kind: 'arithmetic',
-        op: op as ArithmeticOp,
+        op,
         left: this.scalar(args[0], `${pointer}/args/0`, depth + 1),
         right: this.scalar(args[1], `${pointer}/args/1`, depth + 1),
         at,
@@ -221,7 +219,8 @@ class Reader {
         missing
       )
     const at = placeOf(pointer)
-    const [start, end] = json.map((one: unknown, index): Scalar | null => {
+    const end = (index: 0 | 1): Scalar | null => {
+      const one: unknown = json[index]
       if (one === '..') return null
       if (typeof one === 'string' && isDay(one)) return { kind: 'date', value: one, at }
       if (typeof one === 'string' && isInstantText(one))
@@ -234,8 +233,8 @@ class Reader {
           ) ?? missing
         )
       return this.scalar(one, `${pointer}/interval/${index}`, depth + 1)
-    })
-    return { kind: 'interval', start: start!, end: end!, at }
+    }
+    return { kind: 'interval', start: end(0), end: end(1), at }
   }
 
   #call(
@@ -255,9 +254,9 @@ class Reader {
   }
 
   #operation(json: unknown, pointer: string): { op: string; args: readonly unknown[] } | undefined {
-    if (json === null || typeof json !== 'object' || Array.isArray(json))
+    if (!isRecord(json))
       return this.#wrong(pointer, 'Here a condition is expected.', '{"op": …, "args": […]}')
-    const { op, args } = json as { op?: unknown; args?: unknown }
+    const { op, args } = json
     if (typeof op !== 'string' || !Array.isArray(args))
       return this.#wrong(
         pointer,
@@ -268,7 +267,6 @@ class Reader {
   }
 }
 
-const isOne = (ops: readonly string[], op: string): boolean => ops.includes(op)
 const isPredicate = (op: string): boolean =>
   [
     'and',

@@ -1,3 +1,4 @@
+import { certain, entryOf } from '../known/index.ts'
 import type { At, QueryError } from './tree.ts'
 
 export type TokenKind = 'name' | 'quotedName' | 'text' | 'number' | 'symbol' | 'end'
@@ -66,7 +67,7 @@ function cut(source: string, tokens: Token[]): void {
     at = to
   }
   while (at < source.length) {
-    const char = String.fromCodePoint(source.codePointAt(at)!)
+    const char = characterAt(source, at)
     if (space.test(char)) at += char.length
     else if (char === "'") {
       const { value, to } = quoted(source, at)
@@ -91,7 +92,7 @@ function pushSymbol(
 ): void {
   const foreign = Object.keys(mends).find((written) => source.startsWith(written, at))
   if (foreign) {
-    const nearest = mends[foreign]!
+    const nearest = entryOf(mends, foreign)
     throw new Refusal({
       from: at,
       to: at + foreign.length,
@@ -102,7 +103,7 @@ function pushSymbol(
   }
   const symbol = symbols.find((one) => source.startsWith(one, at))
   if (!symbol) {
-    const found = String.fromCodePoint(source.codePointAt(at)!)
+    const found = characterAt(source, at)
     const message =
       found === '[' || found === '{'
         ? "Lists stand in round brackets: ('a', 'b')."
@@ -150,10 +151,14 @@ function quotedName(source: string, from: number): { value: string; to: number }
   return { value: source.slice(from + 1, end), to: end + 1 }
 }
 
+/** The character at a place before the end, with both halves of one beyond 16 bits. */
+const characterAt = (source: string, at: number): string =>
+  String.fromCodePoint(certain(source.codePointAt(at), `character ${at}`))
+
 function nameEnd(source: string, from: number): number {
   let at = from
   while (at < source.length) {
-    const char = String.fromCodePoint(source.codePointAt(at)!)
+    const char = characterAt(source, at)
     if (!namePart.test(char)) break
     at += char.length
   }
@@ -162,7 +167,7 @@ function nameEnd(source: string, from: number): number {
 }
 
 function numberEnd(source: string, from: number): number {
-  const to = from + numberShape.exec(source.slice(from))![0].length
+  const to = from + certain(numberShape.exec(source.slice(from)), 'number')[0].length
   const after = /^[\p{L}\p{N}_.]+/u.exec(source.slice(to))
   if (after) {
     const end = to + after[0].length

@@ -1,3 +1,5 @@
+import { elementAt } from '../known/index.ts'
+
 type Part =
   | { readonly kind: 'run' }
   | { readonly kind: 'one' }
@@ -22,17 +24,18 @@ export function like(text: string, pattern: string): boolean | null {
 }
 
 /** Whether a LIKE pattern ends in a backslash that escapes nothing. */
-export const endsInEscape = (pattern: string): boolean => /\\*$/.exec(pattern)![0].length % 2 === 1
+export const endsInEscape = (pattern: string): boolean =>
+  (/\\*$/.exec(pattern)?.[0].length ?? 0) % 2 === 1
 
 function compile(pattern: string): Part[] | null {
   if (endsInEscape(pattern)) return null
   const parts: Part[] = []
   const chars = [...pattern]
   for (let at = 0; at < chars.length; at += 1) {
-    const char = chars[at]!
+    const char = elementAt(chars, at)
     if (char === '%') parts.push({ kind: 'run' })
     else if (char === '_') parts.push({ kind: 'one' })
-    else parts.push({ kind: 'char', char: char === '\\' ? chars[++at]! : char })
+    else parts.push({ kind: 'char', char: char === '\\' ? elementAt(chars, ++at) : char })
   }
   return parts
 }

@@ -1,3 +1,5 @@
+import { elementAt } from '../known/index.ts'
+
 /**
  * Edits (insert, delete, replace, swap two neighbours) that turn one text into the other: the optimal string alignment distance,
  * row by row. A swap is the commonest slip of the hand, so it counts once.
@@ -10,13 +12,13 @@ export function editDistance(a: string, b: string): number {
     for (let j = 1; j <= b.length; j += 1) {
       const swapped =
         i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]
-          ? before[j - 2]! + 1
+          ? elementAt(before, j - 2) + 1
           : Infinity
       next.push(
         Math.min(
-          next[j - 1]! + 1,
-          row[j]! + 1,
-          row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1),
+          elementAt(next, j - 1) + 1,
+          elementAt(row, j) + 1,
+          elementAt(row, j - 1) + (a[i - 1] === b[j - 1] ? 0 : 1),
           swapped,
         ),
       )
@@ -24,7 +26,7 @@ export function editDistance(a: string, b: string): number {
     before = row
     row = next
   }
-  return row[b.length]!
+  return elementAt(row, b.length)
 }
 
 /** Names are at most this long; what is longer is no slip of the hand, and comparing it letter by letter takes long. */

@@ -1,3 +1,4 @@
+import { elementAt, firstIn, isOneOf, lastIn } from '../known/index.ts'
 import { Refusal, type Token } from './lexer.ts'
 import { quoteName } from './name.ts'
 import { ScalarParser } from './scalars.ts'
@@ -5,7 +6,6 @@ import {
   type ArrayOp,
   arrayOps,
   bounds,
-  type CompareOp,
   compareOps,
   type Filter,
   type Outcome,
@@ -72,8 +72,8 @@ class FilterParser extends ScalarParser {
     const args = [part()]
     while (this.takeWord(kind)) args.push(part())
     return args.length === 1
-      ? args[0]!
-      : { kind, args, at: { from: args[0]!.at.from, to: args.at(-1)!.at.to } }
+      ? firstIn(args)
+      : { kind, args, at: { from: firstIn(args).at.from, to: lastIn(args).at.to } }
   }
 
   protected factor(): Filter {
@@ -118,7 +118,10 @@ class FilterParser extends ScalarParser {
     this.expectSymbol(')')
     return {
       ...inner,
-      at: { from: this.tokens[start]!.from, to: this.tokens[this.next - 1]!.to },
+      at: {
+        from: elementAt(this.tokens, start).from,
+        to: elementAt(this.tokens, this.next - 1).to,
+      },
     }
   }
 
@@ -136,10 +139,11 @@ class FilterParser extends ScalarParser {
 
   protected predicate(left: Scalar): Filter {
     const token = this.peek()
-    if (token.kind === 'symbol' && (compareOps as readonly string[]).includes(token.raw)) {
+    const { raw } = token
+    if (token.kind === 'symbol' && isOneOf(compareOps, raw)) {
       this.next += 1
       const right = this.sum()
-      return { kind: 'compare', op: token.raw as CompareOp, left, right, at: this.span(left) }
+      return { kind: 'compare', op: raw, left, right, at: this.span(left) }
     }
     const not = this.isWord('not') ? this.peek() : undefined
     if (not) {
@@ -180,7 +184,11 @@ class FilterParser extends ScalarParser {
       this.expectSymbol('(', "IN takes a list in round brackets: IN ('a', 'b').")
       const list = this.list(')', () => this.sum())
       if (list.length === 0)
-        this.refuse(this.tokens[this.next - 1]!, 'The list of IN may not be empty.', 'a value')
+        this.refuse(
+          elementAt(this.tokens, this.next - 1),
+          'The list of IN may not be empty.',
+          'a value',
+        )
       return { kind: 'in', value, list, at: this.span(value) }
     }
     if (!this.takeWord('is')) return undefined

@@ -1,3 +1,4 @@
+import { entryOf, isRecord } from '../known/index.ts'
 import { quoteName } from './name.ts'
 import type { Filter, Scalar } from './tree.ts'
 
@@ -110,10 +111,10 @@ function printScalar(scalar: Scalar): string {
 }
 
 function printArithmetic(scalar: Extract<Scalar, { kind: 'arithmetic' }>): string {
-  const own = tightness[scalar.op]!
+  const own = entryOf(tightness, scalar.op)
   const side = (part: Scalar, bound: number): string => {
     const text = printScalar(part)
-    return part.kind === 'arithmetic' && tightness[part.op]! < bound ? `(${text})` : text
+    return part.kind === 'arithmetic' && entryOf(tightness, part.op) < bound ? `(${text})` : text
   }
   const bound = scalar.op === '^' ? 4 : own
   return `${side(scalar.left, bound)} ${scalar.op} ${side(scalar.right, own + 1)}`
@@ -127,8 +128,8 @@ export const quoteText = (text: string): string => `'${text.replaceAll("'", "''"
 
 function textsOf(node: unknown): string[] {
   if (Array.isArray(node)) return node.flatMap(textsOf)
-  if (node === null || typeof node !== 'object') return []
-  const { kind, value } = node as { kind?: unknown; value?: unknown }
+  if (!isRecord(node)) return []
+  const { kind, value } = node
   if (kind === 'text' && typeof value === 'string') return [value]
   return Object.values(node).flatMap(textsOf)
 }

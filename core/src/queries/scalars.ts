@@ -1,3 +1,4 @@
+import { elementAt, firstIn } from '../known/index.ts'
 import { isDay, isInstantText } from '../calendar/day.ts'
 import type { Token } from './lexer.ts'
 import { literalEndsBefore, plainNumber } from './literal.ts'
@@ -130,7 +131,7 @@ export abstract class ScalarParser extends TokenReader {
   }
 
   protected moment(kind: 'date' | 'timestamp'): Scalar {
-    const name = this.tokens[this.next - 1]!
+    const name = elementAt(this.tokens, this.next - 1)
     this.next += 1
     const token = this.peek()
     const example = kind === 'date' ? "DATE('2026-03-01')" : "TIMESTAMP('2026-03-01T08:00:00Z')"
@@ -203,7 +204,7 @@ export abstract class ScalarParser extends TokenReader {
     this.expectSymbol(')')
     return {
       kind: 'fold',
-      fold: name.value.toLowerCase() as 'casei' | 'accenti',
+      fold: name.value.toLowerCase() === 'casei' ? 'casei' : 'accenti',
       value,
       at: this.span(name),
     }
@@ -257,7 +258,7 @@ export abstract class ScalarParser extends TokenReader {
     const after = this.tokens[this.closing(this.next) + 1]
     if (after && after.raw !== ',' && after.raw !== ')') return this.sum()
     const inner = this.arrayItem()
-    return inner.kind === 'array' && inner.items.length === 1 ? inner.items[0]! : inner
+    return inner.kind === 'array' && inner.items.length === 1 ? firstIn(inner.items) : inner
   }
 
   protected arrayExpression(): Scalar {

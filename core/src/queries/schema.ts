@@ -8,7 +8,7 @@ import {
   ShownChoice,
 } from '../schema/index.ts'
 import { savedSchemas, SavedUsage } from '../saved/schema.ts'
-import type { FunctionEntry } from './functions.ts'
+import type { FunctionEntry } from './functions/entry.ts'
 import type { QueryError } from './tree.ts'
 import type { Domain, Property } from './vocabulary.ts'
 
@@ -125,7 +125,7 @@ const PropertyAnswer = Type.Unsafe<PropertyAnswer>(
   }),
 )
 
-const FunctionAnswer = Type.Unsafe<FunctionEntry & { readonly name: string }>(
+const FunctionAnswer = Type.Unsafe<Omit<FunctionEntry, 'value'> & { readonly name: string }>(
   answer('A function', {
     name: Type.String(),
     forms: Type.Array(

@@ -30,7 +30,9 @@ export function readScore(formula: string, vocabulary: QueryNames): Outcome<Valu
     }
   const checked = check(parsed.value, vocabulary)
   if (!checked.ok) return checked
-  const { left } = checked.value as Extract<typeof checked.value, { kind: 'compare' }>
+  if (checked.value.kind !== 'compare')
+    throw new Error('A score is read as one side of a comparison.')
+  const { left } = checked.value
   const odd = valuesOf(checked.value).find(
     (value) =>
       (value.kind === 'property' &&

@@ -1,5 +1,7 @@
+import { isOneOf } from '../known/index.ts'
 import type { CheckedCall, Condition, Value } from './checked.ts'
 import { functionEntry } from './functions.ts'
+import { literalIn } from './functions/entry.ts'
 import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
 import type { QueryNames } from './vocabulary.ts'
 import { phases } from '../definitions/document/phases.ts'
@@ -99,12 +101,12 @@ const temporalWords: Record<TemporalOp, string> = {
   t_starts: 'starts',
 }
 
-const periodWords = new Map([
+const periodWords = new Map<string, readonly string[]>([
   ['day', ['yesterday', 'today', 'tomorrow']],
   ...['week', 'month', 'quarter', 'year'].map(
     (one) => [one, [`last ${one}`, `this ${one}`, `next ${one}`]] as const,
   ),
-] as [string, string[]][])
+])
 
 /** How many values of one list a sentence names. */
 const mostRead = 24
@@ -281,17 +283,17 @@ class Words {
     if (typeof value.value === 'boolean') return value.value ? 'yes' : 'no'
     if (value.type.kind === 'text') return `“${value.value}”`
     if (value.type.kind !== 'choice') return value.value
-    if ((phases as readonly string[]).includes(value.value)) return value.value
+    if (isOneOf(phases, value.value)) return value.value
     const choice = this.#vocabulary.choice(value.type.domain, value.value)
     if (value.own) return choice?.own ?? value.value
     return choice?.title ?? value.value
   }
 
   #interval({ start, end }: Extract<Value, { kind: 'interval' }>): Part[] {
-    if (!start && !end) return [{ text: 'any time', value: true }]
-    if (!end) return [...this.#value(start!), { text: ' or later' }]
-    if (!start) return [...this.#value(end), { text: ' or earlier' }]
-    return [...this.#value(start), { text: ' to ' }, ...this.#value(end)]
+    if (start && end) return [...this.#value(start), { text: ' to ' }, ...this.#value(end)]
+    if (start) return [...this.#value(start), { text: ' or later' }]
+    if (end) return [...this.#value(end), { text: ' or earlier' }]
+    return [{ text: 'any time', value: true }]
   }
 
   #call(call: CheckedCall): Part[] {
@@ -315,7 +317,7 @@ class Words {
 }
 
 function periodText(call: CheckedCall, named: readonly string[]): string {
-  const offset = Number((call.args[0] as { value: string }).value)
+  const offset = Number(literalIn(call, 0))
   const near = named[offset + 1]
   if (near) return near
   const count = Math.abs(offset)

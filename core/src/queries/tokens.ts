@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import { lex, Refusal, type Token } from './lexer.ts'
 import { type At, bounds, type QueryError, type Scalar } from './tree.ts'
 
@@ -21,7 +22,7 @@ export class TokenReader {
   }
 
   protected peek(ahead = 0): Token {
-    return this.tokens[Math.min(this.next + ahead, this.tokens.length - 1)]!
+    return elementAt(this.tokens, Math.min(this.next + ahead, this.tokens.length - 1))
   }
 
   protected take(): Token {
@@ -59,7 +60,7 @@ export class TokenReader {
   protected closing(open: number): number {
     let depth = 0
     for (let at = open; at < this.tokens.length; at += 1) {
-      const token = this.tokens[at]!
+      const token = elementAt(this.tokens, at)
       if (token.kind !== 'symbol') continue
       if (token.raw === '(') depth += 1
       if (token.raw === ')') depth -= 1
@@ -87,7 +88,7 @@ export class TokenReader {
 
   /** Recursion happens only inside brackets, so counting those bounds it. */
   protected deeper<T>(part: () => T): T {
-    if (this.brackets[Math.min(this.next, this.tokens.length - 1)]! > bounds.depth)
+    if (elementAt(this.brackets, Math.min(this.next, this.tokens.length - 1)) > bounds.depth)
       this.refuse(this.peek(), `This query is nested deeper than ${bounds.depth} levels.`)
     return part()
   }
@@ -95,7 +96,7 @@ export class TokenReader {
   protected span(start: { at: At } | Token): At {
     return {
       from: 'at' in start ? start.at.from : start.from,
-      to: this.tokens[this.next - 1]!.to,
+      to: elementAt(this.tokens, this.next - 1).to,
     }
   }
 

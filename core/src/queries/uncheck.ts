@@ -1,4 +1,4 @@
-import type { Condition, Literal, Value } from './checked.ts'
+import type { CheckedCall, Condition, Literal, Value } from './checked.ts'
 import { spell, type QueryNames } from './vocabulary.ts'
 import type { Spelling } from './checkNames.ts'
 import type { Call, Filter, Scalar } from './tree.ts'
@@ -57,7 +57,7 @@ class Unchecker {
       case 'temporal':
         return { kind: 'temporal', op: condition.op, ...this.#sides(condition), at }
       case 'call':
-        return this.scalar(condition) as Call
+        return this.#call(condition)
     }
   }
 
@@ -96,14 +96,12 @@ class Unchecker {
       case 'fold':
         return { kind: 'fold', fold: value.fold, value: this.scalar(value.value), at }
       case 'call':
-        return {
-          kind: 'call',
-          name: value.name,
-          args: value.args.map((item) => this.scalar(item)),
-          at,
-          nameAt: at,
-        }
+        return this.#call(value)
     }
+  }
+
+  #call({ name, args, at }: CheckedCall): Call {
+    return { kind: 'call', name, args: args.map((item) => this.scalar(item)), at, nameAt: at }
   }
 }
 

@@ -212,6 +212,9 @@ export function spell(vocabulary: QueryNames, domain: Domain, id: string): strin
   return twins.length > 1 ? found.qualified : found.name
 }
 
+const hasDates = (span: Span): span is Span & { readonly start: Day; readonly end: Day } =>
+  Boolean(span.start && span.end)
+
 /**
  * How far a span lies from the present one of its owner: 0 while it runs, 1 the next by start, 2 the one after,
  * -1 the last that ended, and so on. Null where a span has no dates.
@@ -219,21 +222,19 @@ export function spell(vocabulary: QueryNames, domain: Domain, id: string): strin
 export function iterationOffset(spans: readonly Span[], id: string, today: Day): number | null {
   const span = spans.find((one) => one.id === id)
   if (!span?.start || !span.end) return null
-  const own = spans.filter((one) => one.owner === span.owner && one.start && one.end)
-  if (span.start <= today && today <= span.end) return 0
-  if (span.start > today)
+  const { start, end } = span
+  if (start <= today && today <= end) return 0
+  const own = spans.filter((one) => one.owner === span.owner).filter(hasDates)
+  const isAsFar = (same: boolean, one: Span): boolean => same && one.id < span.id
+  if (start > today)
     return (
       own.filter(
-        (one) =>
-          one.start! > today &&
-          (one.start! < span.start! || (one.start === span.start && one.id < span.id)),
+        (one) => one.start > today && (one.start < start || isAsFar(one.start === start, one)),
       ).length + 1
     )
   return (
-    -own.filter(
-      (one) =>
-        one.end! < today && (one.end! > span.end! || (one.end === span.end && one.id < span.id)),
-    ).length - 1
+    -own.filter((one) => one.end < today && (one.end > end || isAsFar(one.end === end, one)))
+      .length - 1
   )
 }
 

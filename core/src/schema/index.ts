@@ -1,3 +1,4 @@
+import { isRecord } from '../known/index.ts'
 import { type Static, type TProperties, type TSchema, Type } from 'typebox'
 
 /** A value that nobody changes, however deep. */
@@ -22,6 +23,17 @@ export const ShownChoice = answer('A choice', {
   family: Type.Optional(Type.String()),
 })
 export type ShownChoice = Answer<typeof ShownChoice>
+
+/** Whether a value of an item is a choice as it is shown. */
+export const isChoice = (value: unknown): value is ShownChoice =>
+  isRecord(value) && typeof value['id'] === 'string' && typeof value['title'] === 'string'
+
+/** The choice that a value of an item is, or null where it is none. */
+export const asChoice = (value: unknown): ShownChoice | null => (isChoice(value) ? value : null)
+
+/** The choices that a value of an item is a list of. */
+export const asChoices = (value: unknown): readonly ShownChoice[] =>
+  Array.isArray(value) ? value.filter(isChoice) : []
 
 /** What crosses HTTP at one endpoint. What it leaves out is empty: no query, no body, an answer of no content. */
 export interface Contract {

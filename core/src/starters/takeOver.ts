@@ -1,3 +1,4 @@
+import { firstIn } from '../known/index.ts'
 import {
   type DefinitionsDocument,
   inOrder,
@@ -117,7 +118,7 @@ export function takeOver(
 ): DefinitionsDocument {
   const taken = alreadyThere(document, starter)
   const mine = renamed(starter, taken)
-  const rulebook = inOrder(starter.rulebooks)[0]!.title
+  const rulebook = firstIn(inOrder(starter.rulebooks)).title
   const all = sections.map((section) => [
     section,
     added(entriesIn(document, section), entriesIn(mine, section), rulebook),

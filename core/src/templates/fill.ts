@@ -1,3 +1,4 @@
+import { elementAt } from '../known/index.ts'
 import type { Node, TemplateContent } from './content.ts'
 import type { Day } from '../calendar/day.ts'
 import type { WorkingTime } from '../calendar/working.ts'
@@ -15,7 +16,7 @@ export function blanksOf({ item, children }: TemplateContent): string[] {
   return [
     ...new Set(
       texts.flatMap((text) =>
-        [...text.matchAll(/\[\[([^[\]]{1,60})\]\]/g)].map((match) => match[1]!.trim()),
+        [...text.matchAll(/\[\[([^[\]]{1,60})\]\]/g)].map((match) => elementAt(match, 1).trim()),
       ),
     ),
   ]

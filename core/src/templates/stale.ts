@@ -1,3 +1,4 @@
+import { entryOf } from '../known/index.ts'
 import type { Field } from '../definitions/document/entries.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import { builtIns } from '../queries/vocabulary.ts'
@@ -6,7 +7,7 @@ import type { Stale } from './schema.ts'
 import { formOf, ladderOf, mayStandBelow, typesOf } from '../definitions/rulebook/rulebook.ts'
 import { furthest, isRelative, isWithinReach } from './relativeDay.ts'
 import { givenHandles } from '../work/schema.ts'
-import { isComputed } from '../definitions/document/fieldKinds.ts'
+import { fieldKind, isComputed } from '../definitions/document/fieldKinds.ts'
 
 /** What a template rests on beside the document. */
 export interface TemplateGround {
@@ -144,7 +145,7 @@ function staleField(
   if (why) return takenOut(pointer, why)
   if (isRelative(value) && !isWithinReach(value)) return [tooFar(pointer)]
   const values: readonly unknown[] = Array.isArray(value) ? value : [value]
-  if (field.kind === 'person' || field.kind === 'people') {
+  if (fieldKind(field.kind).values === 'person') {
     const allThere = values.every((one) => one === 'me' || offered('person', String(one)))
     return allThere ? [] : takenOut(pointer, `A person in “${field.title}” is no longer there.`)
   }
@@ -180,7 +181,7 @@ function staleTree({ item, children }: TemplateContent, { document }: TemplateGr
     return [
       {
         pointer: `/children/${index}/type`,
-        message: `A “${document.types[child.type]!.title}” may not stand below a “${document.types[above.type]!.title}”.`,
+        message: `A “${entryOf(document.types, child.type).title}” may not stand below a “${entryOf(document.types, above.type).title}”.`,
         mend: null,
       },
     ]

@@ -1,8 +1,9 @@
-import { addDays, type Day, dayOf, type Instant, startOfDay } from '../calendar/day.ts'
+import { asNumber, asNumbers, asText, asTexts, firstIn } from '../known/index.ts'
+import { addDays, type Day, dayOf, startOfDay } from '../calendar/day.ts'
 import { type Condition, type Value, valuesOf } from '../queries/checked.ts'
 import { constantOf, evaluate, type Result } from '../queries/evaluate.ts'
 import type { Facts, FactValue, Moment } from '../queries/facts.ts'
-import type { Interval } from '../queries/interval.ts'
+import { asInterval } from '../queries/interval.ts'
 import { type Property, teamsNamed, type Type } from '../queries/vocabulary.ts'
 
 /** What is known where an item is to be made. */
@@ -39,7 +40,7 @@ export const openClausesOf = (
   clausesOf(filter).flatMap((clause) => {
     if (clause.kind !== 'call' || clause.name !== 'in_remit') return [clause]
     const remits = teamsNamed(vocabulary, clause.args, me).flatMap(({ remit }) => remit ?? [])
-    if (remits.length === 1) return clausesOf(remits[0]!)
+    if (remits.length === 1) return clausesOf(firstIn(remits))
     return [remits.length === 0 ? clause : { kind: 'or' as const, args: remits, at: clause.at }]
   })
 
@@ -90,10 +91,10 @@ interface Constant {
 
 /** The days at and beside the ends of what a clause compares with. */
 function daysNear({ type, value }: Constant, zone: string): Day[] {
-  if (type.kind === 'date') return around(value as Day)
-  if (type.kind === 'timestamp') return around(dayOf(value as Instant, zone))
+  if (type.kind === 'date') return around(asText(value))
+  if (type.kind === 'timestamp') return around(dayOf(asNumber(value), zone))
   if (type.kind !== 'interval' || value === null) return []
-  const { start, end } = value as Interval
+  const { start, end } = asInterval(value)
   return [start, end].flatMap((one) => {
     if (one.kind === 'open') return []
     return around(one.kind === 'day' ? one.day : dayOf(one.instant, zone))
@@ -118,14 +119,13 @@ function candidatesFor(
   switch (type.kind) {
     case 'choice': {
       const ids = fitting(constants, (one) => one.kind === 'choice' && one.domain === type.domain)
-      return [...(ids as string[]), ...offered(property), null]
+      return [...asTexts(ids), ...offered(property), null]
     }
     case 'array': {
-      const ids = fitting(
-        constants,
-        (one) => one.kind === 'choice' && one.domain === type.domain,
-      ) as string[]
-      const before = (held ?? []) as readonly string[]
+      const ids = asTexts(
+        fitting(constants, (one) => one.kind === 'choice' && one.domain === type.domain),
+      )
+      const before = asTexts(held ?? [])
       const single = [...ids, ...offered(property)].map((id) => [...before, id])
       return [[...before, ...ids], ...single, ids, []]
     }
@@ -137,11 +137,11 @@ function candidatesFor(
       return [dayOf(now, zone), ...constants.flatMap((one) => daysNear(one, zone)), null]
     case 'timestamp': {
       const days = constants.flatMap((one) => daysNear(one, zone))
-      const moments = fitting(constants, (one) => one.kind === 'timestamp') as Instant[]
+      const moments = asNumbers(fitting(constants, (one) => one.kind === 'timestamp'))
       return [now, ...moments, ...days.map((day) => startOfDay(day, zone)), null]
     }
     default:
-      return [...(fitting(constants, (one) => one.kind === 'text') as string[]), null]
+      return [...asTexts(fitting(constants, (one) => one.kind === 'text')), null]
   }
 }
 

@@ -1,6 +1,5 @@
 import { cellFilter } from '../dashboards/cell.ts'
 import type { Property } from '../queries/vocabulary.ts'
-import type { Cql2Json } from '../queries/toJson.ts'
 import type { Board } from './schema.ts'
 
 /** The fields that a board reads of each item: what every card shows, what it is arranged by, and what is chosen for it. */
@@ -15,16 +14,16 @@ export const cardFields = ({ by, cards }: Pick<Board, 'by' | 'cards'>): string[]
  * @param before the instant before which a finished item is no longer shown, as RFC 3339 text; null when all are
  */
 export function columnFilter(
-  filter: Cql2Json,
+  filter: unknown,
   by: Property | undefined,
   value: string | null,
   before: string | null,
-): Cql2Json {
+): unknown {
   const own = cellFilter(filter, by, value)
   if (before === null) return own
   const done = { property: 'done' }
   const timestamp = before.replace('.000Z', 'Z')
-  const lately: Cql2Json = {
+  const lately = {
     op: 'or',
     args: [
       { op: 'isNull', args: [done] },

@@ -1,3 +1,4 @@
+import { entryOf, valueFor } from '../known/index.ts'
 import { changingWith } from '../queries/check.ts'
 import type { Condition } from '../queries/checked.ts'
 import type { Cql2Json } from '../queries/toJson.ts'
@@ -17,36 +18,18 @@ import { changesWith } from '../queries/checked.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import type { Field } from '../definitions/document/entries.ts'
 import { inOrder } from '../definitions/document/ordered.ts'
-import { isComputed } from '../definitions/document/fieldKinds.ts'
+import { fieldKind, isComputed } from '../definitions/document/fieldKinds.ts'
 import { columnsOfLimits, limitsOf, workingTimes } from './limits.ts'
 import type { Living } from './living.ts'
 import { formOf, rungsOf } from '../definitions/rulebook/rulebook.ts'
 
 /** The kind of value a field holds, as queries see it. */
 export function typeOfField(id: string, field: Pick<Field, 'kind'>): Type {
-  switch (field.kind) {
-    case 'text':
-    case 'long text':
-    case 'web address':
-      return { kind: 'text' }
-    case 'number':
-    case 'score':
-    case 'roll-up':
-      return { kind: 'number' }
-    case 'date':
-      return { kind: 'date' }
-    case 'moment':
-      return { kind: 'timestamp' }
-    case 'yes/no':
-      return { kind: 'boolean' }
-    case 'choice':
-      return { kind: 'choice', domain: `option:${id}` }
-    case 'several choices':
-      return { kind: 'array', domain: `option:${id}` }
-    case 'person':
-      return { kind: 'choice', domain: 'person' }
-    case 'people':
-      return { kind: 'array', domain: 'person' }
+  const { values, several } = fieldKind(field.kind)
+  if (values !== 'option' && values !== 'person') return { kind: values }
+  return {
+    kind: several ? 'array' : 'choice',
+    domain: values === 'person' ? values : `option:${id}`,
   }
 }
 
@@ -59,7 +42,7 @@ function propertyOf(id: string, field: Field): Property {
     changesWith: ['own'],
     nullable: type.kind !== 'array',
     builtIn: false,
-    ...(field.kind === 'long text' ? { long: true as const } : {}),
+    ...(fieldKind(field.kind).long ? { long: true as const } : {}),
   }
 }
 
@@ -80,16 +63,18 @@ function withComputed(
       builtIn: false,
       ...property,
     })
-  for (const field of fields.filter((one) => one.kind === 'roll-up' && one.rollUp)) {
-    const of = field.rollUp!.of === undefined ? null : properties.get(field.rollUp!.of)
+  for (const field of fields) {
+    if (field.kind !== 'roll-up' || !field.rollUp) continue
+    const of = field.rollUp.of === undefined ? null : properties.get(field.rollUp.of)
     if (of !== undefined && of?.computed === undefined)
       add(field, {
-        computed: { kind: 'roll-up', how: field.rollUp!.how, of },
+        computed: { kind: 'roll-up', how: field.rollUp.how, of },
         changesWith: ['below', ...(of?.changesWith ?? []).filter((kind) => kind !== 'own')],
       })
   }
-  for (const field of fields.filter((one) => one.kind === 'score' && one.formula)) {
-    const read = readScore(field.formula!, all)
+  for (const field of fields) {
+    if (field.kind !== 'score' || !field.formula) continue
+    const read = readScore(field.formula, all)
     if (read.ok)
       add(field, {
         computed: { kind: 'score', value: read.value, empty: field.empty ?? null },
@@ -269,7 +254,9 @@ function prioritiesByRung(document: DefinitionsDocument): Choice[] {
   ]
   return ids
     .filter((id) => document.priorities[id])
-    .map((id) => plain(id, document.priorities[id]!.title, document.priorities[id]!.retired))
+    .map((id) =>
+      plain(id, entryOf(document.priorities, id).title, entryOf(document.priorities, id).retired),
+    )
 }
 
 function labelChoice(
@@ -283,7 +270,7 @@ function labelChoice(
     ...plain(id, title, retired),
     name,
     qualified: project ? `${codes.get(project) ?? '?'}: ${name}` : name,
-    ...(familyTitle === undefined ? {} : { family: family!, own: title }),
+    ...(family === null || familyTitle === undefined ? {} : { family, own: title }),
   }
 }
 
@@ -297,13 +284,13 @@ function unmistakable(choices: readonly Choice[]): readonly Choice[] {
   const first = count(choices)
   if ([...first.values()].every((one) => one === 1)) return choices
   const told = choices.map((choice) =>
-    first.get(choice.qualified)! > 1 && choice.retired
+    valueFor(first, choice.qualified) > 1 && choice.retired
       ? { ...choice, qualified: `${choice.qualified} (retired)` }
       : choice,
   )
   const second = count(told)
   return told.map((choice) =>
-    second.get(choice.qualified)! > 1
+    valueFor(second, choice.qualified) > 1
       ? { ...choice, qualified: `${choice.qualified} (${choice.id})` }
       : choice,
   )

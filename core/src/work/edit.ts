@@ -1,3 +1,4 @@
+import { asTexts, entryOf } from '../known/index.ts'
 import { type Flow, typesOf } from '../definitions/rulebook/rulebook.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
 import { readComment } from './comment.ts'
@@ -36,7 +37,7 @@ export type Judged =
 const refuse = (refusal: Refusal): Judged => ({ ok: false, refusal })
 
 const idsOf = (value: FactValue | undefined): readonly string[] =>
-  Array.isArray(value) ? (value as readonly string[]) : []
+  Array.isArray(value) ? asTexts(value) : []
 
 /** Those of the item's new values that it did not hold before. */
 export const added = (after: Facts, before: Facts, handle: 'labels' | 'components'): string[] =>
@@ -131,7 +132,7 @@ function changed(rules: WorkRules, values: Facts, before: Facts): Facts {
   if (given['labels'] !== undefined)
     merged['labels'] = pickOne(rules, idsOf(given['labels']), idsOf(before['labels']))
   const status = String(merged['status'])
-  const phase = rules.document.statuses[status]?.phase ?? merged['phase']!
+  const phase = rules.document.statuses[status]?.phase ?? entryOf(merged, 'phase')
   return withKeeper(rules, values, { ...merged, phase }, before)
 }
 

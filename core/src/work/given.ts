@@ -1,4 +1,6 @@
+import { asRecord, asTexts } from '../known/index.ts'
 import type { Field } from '../definitions/document/entries.ts'
+import { fieldKind } from '../definitions/document/fieldKinds.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
 import type { Domain, Property, Release, Vocabulary } from '../queries/vocabulary.ts'
 import type { Ground } from './ground.ts'
@@ -33,7 +35,7 @@ function valuesGiven(given: Given): GivenValue[] {
       pointer: `/${handle}`,
       amongFields: false,
     })),
-    ...Object.entries(fields as Given).map(([handle, raw]) => ({
+    ...Object.entries(asRecord(fields)).map(([handle, raw]) => ({
       handle,
       raw,
       pointer: `/fields/${handle}`,
@@ -71,15 +73,23 @@ function whyNotGiven(
   return undefined
 }
 
+/** How many characters a long text may have, and an address. */
+const longTexts = 20_000
+
 /** What rules a value of a custom field must meet beside its kind. */
-const rulesOf = (field: Field | undefined): Rules => ({
-  decimals: field?.kind === 'number' ? field.decimals : undefined,
-  smallest: field?.smallest,
-  largest: field?.largest,
-  pattern: field?.pattern,
-  webAddress: field?.kind === 'web address',
-  longest: field?.kind === 'text' ? 1000 : 20_000,
-})
+function rulesOf(field: Field | undefined): Rules {
+  if (!field) return { longest: longTexts }
+  const { decimals, smallest, largest, pattern } = field
+  const { long, webAddress } = fieldKind(field.kind)
+  return {
+    decimals,
+    smallest,
+    largest,
+    pattern,
+    webAddress: webAddress === true,
+    longest: long || webAddress ? longTexts : 1000,
+  }
+}
 
 /** A value as items hold it, or what is wrong with it. */
 function valueHeld(
@@ -99,7 +109,7 @@ function valueHeld(
 }
 
 const listOf = (value: FactValue): readonly string[] => {
-  if (Array.isArray(value)) return value as readonly string[]
+  if (Array.isArray(value)) return asTexts(value)
   return value === null ? [] : [String(value)]
 }
 

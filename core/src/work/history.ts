@@ -1,3 +1,4 @@
+import { asNumber, asTexts } from '../known/index.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
 import type { Property, Vocabulary } from '../queries/vocabulary.ts'
 import { type Day, dayOf } from '../calendar/day.ts'
@@ -108,11 +109,8 @@ function sentencesFor(
   }
   const title = property.builtIn ? property.title.toLowerCase() : property.title
   if (property.type.kind === 'array')
-    return arraySentences(
-      title,
-      (was as readonly string[] | null) ?? [],
-      (is as readonly string[] | null) ?? [],
-      (id) => showHeld(property, id, vocabulary, zone),
+    return arraySentences(title, asTexts(was) ?? [], asTexts(is) ?? [], (id) =>
+      showHeld(property, id, vocabulary, zone),
     )
   if (was === null) return [[text(`set ${title} to `), value(show(is))]]
   if (is === null) return [[text(`emptied ${title}, which was `), value(show(was))]]
@@ -180,7 +178,7 @@ export function showHeld(
     return Array.isArray(held) ? held.map(one).join(', ') : one(String(held))
   }
   if (type.kind === 'boolean') return held === true ? 'yes' : 'no'
-  if (type.kind === 'timestamp') return dayInWords(dayOf(held as number, zone))
+  if (type.kind === 'timestamp') return dayInWords(dayOf(asNumber(held), zone))
   if (type.kind === 'date') return dayInWords(String(held))
   return String(held)
 }

@@ -1,3 +1,4 @@
+import { entryOf } from '../known/index.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 
 /** What of a document says which items links join. */
@@ -17,7 +18,7 @@ export function whyNotJoined(
   kind: string,
   types: { readonly from: string; readonly to: string },
 ): string | undefined {
-  const definition = linkKinds[kind]!
+  const definition = entryOf(linkKinds, kind)
   const titleOf = (type: string): string => defined[type]?.title ?? type
   for (const end of ['from', 'to'] as const) {
     const allowed = definition[end] ?? []

@@ -1,3 +1,4 @@
+import { asRecord, asTexts } from '../known/index.ts'
 import { dayOf } from '../calendar/day.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import type { Field } from '../definitions/document/entries.ts'
@@ -26,7 +27,7 @@ const idOf = (value: unknown): unknown =>
 
 /** The identity of the keeper of the first of the given components that has one. */
 function keeperGiven(rules: WorkRules, project: string, given: unknown): string | undefined {
-  const written = (Array.isArray(given) ? (given as unknown[]) : []).map(idOf)
+  const written = (Array.isArray(given) ? given : []).map((one: unknown) => idOf(one))
   const ids = written.flatMap((one) =>
     [...rules.components]
       .filter(
@@ -47,7 +48,7 @@ export function withDefaults(rules: WorkRules, project: string, given: Given): G
     (id) => id === written || document.types[id]?.title === written,
   )
   if (type === undefined) return given
-  const fields: Record<string, unknown> = { ...(given['fields'] as Given | undefined) }
+  const fields: Record<string, unknown> = { ...asRecord(given['fields']) }
   const forms = (['item', 'make'] as const).flatMap((form) =>
     formOf(document, rulebook, type, form),
   )
@@ -103,7 +104,7 @@ function judgeRequired(rules: WorkRules, item: Facts): Refusal | undefined {
   const type = String(item['type'])
   const held = (field: string): readonly FactValue[] => {
     const value = heldIn(rules, item, field)
-    if (Array.isArray(value)) return value as readonly string[]
+    if (Array.isArray(value)) return asTexts(value)
     return value === null ? [] : [value]
   }
   const missing = formOf(document, rulebookOf(rules, String(item['project'])), type, 'make').filter(
@@ -174,7 +175,7 @@ function orderedFields(document: DefinitionsDocument): ReturnType<typeof inOrder
 function drawUp(rules: WorkRules, project: string, values: Facts): Facts {
   const { document } = rules
   const rulebook = rulebookOf(rules, project)
-  const labels = pickOne(rules, (values['labels'] ?? []) as readonly string[], [])
+  const labels = pickOne(rules, asTexts(values['labels'] ?? []), [])
   const status =
     values['status'] ?? flowOf(document, rulebook, String(values['type'])).start ?? null
   return {
@@ -236,6 +237,6 @@ export function judgeNew(
     judgeStart(rules, item) ??
     (parent === null ? undefined : judgeParent(rules, ground, null, type, String(parent))) ??
     judgeRequired(rules, item) ??
-    judgeFamilies(rules, rulebookOf(rules, project), type, item['labels'] as readonly string[])
+    judgeFamilies(rules, rulebookOf(rules, project), type, asTexts(item['labels']))
   return refusal ? { ok: false, refusal } : { ok: true, item }
 }

@@ -41,8 +41,8 @@ function peopleIn(text: string, people: Nameable['people']): Named[] {
 /** The items that a text names by their refs, such as YARD/128. A part of an address names none. */
 function itemsIn(text: string, codes: readonly string[]): Named[] {
   return [...text.matchAll(/(?<![\w/.:#-])([A-Z][A-Z0-9]{0,9})\/([1-9]\d{0,8})(?![\w/])/g)].flatMap(
-    ({ 0: ref, 1: code, index }): Named[] =>
-      codes.includes(code!) ? [{ kind: 'item', id: ref, from: index, to: index + ref.length }] : [],
+    ({ 0: ref, 1: code = '', index }): Named[] =>
+      codes.includes(code) ? [{ kind: 'item', id: ref, from: index, to: index + ref.length }] : [],
   )
 }
 

@@ -1,3 +1,4 @@
+import { asText, asTexts, valueFor } from '../known/index.ts'
 import { formOf, rungsOf, typesOf } from '../definitions/rulebook/rulebook.ts'
 import type { Facts, FactValue } from '../queries/facts.ts'
 import { flowFor } from './entering.ts'
@@ -14,7 +15,7 @@ export interface Moving {
 }
 
 const idsOf = (value: FactValue | undefined): readonly string[] =>
-  Array.isArray(value) ? (value as readonly string[]) : []
+  Array.isArray(value) ? asTexts(value) : []
 
 /** Refuses a project that is none, or that follows no rulebook. */
 export function judgeMoving(rules: WorkRules, { project }: Moving): Refusal | undefined {
@@ -85,18 +86,18 @@ export function besidesMoving(rules: WorkRules, before: Facts, after: Facts): st
   if (before['project'] === after['project']) return []
   const { vocabulary, document } = rules
   const title = (handle: string, id: FactValue): string => {
-    const type = vocabulary.properties.get(handle)!.type
+    const type = valueFor(vocabulary.properties, handle).type
     if (type.kind !== 'choice' && type.kind !== 'array') return String(id)
     return vocabulary.choice(type.domain, String(id))?.title ?? String(id)
   }
   const words = (handle: string, held: FactValue | undefined): string => {
-    const ids = Array.isArray(held) ? idsOf(held) : held === null ? [] : [held as string]
+    const ids = Array.isArray(held) ? idsOf(held) : held === null ? [] : [asText(held)]
     return ids.length === 0 ? 'nothing' : ids.map((id) => `“${title(handle, id)}”`).join(', ')
   }
   const changed = handles
     .filter((handle) => !sameValue(before[handle] ?? null, after[handle] ?? null))
     .map((handle) => {
-      const property = vocabulary.properties.get(handle)!.title
+      const property = valueFor(vocabulary.properties, handle).title
       return `${property}: ${words(handle, before[handle])} becomes ${words(handle, after[handle])}.`
     })
   const rulebook = rulebookOf(rules, String(after['project']))

@@ -205,7 +205,9 @@ export const VersionAnswer = answer('A state of an item', {
   to: orNull(Type.String()),
   by: AuthorAnswer,
   words: Type.Array(HistoryLine),
-  state: Type.Record(Type.String(), Type.Unknown(), { description: 'the item as it was' }),
+  state: Type.Unsafe<ItemAnswer>(
+    Type.Record(Type.String(), Type.Unknown(), { description: 'the item as it was' }),
+  ),
 })
 
 export const CommentAnswer = answer('A comment that was made', {

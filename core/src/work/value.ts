@@ -1,3 +1,4 @@
+import { asText, isRecord } from '../known/index.ts'
 import { instantOf, isDay, isInstantText } from '../calendar/day.ts'
 import { patternOf } from '../definitions/document/pattern.ts'
 import { describe } from '../queries/typeWords.ts'
@@ -152,8 +153,10 @@ function readNumber(
 
 /** The text of a number that travelled as a decimal, for it has more digits than double precision. */
 const decimalIn = (raw: unknown): string | undefined => {
-  const { op, args } = (raw ?? {}) as { readonly op?: unknown; readonly args?: readonly unknown[] }
-  return op === 'decimal' && typeof args?.[0] === 'string' ? args[0] : undefined
+  if (!isRecord(raw) || raw['op'] !== 'decimal' || !Array.isArray(raw['args'])) return undefined
+  const args: readonly unknown[] = raw['args']
+  const [number] = args
+  return typeof number === 'string' ? number : undefined
 }
 
 /** A number as plain decimal text, without the exponent JavaScript may write. */
@@ -219,7 +222,7 @@ function readChoices(
   for (const one of raw) {
     const reading = readChoice(property, domain, one, vocabulary)
     if (!reading.ok) return reading
-    if (!ids.includes(reading.value as string)) ids.push(reading.value as string)
+    if (!ids.includes(asText(reading.value))) ids.push(asText(reading.value))
   }
   return { ok: true, value: ids }
 }

@@ -1,3 +1,4 @@
+import { elementAt, entryOf, halves, isRecord } from '@bluestem/core/known'
 import { addDays, isDay, lastDay, startOfDay } from '@bluestem/core/calendar'
 import { actInWords } from '@bluestem/core/audit'
 import { sections } from '@bluestem/core/definitions'
@@ -18,9 +19,9 @@ const page = 100
 
 /** The title of what an act was about, as far as it is known: acts name it by identity or code, which never change. */
 function titleOf(world: World, { subject, before, after }: Act): string | null {
-  const [kind, id] = subject.split(' ') as [string, string]
+  const [kind, id] = halves(subject, ' ')
   const then = [after, before]
-    .map((value) => (value as { title?: unknown } | null)?.title)
+    .map((value) => (isRecord(value) ? value['title'] : undefined))
     .find((title) => typeof title === 'string')
   return present[kind]?.(world, id)?.title ?? then ?? null
 }
@@ -86,7 +87,7 @@ export async function auditList(
         pointer: '/before',
         message: 'A place in the list is the number of an act.',
         expected: 'a whole number',
-        found: query['before']!,
+        found: entryOf(query, 'before'),
       },
     ])
   const day = (name: 'from' | 'to'): string | null => {
@@ -127,6 +128,6 @@ export async function auditList(
       by: world.people.find((one) => one.number === byId)?.name ?? null,
     })),
     kinds: acts.map((one) => one.act),
-    more: found.length > page ? found[page - 1]!.number : null,
+    more: found.length > page ? elementAt(found, page - 1).number : null,
   }
 }

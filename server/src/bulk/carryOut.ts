@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import { type BulkChange, changeFor, reasonOf } from '@bluestem/core/bulk'
 import type { Judged } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -81,7 +82,7 @@ async function editAll(
     bulkAuthor(actor),
   )
   const at = beginnings(written)
-  return items.map(({ id }, index) => outcomeOf(id, judged[index]!, at))
+  return items.map(({ id }, index) => outcomeOf(id, elementAt(judged, index), at))
 }
 
 async function deleteAll(

@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import type { BulkItems } from '@bluestem/core/bulk'
 import type { Sequelize } from 'sequelize'
 import { idsOfPlaces } from '../items/bulk.ts'
@@ -60,8 +61,11 @@ async function answers(
   const condition = asked.kept
     ? readSavedFilter(world, asked.filter)
     : readFilter(world, asked.filter, asked['filter-lang'])
-  const statement = idsStatement(queryContextOf(world, person, now), condition, 'answers')
-  const found = await queryRows<{ id: number }>(database, statement!)
+  const statement = certain(
+    idsStatement(queryContextOf(world, person, now), condition, 'answers'),
+    'statement of answers',
+  )
+  const found = await queryRows<{ id: number }>(database, statement)
   const except = new Set(await named(database, actor, asked.except ?? []))
   return found.map(({ id }) => id).filter((id) => !except.has(id))
 }

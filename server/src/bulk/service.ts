@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { type BulkAnswer, bulkInWords, mostNamed, type NewBulk } from '@bluestem/core/bulk'
 import { Op, type Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -123,14 +124,14 @@ export async function undoBulk(
 ): Promise<BulkAnswer> {
   return await inTransaction(database, async () => {
     const bulk = await bulkBy(database, actor, identity)
-    const [answer] = await answersFor(database, actor, [bulk])
-    if (!answer!.undoable)
+    const answer = await answerFor(database, actor, bulk)
+    if (!answer.undoable)
       throw refused('There is nothing to undo: it is at work, changed nothing, or was undone.')
     const undoing = await queueBulk(
       database,
       actor,
       { change: bulk.change, undoes: bulk.id },
-      answer!.changed,
+      answer.changed,
     )
     await addChangedItems(database, undoing.id, bulk.id)
     return await answerFor(database, actor, undoing)
@@ -141,7 +142,7 @@ const answerFor = async (
   database: Sequelize,
   actor: ActorContext,
   bulk: BulkChangeModel,
-): Promise<BulkAnswer> => (await answersFor(database, actor, [bulk]))[0]!
+): Promise<BulkAnswer> => firstIn(await answersFor(database, actor, [bulk]))
 
 function stateOf({ finishedAt, cancelledAt }: BulkChangeModel, done: number): BulkAnswer['state'] {
   if (finishedAt !== null) return cancelledAt === null ? 'done' : 'cancelled'

@@ -1,3 +1,4 @@
+import { valueFor } from '@bluestem/core/known'
 import { undo } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { type BulkStates, type Outcome, outcomes, statesAroundBulk } from '../items/bulk.ts'
@@ -86,7 +87,7 @@ export async function takeBackBatch(
     ...gone,
     ...backs.map(([id, back]): Outcome =>
       'write' in back
-        ? { id, outcome: outcomes.changed, at: at.get(id)! }
+        ? { id, outcome: outcomes.changed, at: valueFor(at, id) }
         : { id, outcome: outcomes.refused, why: back.why },
     ),
   ]

@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import { type Calendar, isDay, wrongDayOff, type CalendarContent } from '@bluestem/core/calendar'
 import { listed } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -10,11 +11,18 @@ import { newIdentity } from '../workspace/identity.ts'
 import { auditorOf } from '../audit/recorder.ts'
 import { changeVersion, deleteVersion } from '../database/versioned.ts'
 
+/** The calendar that serves wherever none is chosen. */
+export const standardCalendar = ({ calendars }: World): Calendar =>
+  certain(
+    calendars.find((one) => one.standard),
+    'standard calendar',
+  )
+
 /** The calendar a project works by: its own, or the workspace's. */
 export const calendarOf = (world: World, project: string): Calendar =>
   world.calendars.find(
     (one) => one.id === world.projects.find((each) => each.id === project)?.calendar,
-  ) ?? world.calendars.find((one) => one.standard)!
+  ) ?? standardCalendar(world)
 
 /** What is wrong with a calendar that is named: nothing, or that there is none. */
 export const wrongCalendar = (world: World, id: string | null | undefined): ProblemDetail[] =>

@@ -1,3 +1,4 @@
+import { firstIn, valueFor } from '@bluestem/core/known'
 import type { ActorContext } from '../workspace/actor.ts'
 import { Decimal, type Property } from '@bluestem/core/queries'
 import type { Key, MeasureAnswer } from '@bluestem/core/dashboards'
@@ -37,14 +38,15 @@ export async function inDefinedOrder(
     const places = new Map(texts.map((text, index) => [text, index]))
     return [...groups].sort(
       (a, b) =>
-        (a.key[0] ? places.get(id(a))! : Infinity) - (b.key[0] ? places.get(id(b))! : Infinity),
+        (a.key[0] ? valueFor(places, id(a)) : Infinity) -
+        (b.key[0] ? valueFor(places, id(b)) : Infinity),
     )
   }
   if (by.handle === 'parent')
     return [...groups].sort(
       (a, b) => Number(a.key[0] === null) - Number(b.key[0] === null) || byRef(id(a), id(b)),
     )
-  return [...groups].sort((a, b) => place(ask, by, a.key[0]!) - place(ask, by, b.key[0]!))
+  return [...groups].sort((a, b) => place(ask, by, firstIn(a.key)) - place(ask, by, firstIn(b.key)))
 }
 
 function byRef(a: string, b: string): number {

@@ -1,3 +1,4 @@
+import { elementAt, firstIn } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
 import type { QueryContext } from '../sql/statement.ts'
 import type { Condition, Property } from '@bluestem/core/queries'
@@ -17,17 +18,19 @@ async function meanOverTime(
   by: Property | undefined,
   ends: readonly Instant[],
 ): Promise<Computed> {
-  const [sums, counts] = await Promise.all(
+  const parts = await Promise.all(
     meanParts(what).map((part) => onePass(database, queryContext, condition, part, by, ends)),
   )
+  const sums = elementAt(parts, 0)
+  const counts = elementAt(parts, 1)
   const over = (sum: Values, counted: Values): Values =>
-    sum.map((value, index) => (counted[index] ? value! / counted[index] : null))
-  const groups = [...sums!.groups].map(
-    ([key, values]) => [key, over(values, counts!.groups.get(key) ?? [])] as const,
+    sum.map((value, index) => (value !== null && counted[index] ? value / counted[index] : null))
+  const groups = [...sums.groups].map(
+    ([key, values]) => [key, over(values, counts.groups.get(key) ?? [])] as const,
   )
   return {
     method: 'course',
-    total: over(sums!.total, counts!.total),
+    total: over(sums.total, counts.total),
     groups: new Map(groups),
   }
 }
@@ -76,7 +79,7 @@ export async function onePass(
   const apart = !by || by.type.kind === 'array'
   const total = apart
     ? (runningSums(buckets(true), ends.length).get(empty) ?? ends.map(() => 0))
-    : ends.map((_, index) => sumOf([...all.values()].map((row) => row[index]!)))
+    : ends.map((_, index) => sumOf([...all.values()].map((row) => elementAt(row, index))))
   return {
     method: 'course',
     total,
@@ -137,7 +140,10 @@ export async function events(
     done_at: Date
     first_active_at: Date | null
     created_at: Date
-  }>(database, eventsStatement(queryContext, condition, by, new Date(starts[0]!), new Date(last)))
+  }>(
+    database,
+    eventsStatement(queryContext, condition, by, new Date(firstIn(starts)), new Date(last)),
+  )
   const stepOf = (at: number): number => starts.findLastIndex((start) => start <= at)
   const figureOf = (events: typeof found): Values =>
     starts.map((_, index) => {

@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import {
@@ -15,7 +16,7 @@ import {
 import { read } from '../saved/service.ts'
 import { readFilter, readSavedFilter } from '../queries/filter.ts'
 import { invalid } from '../problems/problem.ts'
-import { propertiesOf } from '../queries/properties.ts'
+import { propertyOf } from '../queries/properties.ts'
 import type { QueryContext } from '../sql/statement.ts'
 import {
   addDays,
@@ -61,36 +62,36 @@ export async function source(
 
 export function fieldOf(ask: ActorContext, figure: Figure): Property | undefined {
   if (!fieldFigures.includes(figure.kind)) return undefined
-  const [property] = propertiesOf(ask.world, [figure.field ?? ''], '/figure/field')
-  if (property!.type.kind !== 'number' || property!.leftOf !== undefined)
+  const property = propertyOf(ask.world, figure.field ?? '', '/figure/field')
+  if (property.type.kind !== 'number' || property.leftOf !== undefined)
     throw invalid([
       {
         pointer: '/figure/field',
-        message: `${property!.title} is no number that items hold, so it has no ${figure.kind}.`,
+        message: `${property.title} is no number that items hold, so it has no ${figure.kind}.`,
         expected: 'a number field',
-        found: property!.handle,
+        found: property.handle,
       },
     ])
   return property
 }
 
 export function groupProperty(ask: ActorContext, handle: string): Property {
-  const [property] = propertiesOf(ask.world, [handle], '/by')
+  const property = propertyOf(ask.world, handle, '/by')
   if (
-    property!.orderOnly ||
-    property!.leftOf !== undefined ||
-    property!.handle === 'title' ||
-    property!.handle === 'description' ||
-    property!.handle === 'ref'
+    property.orderOnly ||
+    property.leftOf !== undefined ||
+    property.handle === 'title' ||
+    property.handle === 'description' ||
+    property.handle === 'ref'
   )
     throw invalid([
       {
         pointer: '/by',
-        message: `Figures are not told by ${property!.title}.`,
+        message: `Figures are not told by ${property.title}.`,
         expected: 'a field with values that repeat',
       },
     ])
-  return property!
+  return property
 }
 
 /** Three years of days. */
@@ -136,7 +137,7 @@ export function stepsIn(
     ])
   const steps = stepsOf(step, { from, to })
   const after = (index: number): string =>
-    steps[index + 1] ?? addDays(periodAround(step, steps[index]!).to, 1)
+    steps[index + 1] ?? addDays(periodAround(step, elementAt(steps, index)).to, 1)
   // States are asked about just before their end; a state that began at this very millisecond counts.
   const present = queryContext.moment + 1
   const ends = steps.map((first, index) =>

@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { AsyncLocalStorage } from 'node:async_hooks'
 import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
@@ -108,6 +109,13 @@ export async function rows<T extends object>(
 ): Promise<T[]> {
   return await database.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT })
 }
+
+/** Runs a statement that always gives a row, and gives the first. */
+export const row = async <T extends object>(
+  database: Sequelize,
+  sql: string,
+  bind: readonly unknown[] = [],
+): Promise<T> => firstIn(await rows<T>(database, sql, bind))
 
 /** Runs a statement whose rows do not matter. */
 export async function run(

@@ -1,3 +1,4 @@
+import { certain, entryOf } from '@bluestem/core/known'
 import { type DefinitionsDocument, flowOf, type BoardOfStatuses } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { ViewContent } from '@bluestem/core/views'
@@ -9,10 +10,13 @@ import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 
+/** What a view holds that is a board. */
+type BoardContent = ViewContent & { readonly board: NonNullable<ViewContent['board']> }
+
 interface SavedBoard {
   readonly identity: string
   readonly title: string
-  readonly content: ViewContent
+  readonly content: BoardContent
   readonly shared: string
   readonly owner: string
 }
@@ -27,9 +31,9 @@ async function boards(database: Sequelize): Promise<SavedBoard[]> {
   return found.map(({ identity, title, content, shared, owner }) => ({
     identity,
     title,
-    content: content as ViewContent,
+    content: content as BoardContent,
     shared,
-    owner: owner!.name,
+    owner: certain(owner, 'owner of a view').name,
   }))
 }
 
@@ -41,7 +45,7 @@ export async function statusBoards(
   return (await boards(database)).map(({ identity, title, content, shared, owner }) => ({
     id: shared === 'everyone' || owner === person.name ? identity : '',
     title: shared === 'everyone' || owner === person.name ? title : `one of ${owner}’s own`,
-    columns: (content.board?.columns ?? []).filter((one): one is string => one !== null),
+    columns: content.board.columns.filter((one): one is string => one !== null),
   }))
 }
 
@@ -57,16 +61,16 @@ export async function placeOnBoards(
       (one) =>
         one.view === board.identity &&
         document.statuses[one.status] &&
-        !board.content.board!.columns.includes(one.status),
+        !board.content.board.columns.includes(one.status),
     )
     if (wanted.length === 0 || (board.shared !== 'everyone' && board.owner !== person.name))
       continue
     const columns = wanted.reduce(
       (all, { status }) => placed(document, all, status),
-      board.content.board!.columns,
+      board.content.board.columns,
     )
     await changeVersion(modelsOf(database).view, board.identity, '*', {
-      content: { ...board.content, board: { ...board.content.board!, columns } },
+      content: { ...board.content, board: { ...board.content.board, columns } },
       changedAt: now,
       changedBy: person.number,
     })
@@ -75,7 +79,7 @@ export async function placeOnBoards(
       person.number,
       'placed on a board',
       `view ${board.identity}`,
-      { before: board.content.board!.columns, after: columns },
+      { before: board.content.board.columns, after: columns },
       now,
     )
     await announce(database, 'view', board.identity, {}, now)
@@ -90,7 +94,7 @@ function placed<T extends string | null>(
   const furtherOn = (one: T): boolean =>
     one !== null &&
     phases.indexOf(document.statuses[one]?.phase ?? 'dropped') >
-      phases.indexOf(document.statuses[status]!.phase)
+      phases.indexOf(entryOf(document.statuses, status).phase)
   const at = columns.findIndex(furtherOn)
   return at < 0 ? [...columns, status] : [...columns.slice(0, at), status, ...columns.slice(at)]
 }
@@ -104,7 +108,7 @@ export async function unplacedStatuses(
   const shown = new Set(
     (await boards(database))
       .filter((board) => board.shared === 'everyone')
-      .flatMap((board) => board.content.board!.columns),
+      .flatMap((board) => board.content.board.columns),
   )
   const used = new Set(
     Object.keys(document.rulebooks).flatMap((rulebook) =>

@@ -1,4 +1,5 @@
-import type { DefinitionsDocument, Mapping } from '@bluestem/core/definitions'
+import { entryOf, valueFor } from '@bluestem/core/known'
+import { type DefinitionsDocument, holdsSeveral, type Mapping } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import { fieldColumn, stateColumns } from '../workspace/columns.ts'
@@ -36,7 +37,7 @@ export async function carryOut(
   if (total <= most) {
     await rewriteNow(
       database,
-      stateColumns(document, (id) => fields.get(id)!),
+      stateColumns(document, (id) => valueFor(fields, id)),
       kept,
       now,
     )
@@ -62,14 +63,17 @@ export async function inNumbers(
   const models = { type: itemType, status, priority }
   const model = field ? fieldOption : models[column as keyof typeof models]
   const number = async (identity: string): Promise<number> =>
-    (await (model as typeof itemType).findOne({ where: { identity } }))!.number
+    (await (model as typeof itemType).findOne({ where: { identity }, rejectOnEmpty: true })).number
   return {
     edition,
     column: field ? fieldColumn(world.numbers.numberOf('field', field)) : `${column}_id`,
     from: await number(from),
     to: to === null ? null : await number(to),
-    several: field !== undefined && document.fields[field]?.kind === 'several choices',
-    phase: column === 'status' && to !== null ? phases.indexOf(document.statuses[to]!.phase) : null,
+    several: field !== undefined && holdsSeveral(entryOf(document.fields, field).kind),
+    phase:
+      column === 'status' && to !== null
+        ? phases.indexOf(entryOf(document.statuses, to).phase)
+        : null,
     projects: projects.flatMap((id) => world.numbers.of('project', id) ?? []),
     types: types.flatMap((id) => world.numbers.of('type', id) ?? []),
     author: { kind: 'edition', number: edition },

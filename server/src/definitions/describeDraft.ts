@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import {
   type Change,
   type DefinitionsDocument,
@@ -33,7 +34,7 @@ export const fieldsWithOptions = (changes: readonly Pick<Change, 'path'>[]): str
           change.path[0] === 'fields' &&
           (change.path[2] === undefined || change.path[2] === 'options'),
       )
-      .map((change) => change.path[1]!),
+      .map((change) => elementAt(change.path, 1)),
   ),
 ]
 /** What is counted for somebody: the items of the projects they see. Administrators see all. */
@@ -70,7 +71,7 @@ export async function describeDraft(
       document,
       mayPublish: changes.every((change) => mayDefine(actor, change.path)),
       changes: changes.map((change, index) => ({
-        ...told(world, document, change, counted[index]!),
+        ...told(world, document, change, elementAt(counted, index)),
         undoable: restingOn(changes, change.id).length === 0,
       })),
       problems: [...validate(document), ...judgeSuccession(before, document)],

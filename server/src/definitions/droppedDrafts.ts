@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { DraftAnswer } from '@bluestem/core/definitions'
 import { Op, type Sequelize, type WhereOptions } from 'sequelize'
@@ -62,7 +63,7 @@ export async function droppedDrafts(
       title: draft.title,
       count: draft.changes.length,
       by: nameOf(world, draft.droppedBy),
-      at: draft.closedAt!.toISOString(),
+      at: certain(draft.closedAt, 'moment at which a draft was dropped').toISOString(),
     })),
   }
 }

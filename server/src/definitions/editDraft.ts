@@ -77,7 +77,7 @@ export async function editDraft(
     )
     return {
       ...draft,
-      ...('title' in given ? { title: given.title! } : {}),
+      ...(given.title === undefined ? {} : { title: given.title }),
       shared: sharedAfter(actor, draft, given.shared),
       choices: { ...draft.choices, ...given.choices },
       boards: given.boards ?? draft.boards,

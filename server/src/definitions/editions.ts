@@ -1,3 +1,4 @@
+import { asRecord, entryOf, isRecord } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import {
   apply,
@@ -30,8 +31,9 @@ export async function current(
     where: { number: world.edition },
     attributes: ['number', 'note', 'publishedAt'],
     include: [{ model: person, as: 'by' }],
+    rejectOnEmpty: true,
   })
-  const { number, note, publishedAt, by: publisher } = found!
+  const { number, note, publishedAt, by: publisher } = found
   const edition = {
     number,
     note,
@@ -142,7 +144,7 @@ const told = (
 /** The differences that lead from the current document to another, which keeps whatever was ever published: for files, and for going back. */
 export function leadingTo({ whole: world }: World, document: unknown): Difference[] {
   judge(DefinitionsDocument, document)
-  return diff(world.document, succeed(world.document, document as DefinitionsDocument))
+  return diff(world.document, succeed(world.document, document))
 }
 
 /**
@@ -150,8 +152,7 @@ export function leadingTo({ whole: world }: World, document: unknown): Differenc
  * @throws Problem 400 with a pointer for every part that does not fit
  */
 export function documentInFile({ whole: world }: World, file: unknown): DefinitionsDocument {
-  const part = file as { rulebook?: string; definitions?: unknown } | null
-  if (part === null || typeof part !== 'object' || Array.isArray(part))
+  if (!isRecord(file))
     throw invalid([
       {
         pointer: '',
@@ -159,20 +160,18 @@ export function documentInFile({ whole: world }: World, file: unknown): Definiti
         expected: 'a document of definitions',
       },
     ])
-  if (typeof part.rulebook !== 'string') return sound(world, file)
-  const over = part.definitions as Partial<DefinitionsDocument> | null | undefined
+  if (typeof file['rulebook'] !== 'string') return sound(world, file)
+  const over = isRecord(file['definitions']) ? file['definitions'] : {}
   const whole: Record<string, unknown> = { ...world.document }
-  if (over && typeof over === 'object')
-    for (const section of sections)
-      if (over[section] !== undefined)
-        whole[section] = { ...world.document[section], ...over[section] }
+  for (const section of sections.filter((one) => over[one] !== undefined))
+    whole[section] = { ...world.document[section], ...asRecord(over[section]) }
   return sound(world, whole)
 }
 
 /** What a document from outside makes of the current one, if it may become an edition. @throws Problem 400 with every place that does not fit */
 function sound(world: World, document: unknown): DefinitionsDocument {
   judge(DefinitionsDocument, document)
-  const next = succeed(world.document, document as DefinitionsDocument)
+  const next = succeed(world.document, document)
   const problems = validate(next)
   if (problems.length > 0) throw invalid(problems)
   return next
@@ -186,7 +185,7 @@ export function rulebookFile(
   const { document } = world
   if (!document.rulebooks[rulebook]) throw notFound('rulebook of this identity')
   const rulebooks = Object.fromEntries(
-    chainOf(document, rulebook).map((id) => [id, document.rulebooks[id]!]),
+    chainOf(document, rulebook).map((id) => [id, entryOf(document.rulebooks, id)]),
   )
   const text = JSON.stringify(rulebooks)
   const named = (section: (typeof sections)[number]): object =>

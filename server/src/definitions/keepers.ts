@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { Person } from '../workspace/world.ts'
 import { type Sequelize, Transaction } from 'sequelize'
@@ -51,8 +52,11 @@ const keepersAmong = (people: readonly Person[], ids: readonly string[]): Person
 async function lockKeeping(database: Sequelize, rulebook: string): Promise<RulebookKeepingModel> {
   const { rulebookKeeping } = modelsOf(database)
   await rulebookKeeping.bulkCreate([{ rulebook, version: 0 }], { ignoreDuplicates: true })
-  const locked = await rulebookKeeping.findByPk(rulebook, { lock: Transaction.LOCK.UPDATE })
-  return locked!
+  const locked = await rulebookKeeping.findByPk(rulebook, {
+    lock: Transaction.LOCK.UPDATE,
+    rejectOnEmpty: true,
+  })
+  return locked
 }
 
 async function replaceKeepers(
@@ -90,7 +94,7 @@ export async function setKeepers(
       where: { rulebook },
       include: [{ model: personModel, as: 'person' }],
     })
-    const before = keepers.map((one) => one.person!.name).sort()
+    const before = keepers.map((one) => certain(one.person, 'person of a keeper').name).sort()
     judgeMatch(match, `"${version}"`, { keepers: before })
     await replaceKeepers(database, keeping, people)
     const after = people.map((one) => one.name)

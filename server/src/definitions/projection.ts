@@ -1,3 +1,4 @@
+import { entryOf, valueFor } from '@bluestem/core/known'
 import { type DefinitionsDocument, inOrder, type Ordered } from '@bluestem/core/definitions'
 import { phases } from '@bluestem/core/queries'
 import type { Model, ModelStatic, Sequelize } from 'sequelize'
@@ -20,7 +21,7 @@ export async function project(database: Sequelize, document: DefinitionsDocument
   )
   await keep(
     priority,
-    priorities(document).map((id) => named({ id, ...document.priorities[id]! })),
+    priorities(document).map((id) => named({ id, ...entryOf(document.priorities, id) })),
   )
   await keep(
     family,
@@ -42,7 +43,7 @@ export async function project(database: Sequelize, document: DefinitionsDocument
     inOrder(document.fields).flatMap((one) =>
       inOrder(one.options ?? {}).map((option) => ({
         ...named(option),
-        fieldNumber: numbers.get(one.id)!,
+        fieldNumber: valueFor(numbers, one.id),
       })),
     ),
   )

@@ -1,3 +1,5 @@
+import { codeOf } from '../problems/failure.ts'
+import { firstIn } from '@bluestem/core/known'
 import { recordEdition } from './recordEdition.ts'
 import {
   DefinitionsDocument,
@@ -62,7 +64,7 @@ export async function publish(
     try {
       return await publishOnce(database, actor, identity, publishing)
     } catch (error) {
-      if ((error as { parent?: { code?: string } }).parent?.code !== '55P03') throw error
+      if (codeOf(error) !== '55P03') throw error
       if (tries >= 40 || performance.now() > until)
         throw new Problem(
           503,
@@ -147,7 +149,7 @@ export async function readyToPublish(
   judge(DefinitionsDocument, document)
   const problems = [...validate(document), ...judgeSuccession(world.document, document)]
   if (problems.length > 0)
-    throw refused(`This draft cannot be published yet: ${problems[0]!.message}`, problems)
+    throw refused(`This draft cannot be published yet: ${firstIn(problems).message}`, problems)
   const usage = await usageOf(
     database,
     world,

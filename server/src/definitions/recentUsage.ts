@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { Op, type Sequelize } from 'sequelize'
 import { runAsServer } from '../database/asker.ts'
 import { modelsOf } from '../database/models/models.ts'
@@ -70,7 +71,7 @@ async function counting<T>(
     const found = await counted
     counts.delete(key)
     counts.set(key, { stamp, took: performance.now() - began, counted, renewing: false })
-    if (counts.size > most) counts.delete(counts.keys().next().value!)
+    if (counts.size > most) counts.delete(firstIn([...counts.keys()]))
     return found
   } catch (error) {
     counts.delete(key)

@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import type { ScoreAnswer, Score } from '@bluestem/core/definitions'
 import { type Property, readCondition, readScore } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
@@ -35,7 +36,7 @@ export async function previewScore(
   const open = { op: 'in', args: [{ property: 'phase' }, ['idle', 'active']] }
   const condition = (filter: unknown) => {
     const outcome = readCondition({ lang: 'cql2-json', filter, spelling: 'identity' }, vocabulary)
-    if (!outcome.ok) throw new Error(outcome.errors[0]!.message)
+    if (!outcome.ok) throw new Error(firstIn(outcome.errors).message)
     return outcome.value
   }
   const { items } = await answer(database, queryContext, condition(open), {
@@ -54,9 +55,13 @@ export async function previewScore(
     items: items.map((item) => ({
       ref: item.ref,
       title: item.title,
-      score: (item.fields?.[handle] ?? null) as number | string | null,
+      score: scoreOf(item.fields?.[handle]),
     })),
     without,
     errors: [],
   }
 }
+
+/** A score as it travels: a number, or text where a number would lose digits. */
+const scoreOf = (value: unknown): number | string | null =>
+  typeof value === 'number' || typeof value === 'string' ? value : null

@@ -1,7 +1,9 @@
+import { elementAt, entryOf } from '@bluestem/core/known'
 import { clockRows, type LimitedRow, limitedRows } from '../items/read.ts'
 import { allowedOf, clockStateOf } from '../work/clocks.ts'
 import {
   anyOf,
+  operationOf,
   clocksOf,
   type DefinitionsDocument,
   projectsWithLimit,
@@ -67,8 +69,9 @@ export async function countTogether(
     .flatMap((change) => (change.filter === undefined ? [] : [change.filter]))
     .filter((filter) => conditionOf(actor, filter) !== undefined)
   if (filters.length === 0) return Math.max(0, ...changes.map((change) => change.items ?? 0))
-  const whole = anyOf(filters) as { op?: string; args?: readonly unknown[] }
-  const parts = whole.op === 'or' ? whole.args! : [whole]
+  const whole = anyOf(filters)
+  const { op, args } = operationOf(whole)
+  const parts = op === 'or' ? args : [whole]
   if (parts.length <= partsAtOnce) return await countOf(database, actor, whole)
   const found = new Set<number>()
   for (let at = 0; at < parts.length; at += partsAtOnce) {
@@ -90,7 +93,7 @@ const limitsIn = (changes: readonly Touched[]): string[] => [
   ...new Set(
     changes.flatMap(({ path }) =>
       path[0] === 'limits'
-        ? [path[1]!]
+        ? [elementAt(path, 1)]
         : path[0] === 'rulebooks' && path[3]?.startsWith('limit:')
           ? [path[3].slice('limit:'.length)]
           : [],
@@ -172,7 +175,7 @@ async function clocksOfLimit(
     const allowed = allowedOf(world, document, item.priority_id, item.labels)
     const calendar = calendarOf(world, world.numbers.identityOf('project', item.project_id))
     const life = lives.get(item.id) ?? []
-    const definition = document.limits[limit]!
+    const definition = entryOf(document.limits, limit)
     const clock = clockOf(definition, life, allowed, now.getTime(), calendar, world.zone)
     return clock?.state === 'passed'
   }

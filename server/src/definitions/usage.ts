@@ -1,6 +1,9 @@
+import { asNumber, certain } from '@bluestem/core/known'
 import {
   type Holding,
   inOrder,
+  hasPart,
+  holdsSeveral,
   isComputed,
   type MappedColumn,
   type Named,
@@ -87,14 +90,14 @@ async function countFields(
     .map((field) => ({
       id: field.id,
       column: fieldColumn(world.numbers.numberOf('field', field.id)),
-      several: field.kind === 'several choices' || field.kind === 'people',
+      several: holdsSeveral(field.kind),
     }))
   if (fields.length === 0) return
   const row = await countFilled(database, fields, visible)
   for (const { id, column } of fields) {
-    items[id] = row[column] as number
-    const used = row[`${column}_last`] as Date | null
-    if (used) last[id] = used.toISOString()
+    items[id] = asNumber(row[column])
+    const used = row[`${column}_last`]
+    if (used instanceof Date) last[id] = used.toISOString()
   }
 }
 
@@ -108,8 +111,8 @@ async function countOptionsOf(
 ): Promise<void> {
   const number = world.numbers.of('field', field)
   const kind = world.document.fields[field]?.kind
-  if (number === undefined || (kind !== 'choice' && kind !== 'several choices')) return
-  const column = { column: fieldColumn(number), several: kind === 'several choices' }
+  if (number === undefined || kind === undefined || !hasPart(kind, 'options')) return
+  const column = { column: fieldColumn(number), several: holdsSeveral(kind) }
   const counted = await countOptions(database, column, visible)
   for (const one of counted) {
     const value = world.numbers.identityOf(`option:${field}`, one.option)
@@ -169,7 +172,7 @@ async function savedContents(database: Sequelize): Promise<Naming[]> {
         title,
         content,
         shared,
-        owner: owner!.name,
+        owner: certain(owner, 'owner of what is saved').name,
       })
   }
   return contents

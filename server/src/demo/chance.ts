@@ -1,3 +1,5 @@
+import { elementAt, lastIn } from '@bluestem/core/known'
+
 /** A seeded source of chance (mulberry32), so that the demo is the same on every run but for the day it ends on. */
 export class Chance {
   #state: number
@@ -24,14 +26,14 @@ export class Chance {
   }
 
   pick<T>(list: readonly T[]): T {
-    return list[Math.floor(this.next() * list.length)]!
+    return elementAt(list, Math.floor(this.next() * list.length))
   }
 
   /** One of the values, each as often as its weight says. */
   weighted<T>(choices: readonly (readonly [T, number])[]): T {
     let left = this.next() * choices.reduce((sum, [, weight]) => sum + weight, 0)
     for (const [value, weight] of choices) if ((left -= weight) < 0) return value
-    return choices.at(-1)![0]
+    return lastIn(choices)[0]
   }
 
   /** A duration with a long tail: half are below `median`, few far above. */

@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import { type Field, orderKeys } from '@bluestem/core/definitions'
 
 /** Entries under identities made of a prefix and a short name, in the order in which they are written. */
@@ -9,7 +10,7 @@ export function section<T extends object>(
   return Object.fromEntries(
     Object.entries(entries).map(([name, entry], index) => [
       `${prefix}_${name}`,
-      { order: keys[index]!, ...entry },
+      { order: elementAt(keys, index), ...entry },
     ]),
   )
 }

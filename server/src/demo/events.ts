@@ -1,3 +1,4 @@
+import { certain, elementAt, entryOf } from '@bluestem/core/known'
 import { walk } from './walk.ts'
 import { given } from './given.ts'
 import { addDays, dayOf, startOfDay, weekday } from '@bluestem/core/calendar'
@@ -61,12 +62,12 @@ const season = [0.8, 0.9, 1.2, 1.6, 1.9, 1.5, 1.0, 0.9, 1.0, 0.9, 1.0, 0.6]
 function arrivals(today: string, items: number): { day: string; count: number }[] {
   const days = Array.from({ length: span }, (_, index) => addDays(today, index - span + 1))
   const weights = days.map(
-    (one) => season[Number(one.slice(5, 7)) - 1]! * (weekday(one) > 5 ? 0.25 : 1),
+    (one) => elementAt(season, Number(one.slice(5, 7)) - 1) * (weekday(one) > 5 ? 0.25 : 1),
   )
   const all = weights.reduce((sum, weight) => sum + weight, 0)
   let [given, due] = [0, 0]
   return days.map((one, index) => {
-    due += (items * weights[index]!) / all
+    due += (items * elementAt(weights, index)) / all
     const count = index === days.length - 1 ? items - given : Math.floor(due) - given
     given += count
     return { day: one, count }
@@ -94,7 +95,7 @@ export function* lives(now: Date, items: number): Generator<Life> {
       .sort((a, b) => a - b)
     for (const at of instants) {
       const project = chance.weighted(shares)
-      const type = chance.weighted(typeShares[project]!)
+      const type = chance.weighted(entryOf(typeShares, project))
       const number = (numbers.get(project) ?? 0) + 1
       numbers.set(project, number)
       const life = lifeOf(chance, {
@@ -104,7 +105,7 @@ export function* lives(now: Date, items: number): Generator<Life> {
         at,
         now: now.getTime(),
         parent: parentFor(chance, parents, project, type, number),
-        flow: flowOf(definitions, definitions.projects[projectId(project)]!, `ty_${type}`),
+        flow: flowOf(definitions, entryOf(definitions.projects, projectId(project)), `ty_${type}`),
         today,
       })
       yield thrownAway(intoReleases(intoIterations(life)), now)
@@ -124,7 +125,11 @@ function thrownAway(life: Life, now: Date): Life {
   }
 }
 
-const projectId = (code: string): string => projects.find((project) => project.code === code)!.id
+const projectId = (code: string): string =>
+  certain(
+    projects.find((project) => project.code === code),
+    `project ${code}`,
+  ).id
 
 /** A recent item of a higher tier of the same project, for most of the small ones. */
 function parentFor(

@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { type Cql2Json, readQuery } from '@bluestem/core/queries'
 import type { World } from '../workspace/world.ts'
 
@@ -6,7 +7,7 @@ export function keptFilter(world: World, whose: string, filter: string): Cql2Jso
   const read = readQuery({ lang: 'cql2-text', filter }, world.vocabulary)
   if (!read.ok)
     throw new Error(
-      `the demo’s “${whose}” has a filter that is not sound: ${read.errors[0]!.message}`,
+      `the demo’s “${whose}” has a filter that is not sound: ${firstIn(read.errors).message}`,
     )
   return read.value.kept
 }

@@ -1,3 +1,4 @@
+import { asNumber, asTextOrNull, certain, firstIn, lastIn, valueFor } from '@bluestem/core/known'
 import { orderBetween } from '@bluestem/core/definitions'
 import type { Facts } from '@bluestem/core/queries'
 import {
@@ -41,7 +42,7 @@ export class Folder {
     const states = [begun.state]
     const comments: { at: number; by: number; body: string }[] = []
     for (const act of life.acts) {
-      const standing = { ...begun, state: states.at(-1)! }
+      const standing = { ...begun, state: lastIn(states) }
       const state = this.#next(standing, act)
       if (!state) continue
       if (act.comment !== undefined)
@@ -57,20 +58,23 @@ export class Folder {
         {
           from: life.made.at,
           title: String(title),
-          description: description as string | null,
+          description: asTextOrNull(description),
         },
       ],
     }
   }
 
   #rules({ by, at }: Act): WorkRules {
-    const person = this.#world.people.find((one) => one.number === by)!
+    const person = certain(
+      this.#world.people.find((one) => one.number === by),
+      `person ${by}`,
+    )
     return rulesFor({ world: this.#world, person, now: new Date(at) })
   }
 
   /** The item as it is made, and its first state. */
   #begin({ project: code, number, type, parent, made }: Life, id: number): Standing {
-    const project = this.#projects.get(code)!
+    const project = valueFor(this.#projects, code)
     const ref = `${code}/${number}`
     const above = parent === null ? [] : this.#above(parent)
     const relatives = new Map(above.map((one) => [one.ref, one]))
@@ -134,14 +138,14 @@ export class Folder {
     const from = Math.max(act.at, state.from + 1)
     if (act.deleted) return following(state, { deleted: true }, act, from)
     const change = { ...act.edit, ...(act.comment === undefined ? {} : { comment: act.comment }) }
-    const [judged] = judgeEdits(this.#rules(act), ground, [{ ref, change: change }])
-    if (!judged!.ok) throw refusedAct(ref, judged!.refusal)
-    const { after, changed, comment } = judged!
+    const judged = firstIn(judgeEdits(this.#rules(act), ground, [{ ref, change: change }]))
+    if (!judged.ok) throw refusedAct(ref, judged.refusal)
+    const { after, changed, comment } = judged
     if (changed.length === 0 && comment === undefined) return undefined
     const said = comment === undefined ? 0 : 1
     const values = {
       ...this.#columns(after, changed),
-      comment_count: (state['comment_count'] as number) + said,
+      comment_count: asNumber(state['comment_count']) + said,
     }
     return following(state, values, act, from)
   }
@@ -162,7 +166,7 @@ function following(
   from: number,
 ): LoadedState {
   const state: LoadedState = { ...before, ...values, from, changed_at: from, by_id: act.by }
-  const phase = state['phase'] as number
+  const phase = asNumber(state['phase'])
   if ('phase' in values) {
     if (phase === 1) state['first_active_at'] = before['first_active_at'] ?? from
     if (phase === 2) state['first_done_at'] = before['first_done_at'] ?? from

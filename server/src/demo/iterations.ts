@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import { addDays, type Day, dayOf, startOfDay, weekday } from '@bluestem/core/calendar'
 import { spansOf } from '@bluestem/core/iterations'
 import type { Sequelize } from 'sequelize'
@@ -49,7 +50,7 @@ export async function keepIterations(database: Sequelize, now: Date): Promise<vo
       title: one.title,
       startDate: one.start,
       endDate: one.end,
-      goal: place > over ? '' : goals[place % goals.length]!,
+      goal: place > over ? '' : elementAt(goals, place % goals.length),
       startedAt: one.startedAt < now.getTime() ? new Date(one.startedAt) : null,
       finishedAt: one.finishedAt < now.getTime() ? new Date(one.finishedAt) : null,
     })
@@ -58,8 +59,8 @@ export async function keepIterations(database: Sequelize, now: Date): Promise<vo
 /** Gives the iterations to the digital crew, and tells who is away. */
 export async function keepAbsences(database: Sequelize, now: Date): Promise<void> {
   const { absence, iteration, team } = modelsOf(database)
-  const crew = await team.findOne({ where: { identity: 'tm_apps' } })
-  await iteration.update({ teamId: crew!.id }, { where: {} })
+  const crew = await team.findOne({ where: { identity: 'tm_apps' }, rejectOnEmpty: true })
+  await iteration.update({ teamId: crew.id }, { where: {} })
   const today = dayOf(now.getTime(), zone)
   const away = people.flatMap((person, index) => {
     const personId = index + 1

@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import { readJots } from '@bluestem/core/jots'
 import type { Sequelize } from 'sequelize'
 import type { JotModel } from '../database/models/jot.ts'
@@ -35,7 +36,7 @@ export async function keepDemoJots(database: Sequelize, now: Date): Promise<void
         await modelsOf(database).jot.create({
           identity: `jo_demo_${byId}_${place + 1}`,
           title,
-          aboveId: above === null ? null : kept[above]!.id,
+          aboveId: above === null ? null : elementAt(kept, above).id,
           byId,
           at,
         }),

@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import type { Flow } from '@bluestem/core/definitions'
 import { definitions } from './definitions.ts'
 
@@ -50,6 +51,6 @@ export const stays: Record<string, { readonly idle: number; readonly active: num
   check: { idle: 6, active: 2 },
 }
 
-export const tier = (type: string): number => definitions.types[`ty_${type}`]!.tier
+export const tier = (type: string): number => entryOf(definitions.types, `ty_${type}`).tier
 
 export const personId = (number: number): string => `pe_${String(number).padStart(2, '0')}`

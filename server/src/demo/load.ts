@@ -104,8 +104,11 @@ async function loadLabels(database: Sequelize): Promise<void> {
     await models.label.create({ identity: id, title, familyNumber, colour })
   }
   for (const { id, project, title } of components) {
-    const owner = await models.project.findOne({ where: { code: project } })
-    await models.component.create({ identity: id, title, projectId: owner!.id })
+    const owner = await models.project.findOne({
+      where: { code: project },
+      rejectOnEmpty: true,
+    })
+    await models.component.create({ identity: id, title, projectId: owner.id })
   }
 }
 

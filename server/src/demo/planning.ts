@@ -1,3 +1,4 @@
+import { elementAt, entryOf } from '@bluestem/core/known'
 import { startOfDay } from '@bluestem/core/calendar'
 import { definitions } from './definitions.ts'
 import { type Act, day, type Life, zone } from './life.ts'
@@ -27,7 +28,7 @@ const mostSpans = 3
 
 const phaseOf = (act: Act): string | undefined => {
   const status = act.edit?.['status']
-  return typeof status === 'string' ? definitions.statuses[status]!.phase : undefined
+  return typeof status === 'string' ? entryOf(definitions.statuses, status).phase : undefined
 }
 
 /** When work on a life begins, and when it ends; what is not begun yet is planned ahead now and then. */
@@ -76,7 +77,7 @@ export function plannedInto(life: Life, now: Date, planned: Planning): Life {
   const planning = (at: number, to: string | null): Act => ({ at, by, edit: { [property]: to } })
   const passed = spans.slice(first, first + mostSpans).filter(({ finishedAt }) => finishedAt < ends)
   const acts = [
-    planning(takenIn(life, spans[first]!, begins), spans[first]!.id),
+    planning(takenIn(life, elementAt(spans, first), begins), elementAt(spans, first).id),
     ...passed.map(({ finishedAt }, index) => {
       const next = index + 1 === mostSpans ? undefined : spans[first + index + 1]
       return planning(finishedAt, next?.id ?? null)

@@ -1,3 +1,4 @@
+import { valueFor } from '@bluestem/core/known'
 import { addDays, type Day, dayOf, startOfDay } from '@bluestem/core/calendar'
 import { spansOf } from '@bluestem/core/iterations'
 import type { Sequelize } from 'sequelize'
@@ -81,7 +82,7 @@ export async function keepReleases(database: Sequelize, now: Date): Promise<void
       finishedAt: one.finishedAt < now.getTime() ? new Date(one.finishedAt) : null,
     })
     await releaseProject.bulkCreate(
-      one.projects.map((code) => ({ releaseId: made.id, projectId: numberOf.get(code)! })),
+      one.projects.map((code) => ({ releaseId: made.id, projectId: valueFor(numberOf, code) })),
     )
   }
 }
@@ -104,7 +105,7 @@ export function releasePlanner(now: Date): (life: Life) => Life {
     const { project, type, number } = life
     const isPlanned = project === 'FARE' ? type === 'change' : project === 'PIER' && type === 'job'
     if (!isPlanned || number % everySecond !== 0) return life
-    const spans = number % everyTenth === 0 ? both : own.get(project)!
+    const spans = number % everyTenth === 0 ? both : valueFor(own, project)
     return plannedInto(life, now, {
       property: 'release',
       spans,

@@ -1,3 +1,4 @@
+import { elementAt, entryOf, firstIn } from '@bluestem/core/known'
 import type { RulebookEntry } from './definitions.ts'
 import { orderKeys } from '@bluestem/core/definitions'
 
@@ -68,12 +69,12 @@ function typeEntries(
   particulars: readonly string[],
 ): Record<string, RulebookEntry> {
   const all: Record<string, RulebookEntry> = {
-    [`type:ty_${type}`]: { start: `st_${Object.keys(flow)[0]!}` },
+    [`type:ty_${type}`]: { start: `st_${firstIn(Object.keys(flow))}` },
     ...flowEntries(type, flow),
   }
   const onItem = [...builtIn, ...particulars.map((name) => `fi_${name}`)]
   for (const [index, order] of orderKeys(onItem.length).entries())
-    all[`form:ty_${type}:item:${onItem[index]!}`] = {
+    all[`form:ty_${type}:item:${elementAt(onItem, index)}`] = {
       order,
       section: index < builtIn.length ? '' : 'Particulars',
     }
@@ -90,7 +91,7 @@ function typeEntries(
       .map((name) => `fi_${name}`),
   ]
   for (const [index, order] of orderKeys(whenMade.length).entries())
-    all[`form:ty_${type}:make:${whenMade[index]!}`] = { order }
+    all[`form:ty_${type}:make:${elementAt(whenMade, index)}`] = { order }
   return all
 }
 
@@ -98,9 +99,9 @@ function flowEntries(type: string, flow: FlowOfType): Record<string, RulebookEnt
   const names = Object.keys(flow)
   return Object.fromEntries(
     orderKeys(names.length).flatMap((order, index): [string, RulebookEntry][] => [
-      [`status:ty_${type}:st_${names[index]!}`, { order }],
-      ...flow[names[index]!]!.map((to): [string, RulebookEntry] => [
-        `move:ty_${type}:st_${names[index]!}:st_${to}`,
+      [`status:ty_${type}:st_${elementAt(names, index)}`, { order }],
+      ...entryOf(flow, elementAt(names, index)).map((to): [string, RulebookEntry] => [
+        `move:ty_${type}:st_${elementAt(names, index)}:st_${to}`,
         {},
       ]),
     ]),
@@ -111,7 +112,7 @@ function flowEntries(type: string, flow: FlowOfType): Record<string, RulebookEnt
 const more = (type: string, names: readonly string[]): Record<string, RulebookEntry> =>
   Object.fromEntries(
     orderKeys(names.length).map((order, index) => [
-      `form:ty_${type}:item:fi_${names[index]!}`,
+      `form:ty_${type}:item:fi_${elementAt(names, index)}`,
       {
         order: `b${order}`,
         section: 'At the yard',
@@ -140,7 +141,7 @@ export const everyone: Record<string, RulebookEntry> = {
   'link:lk_repeats': {},
   ...Object.fromEntries(
     Object.entries(common).flatMap(([type, flow]) =>
-      Object.entries(typeEntries(type, flow, fieldsOf[type]!)),
+      Object.entries(typeEntries(type, flow, entryOf(fieldsOf, type))),
     ),
   ),
 }
@@ -196,7 +197,7 @@ export const digital: Record<string, RulebookEntry> = {
       signed: ['hand'],
       withdrawn: ['open'],
     },
-    fieldsOf['change']!,
+    entryOf(fieldsOf, 'change'),
   ),
   ...planned('change'),
   ...released('change'),
@@ -210,7 +211,7 @@ export const safety: Record<string, RulebookEntry> = {
   ...typeEntries(
     'inspection',
     { open: ['hand', 'withdrawn'], hand: ['signed', 'open'], signed: [], withdrawn: ['open'] },
-    fieldsOf['inspection']!,
+    entryOf(fieldsOf, 'inspection'),
   ),
   ...typeEntries(
     'finding',
@@ -221,7 +222,7 @@ export const safety: Record<string, RulebookEntry> = {
       signed: ['hand'],
       withdrawn: ['open'],
     },
-    fieldsOf['finding']!,
+    entryOf(fieldsOf, 'finding'),
   ),
   'requirement:ty_finding:st_signed': {
     requires: { been: ['st_proof'], says: 'A finding is signed off once its proof was seen.' },

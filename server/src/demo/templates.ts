@@ -159,8 +159,8 @@ async function keepKeepers(database: Sequelize): Promise<void> {
     { rulebook: 'rb_yard', personId: 2 },
     { rulebook: 'rb_safety', personId: 35 },
   ])
-  const yard = await project.findOne({ where: { code: 'YARD' } })
-  await projectMember.update({ keeper: true }, { where: { projectId: yard!.id, personId: 2 } })
+  const yard = await project.findOne({ where: { code: 'YARD' }, rejectOnEmpty: true })
+  await projectMember.update({ keeper: true }, { where: { projectId: yard.id, personId: 2 } })
   const description = 'The crane on the slip; out of service above force 6.'
   await component.update({ keeperId: 2, description }, { where: { title: 'Shore crane' } })
 }
@@ -198,11 +198,11 @@ async function keepProposal(database: Sequelize, now: Date): Promise<void> {
       'Whether the safety office has to be told: anything between passengers and the water, fire, or the way out.',
   }
   const { currentEdition, draft } = modelsOf(database)
-  const current = await currentEdition.findOne()
+  const current = await currentEdition.findOne({ rejectOnEmpty: true })
   await draft.create({
     identity: 'dr_proposal',
     title,
-    base: current!.number,
+    base: current.number,
     changes: [change],
     proposed: true,
     madeBy: 2,

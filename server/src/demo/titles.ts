@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import type { Chance } from './chance.ts'
 
 /** The pieces that titles of each project are put together from: things, and what is the matter with them, by type. */
@@ -204,7 +205,7 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 
 /** A title for an item of a type in a project. */
 export function titleFor(chance: Chance, project: string, type: string): string {
-  const { things, defects, jobs, checks } = pieces[project]!
+  const { things, defects, jobs, checks } = entryOf(pieces, project)
   const thing = chance.pick(things)
   switch (type) {
     case 'programme':

@@ -1,3 +1,4 @@
+import { certain, entryOf } from '@bluestem/core/known'
 import type { Chance } from './chance.ts'
 import { type Act, day, type Making, personId, stays, tier, zone } from './life.ts'
 import { definitions } from './definitions.ts'
@@ -15,8 +16,8 @@ const lingering: Record<string, number> = {
 
 /** When an item leaves the status it is in. Moved into working hours, a move may not come before the one it follows. */
 function leaving(chance: Chance, { type }: Making, status: string, at: number): number {
-  const { phase } = definitions.statuses[status]!
-  const stay = stays[type]!
+  const { phase } = entryOf(definitions.statuses, status)
+  const stay = entryOf(stays, type)
   const forgotten = phase === 'idle' && chance.happens(0.06) ? 14 : 1
   const usual = phase === 'idle' ? stay.idle : stay.active * (lingering[status] ?? 1)
   const until = at + chance.lasting(usual) * forgotten * day
@@ -57,7 +58,7 @@ function moveTo(
   at: number,
 ): Act {
   const by = chance.pick(team)
-  const phaseOf = (status: string): string => definitions.statuses[status]!.phase
+  const phaseOf = (status: string): string => entryOf(definitions.statuses, status).phase
   const beginning = phaseOf(to) === 'active' && phaseOf(from) === 'idle'
   return {
     at,
@@ -76,10 +77,10 @@ const mostMoves = 14
 /** The moves of an item through its flow, and what is done on the way, until it rests or the demo ends. */
 export function* walk(chance: Chance, making: Making, team: readonly number[]): Generator<Act> {
   const { flow, now } = making
-  let status = flow.start!
+  let status = certain(flow.start, 'status at which a flow starts')
   let at = making.at
   for (let moves = 0; moves < mostMoves; moves += 1) {
-    const { phase } = definitions.statuses[status]!
+    const { phase } = entryOf(definitions.statuses, status)
     const until = leaving(chance, making, status, at)
     if (rests(chance, phase)) return
     yield* between(chance, making, team, at, Math.min(until, now), phase)
@@ -116,7 +117,8 @@ function next(chance: Chance, flow: Flow, from: string): string | undefined {
           (status) =>
             [
               status,
-              weights[status]! * (from === 'st_open' && status === 'st_withdrawn' ? 0.9 : 1),
+              entryOf(weights, status) *
+                (from === 'st_open' && status === 'st_withdrawn' ? 0.9 : 1),
             ] as const,
         ),
       )

@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import {
   compareDirectory,
   type DirectoryAnswer,
@@ -76,7 +77,12 @@ export async function takeOver(
     for (const entry of joins) {
       const { id, name } = await makePerson(database, actor, entry)
       const stored = await modelsOf(database).person.findOne({ where: { identity: id } })
-      const { address } = await makeInvitation(database, actor, { id, number: stored!.id }, origin)
+      const { address } = await makeInvitation(
+        database,
+        actor,
+        { id, number: certain(stored, 'person who was just added').id },
+        origin,
+      )
       added.push({ id, name, address })
     }
     return { added, changed: differs.length, gone: gone.length }

@@ -1,6 +1,6 @@
 import { isDay } from '@bluestem/core/calendar'
 import type { ItemAnswer, Property } from '@bluestem/core/queries'
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice } from '@bluestem/core/schema'
 import ical from 'ical-generator'
 import type { Labelled } from './labelled.ts'
 import { valueOf } from './valueOf.ts'
@@ -23,7 +23,7 @@ export function calendarOf(
     const value = valueOf(item, property)
     if (typeof value !== 'string') continue
     const status = item.status?.title ?? ''
-    const assignee = item['assignee'] as ShownChoice | null
+    const assignee = asChoice(item['assignee'])
     calendar.createEvent({
       // The same item and date is the same event, however often the calendar is read.
       id: `${item.ref.replace('/', '-')}-${property.handle}@${host}`,

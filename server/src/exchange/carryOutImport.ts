@@ -1,3 +1,4 @@
+import { asTextOrNull, certain, entryOf, valueFor } from '@bluestem/core/known'
 import { type FileReading, linkColumnOf, type RowOutcome } from '@bluestem/core/exchange'
 import type { Facts } from '@bluestem/core/queries'
 import { orderKeys } from '@bluestem/core/definitions'
@@ -69,7 +70,7 @@ class Writer {
     if (outcome.kind === 'made') await this.#make(outcome.ref, outcome.item)
     if (outcome.kind !== 'changed') return
     await this.#flushFor(outcome.judged.after['parent'])
-    const stored = this.#ground.items.get(outcome.ref)!
+    const stored = valueFor(this.#ground.items, outcome.ref)
     const write = writeOf(this.#actor.world, stored, outcome.judged, this.idOf)
     if (write) this.#writes.push(write)
     if (this.#writes.length >= atATime) await this.flush()
@@ -92,7 +93,7 @@ class Writer {
     return {
       ref,
       title: String(item['title']),
-      description: (item['description'] as string | null) ?? null,
+      description: asTextOrNull(item['description']) ?? null,
       values: {
         ...columnValues(world, item, handlesOf(item), this.idOf),
         project_id: this.#project.number,
@@ -170,7 +171,9 @@ async function bringIn(
       await giveWay()
     })
     await writer.flush()
-    await writeLinks(database, actor, ground, links, (ref) => writer.idOf(ref)!)
+    await writeLinks(database, actor, ground, links, (ref) =>
+      certain(writer.idOf(ref), `item ${ref}`),
+    )
     await files.update(
       { state: 'done', done: rows.length, counts, rest, reason: null },
       { where: { id: row.id } },
@@ -185,7 +188,7 @@ async function lockLinkKinds(
   { columns }: FileReading,
 ): Promise<void> {
   const kinds = columns.flatMap((target) => linkColumnOf(target)?.kind ?? [])
-  const refusing = kinds.filter((kind) => world.document.linkKinds[kind]!.refusesCircles)
+  const refusing = kinds.filter((kind) => entryOf(world.document.linkKinds, kind).refusesCircles)
   const numbers = refusing.map((kind) => world.numbers.numberOf('linkKind', kind))
   for (const number of [...new Set(numbers)].sort((a, b) => a - b))
     await lockLinks(database, number)
@@ -209,7 +212,7 @@ export const carryOutImport =
       if (error instanceof Stopped) return clock()
       const isFinal =
         error instanceof JobRefused || (error instanceof Problem && error.status < 500)
-      if (!isFinal || (error as Partial<Problem>).more?.['retry'] === true) throw error
+      if (!isFinal || (error instanceof Problem && error.more['retry'] === true)) throw error
       await row.update({ state: 'refused', reason: error.message })
       throw new JobRefused(error.message)
     } finally {

@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { cellOf, type Export, type Format } from '@bluestem/core/exchange'
 import type { ItemAnswer, Property } from '@bluestem/core/queries'
 import { stringify } from 'csv-stringify/sync'
@@ -70,7 +71,7 @@ const forms: Readonly<Record<Format, FileForm>> = {
     type: 'text/calendar; charset=utf-8',
     ending: 'ics',
     reads: ({ date = usualDate }) => [date, 'title', 'status', 'assignee', 'changed'],
-    write: (items, [date], labelled) => calendarOf(items, date!, labelled),
+    write: (items, dates, labelled) => calendarOf(items, firstIn(dates), labelled),
   },
   atom: {
     type: 'application/atom+xml; charset=utf-8',

@@ -1,5 +1,5 @@
 import type { ItemAnswer } from '@bluestem/core/queries'
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice } from '@bluestem/core/schema'
 import escapeHtml from 'escape-html'
 import { Feed } from 'feed'
 import type { Labelled } from './labelled.ts'
@@ -10,7 +10,7 @@ const unspeakable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g
 /** A text as a feed holds it: HTML that says nothing but the text. */
 const textIn = (text: string): string => escapeHtml(text.replaceAll(unspeakable, ''))
 
-const titleOf = (choice: unknown): string => (choice as ShownChoice | null)?.title ?? ''
+const titleOf = (choice: unknown): string => asChoice(choice)?.title ?? ''
 
 /** What a reader of the feed is told beneath the title. */
 function summaryOf(item: ItemAnswer): string {

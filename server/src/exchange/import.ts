@@ -1,3 +1,4 @@
+import { firstIn, valueFor } from '@bluestem/core/known'
 import {
   type CellProblem,
   type CheckImport,
@@ -108,7 +109,7 @@ export async function checkImport(
   const row = await fileBy(database, actor, identity)
   const records = recordsOf(row)
   const project = projectOf(actor, row)
-  judgeReading(actor, project, reading, records[0]!.cells.length)
+  judgeReading(actor, project, reading, firstIn(records).cells.length)
   const file: FileToJudge = { project, records, reading }
   const counts = { made: 0, changed: 0, same: 0, wrong: 0 }
   const problems: CellProblem[] = []
@@ -170,14 +171,14 @@ export async function restOf(
   identity: string,
 ): Promise<{ readonly rows: string[][]; readonly name: string }> {
   const file = await fileBy(database, actor, identity)
-  const [head, ...records] = recordsOf(file)
+  const all = recordsOf(file)
   const why = new Map((file.rest ?? []).map((row) => [row.line, row.why]))
-  const left = records.filter(({ line }) => why.has(line))
+  const left = all.slice(1).filter(({ line }) => why.has(line))
   return {
     name: `left-${file.name.replace(/[^\w.-]+/g, '_')}`,
     rows: [
-      [...head!.cells, 'What is wrong'],
-      ...left.map(({ line, cells }) => [...cells, why.get(line)!]),
+      [...firstIn(all).cells, 'What is wrong'],
+      ...left.map(({ line, cells }) => [...cells, valueFor(why, line)]),
     ],
   }
 }

@@ -1,3 +1,4 @@
+import { firstIn, valueFor } from '@bluestem/core/known'
 import {
   type FileReading,
   parentsFirst,
@@ -14,7 +15,6 @@ import { idsOfPlaces } from '../items/bulk.ts'
 import { itemsByValue } from '../items/makeMany.ts'
 import { refOf } from '../items/row.ts'
 import { columnOf } from '../sql/property.ts'
-import type { QueryContext } from '../sql/statement.ts'
 import { type GroundAsked, loadMany } from '../work/ground.ts'
 import { rulesFor } from '../work/rules.ts'
 import { placeIn, type StoredItem } from '../work/storedItem.ts'
@@ -31,11 +31,11 @@ export interface FileToJudge {
 
 /** The rows of a file as they are given, in the order in which they are judged. */
 export function rowsGiven({ world }: ActorContext, file: FileToJudge): RowGiven[] {
-  const [head, ...records] = file.records
+  const { cells: headings } = firstIn(file.records)
   return parentsFirst(
-    records.map(({ line, cells }) =>
-      readRow(file.reading, head!.cells, cells, line, world.vocabulary),
-    ),
+    file.records
+      .slice(1)
+      .map(({ line, cells }) => readRow(file.reading, headings, cells, line, world.vocabulary)),
   )
 }
 
@@ -65,7 +65,7 @@ async function itemsByKey(
   rows: readonly RowGiven[],
 ): Promise<ReadonlyMap<string, number>> {
   const property = reading.key === null ? undefined : world.vocabulary.properties.get(reading.key)
-  const column = property && columnOf({ world } as QueryContext, property)
+  const column = property && columnOf({ world }, property)
   if (!column) return new Map()
   const keys = [...new Set(rows.flatMap(keysNamed))]
   const found = await itemsByValue(database, project.number, column, keys)
@@ -130,7 +130,7 @@ export async function groundOf(
   }
   const { known, idOf } = await loadMany(database, actor, parts(), asked)
   const refByKey = new Map(
-    [...byKey].flatMap(([key, id]) => (refs.has(id) ? [[key, refs.get(id)!] as const] : [])),
+    [...byKey].flatMap(([key, id]) => (refs.has(id) ? [[key, valueFor(refs, id)] as const] : [])),
   )
   return { at: { project: file.project.id, known, refByKey }, items, idOf }
 }
@@ -146,7 +146,7 @@ export async function judgeRows(
   ground: RowGround,
   tell: (outcome: RowOutcome) => void | Promise<void>,
 ): Promise<RowJudge> {
-  const judge = new RowJudge(rulesFor(actor), ground, file.reading, file.records[0]!.cells)
+  const judge = new RowJudge(rulesFor(actor), ground, file.reading, firstIn(file.records).cells)
   for (const [index, row] of rows.entries()) {
     await tell(judge.judge(row))
     if (index % atATime === atATime - 1) await giveWay()

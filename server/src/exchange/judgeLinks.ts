@@ -1,3 +1,4 @@
+import { asTextOrNull, entryOf } from '@bluestem/core/known'
 import {
   type CellProblem,
   judgeLinks,
@@ -21,7 +22,7 @@ async function linksThere(
 ): Promise<LinkGround['there']> {
   const kinds = reading.columns.flatMap((target) => linkColumnOf(target)?.kind ?? [])
   const numberOf = (kind: string): number => world.numbers.numberOf('linkKind', kind)
-  const refusing = kinds.filter((kind) => world.document.linkKinds[kind]!.refusesCircles)
+  const refusing = kinds.filter((kind) => entryOf(world.document.linkKinds, kind).refusesCircles)
   const refs = new Map([...items].map(([ref, { id }]) => [id, ref]))
   const nameOf = (id: number): string => refs.get(id) ?? `#${id}`
   const found = await linksLeaving(database, kinds.map(numberOf), refusing.map(numberOf), [
@@ -68,7 +69,7 @@ export async function settleLinks(
     })
     const made = typesOf(outcomes)
     const typeOf = (ref: string): string | undefined =>
-      made.get(ref) ?? (ground.at.known.items.get(ref)?.['type'] as string | undefined)
+      made.get(ref) ?? asTextOrNull(ground.at.known.items.get(ref)?.['type']) ?? undefined
     const refOf = (name: string): string | undefined =>
       judge.refOfKey(name) ?? (isRef(name.toUpperCase()) ? name.toUpperCase() : undefined)
     const judged = judgeLinks(settled, outcomes, { document, refOf, typeOf, there })

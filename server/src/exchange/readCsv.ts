@@ -66,7 +66,7 @@ export function parsed(text: string, separator: Separator): CsvRecord[] {
     return withLines(records)
   } catch (error) {
     if (!(error instanceof CsvError)) throw error
-    const line = Number((error as { lines?: unknown }).lines)
+    const line = Number('lines' in error ? error.lines : 1)
     throw invalid([
       {
         pointer: '/text',

@@ -1,3 +1,4 @@
+import { elementAt, entryOf, firstIn } from '@bluestem/core/known'
 import { offeredOf } from '@bluestem/core/definitions'
 import {
   type FileReading,
@@ -22,7 +23,7 @@ const guessedBy = 200
 
 /** The values of each column in the first rows, the empty ones left out. */
 const samplesOf = (records: readonly CsvRecord[]): string[][] =>
-  records[0]!.cells.map((_, index) =>
+  firstIn(records).cells.map((_, index) =>
     records
       .slice(1, guessedBy)
       .map(({ cells }) => (cells[index] ?? '').trim())
@@ -32,16 +33,16 @@ const samplesOf = (records: readonly CsvRecord[]): string[][] =>
 /** The headings of a file with their first values. */
 export function columnsOf(records: readonly CsvRecord[]): ImportAnswer['columns'] {
   const samples = samplesOf(records)
-  return records[0]!.cells.map((heading, index) => ({
+  return firstIn(records).cells.map((heading, index) => ({
     heading,
-    samples: samples[index]!.slice(0, shownSamples),
+    samples: elementAt(samples, index).slice(0, shownSamples),
   }))
 }
 
 /** The kinds of link that a project offers. */
 export const linksOffered = ({ document }: World, { id }: Project): LinkKinds =>
   Object.fromEntries(
-    offeredOf(document, document.projects[id]!, 'link').flatMap((kind) => {
+    offeredOf(document, entryOf(document.projects, id), 'link').flatMap((kind) => {
       const found = document.linkKinds[kind]
       return found ? [[kind, found] as const] : []
     }),
@@ -64,7 +65,7 @@ function proposed(
   const samples = samplesOf(records)
   const { vocabulary } = world
   const kinds = linksOffered(world, project)
-  const columns = proposeColumns(records[0]!.cells, samples, vocabulary, kinds)
+  const columns = proposeColumns(firstIn(records).cells, samples, vocabulary, kinds)
   const days = proposeDayOrder(columns, samples, vocabulary) ?? 'YMD'
   return { columns, key: null, days }
 }

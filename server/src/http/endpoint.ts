@@ -1,3 +1,4 @@
+import { halves } from '@bluestem/core/known'
 import type { Express, Request, Response } from 'express'
 import type { Sequelize } from 'sequelize'
 import {
@@ -64,7 +65,7 @@ export function endpointOf(
   route: Route,
   definition: Omit<Endpoint, 'route' | 'path' | 'method' | 'contract'>,
 ): Endpoint {
-  const [verb, path] = route.split(' ') as [string, string]
+  const [verb, path] = halves(route, ' ')
   const method = verb.toLowerCase() as Endpoint['method']
   return { ...definition, route, path, method, contract: contractOf(route) }
 }

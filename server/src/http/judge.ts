@@ -1,6 +1,6 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js'
 import type { Contract } from '@bluestem/core/schema'
-import { type TSchema, Type } from 'typebox'
+import { type Static, type TSchema, Type } from 'typebox'
 import { invalid, type ProblemDetail } from '../problems/problem.ts'
 
 /** Stops at the first part that is wrong: a body of a thousand wrong parts takes no longer than one. */
@@ -27,7 +27,10 @@ export function validatorOf({ ajv, compiled }: typeof quick, schema: TSchema): V
 }
 
 /** Judges a body by its schema, with a JSON pointer and what was expected for each part that is wrong, at most twenty of them. */
-export function judge(schema: TSchema, body: unknown): void {
+export function judge<Schema extends TSchema>(
+  schema: Schema,
+  body: unknown,
+): asserts body is Static<Schema> {
   const first = validatorOf(quick, schema)
   if (first(body)) return
   const every = validatorOf(thorough, schema)

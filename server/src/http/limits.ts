@@ -1,3 +1,4 @@
+import { isRecord } from '@bluestem/core/known'
 import { createHash } from 'node:crypto'
 import {
   type ClientRateLimitInfo,
@@ -77,7 +78,8 @@ export function signInLimits(database: Sequelize, signIns: number): RateLimitReq
       windowMs: 10 * minute,
       limit: Math.max(wrongPasswords, signIns / 2),
       skipSuccessfulRequests: true,
-      keyGenerator: (request) => account((request.body as { email?: unknown } | undefined)?.email),
+      keyGenerator: (request) =>
+        account(isRecord(request.body) ? request.body['email'] : undefined),
     }),
   ]
 }

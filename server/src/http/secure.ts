@@ -1,3 +1,4 @@
+import { asText } from '@bluestem/core/known'
 import { randomBytes } from 'node:crypto'
 import type { Express, Response } from 'express'
 import helmet from 'helmet'
@@ -18,7 +19,7 @@ export function secure(app: Express): void {
           'script-src': [self],
           'style-src': [
             self,
-            (_, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,
+            (_, response) => `'nonce-${asText((response as Response).locals['nonce'])}'`,
           ],
           'style-src-attr': [`'none'`],
           'img-src': [self, 'data:'],

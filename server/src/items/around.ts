@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
 
 /** An item that is judged, or one that stands above it. */
@@ -73,7 +73,7 @@ export async function readAround(
   visible: readonly number[],
   beside: Beside | undefined,
 ): Promise<AroundRows> {
-  const [found] = await rows<AroundRows>(
+  const found = await row<AroundRows>(
     database,
     prepared(`WITH RECURSIVE concerned (id) AS (
         SELECT unnest($1::int[])
@@ -121,5 +121,5 @@ export async function readAround(
       beside?.number ?? null,
     ],
   )
-  return found!
+  return found
 }

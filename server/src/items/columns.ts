@@ -1,26 +1,21 @@
 import { isComputed } from '@bluestem/core/definitions'
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { row, rows, run } from '../database/connect.ts'
 import type { FieldModel } from '../database/models/vocabulary.ts'
-import { columnTypes, fieldColumn, fixedColumns, type StoredKind } from '../workspace/columns.ts'
-
-type StoredField = Pick<FieldModel, 'number'> & { readonly kind: StoredKind }
-
-const isStored = (field: Pick<FieldModel, 'number' | 'kind'>): field is StoredField =>
-  !isComputed(field.kind as StoredKind)
+import { columnType, fieldColumn, fixedColumns } from '../workspace/columns.ts'
 
 /** Adds what columns are missing to both tables, the present first, and makes the view of all states anew. */
 export async function addColumns(
   database: Sequelize,
   all: readonly Pick<FieldModel, 'number' | 'kind'>[],
 ): Promise<void> {
-  const fields = all.filter(isStored)
+  const fields = all.filter(({ kind }) => !isComputed(kind))
   const present = await presentColumns(database)
   const missing = fields.filter((field) => !present.has(fieldColumn(field.number)))
   // The view is left alone where it is complete: making it anew waits for everyone who reads it.
   if (missing.length === 0 && (await viewIsThere(database))) return
   const added = missing.map(
-    ({ number, kind }) => `ADD COLUMN ${fieldColumn(number)} ${columnTypes[kind]}`,
+    ({ number, kind }) => `ADD COLUMN ${fieldColumn(number)} ${columnType(kind)}`,
   )
   for (const table of added.length > 0 ? ['item', 'item_version'] : [])
     await run(database, `ALTER TABLE ${table} ${added.join(', ')}`)
@@ -44,9 +39,9 @@ async function presentColumns(database: Sequelize): Promise<ReadonlySet<string>>
 }
 
 async function viewIsThere(database: Sequelize): Promise<boolean> {
-  const [view] = await rows<{ there: boolean }>(
+  const view = await row<{ there: boolean }>(
     database,
     `SELECT to_regclass('item_state') IS NOT NULL AS there`,
   )
-  return view!.there
+  return view.there
 }

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 
 /** How many items of some projects hold any of several labels or components, each item once. */
 export async function countHolding(
@@ -8,13 +8,13 @@ export async function countHolding(
   numbers: readonly number[],
   projects: readonly number[],
 ): Promise<number> {
-  const [found] = await rows<{ count: number }>(
+  const found = await row<{ count: number }>(
     database,
     `SELECT count(*) AS count FROM item
     WHERE ${column} && $1::int[] AND NOT deleted AND project_id = ANY($2::int[])`,
     [numbers, projects],
   )
-  return found!.count
+  return found.count
 }
 
 /** How many items some projects have in each phase. */
@@ -83,12 +83,12 @@ export async function countFilled(
       `max(changed_at) FILTER (WHERE ${filled}) AS ${column}_last`,
     ]
   })
-  const [found] = await rows<Record<string, number | Date | null>>(
+  const found = await row<Record<string, number | Date | null>>(
     database,
     `SELECT ${counts.join(', ')} FROM item WHERE NOT deleted AND project_id = ANY($1::int[])`,
     [projects],
   )
-  return found!
+  return found
 }
 
 /** How many items of a project and type hold each option of a field. */

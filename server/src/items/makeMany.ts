@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 import { type Author, byKinds } from '../workspace/author.ts'
 import type { World } from '../workspace/world.ts'
 
@@ -60,25 +60,25 @@ export async function reserveNumbers(
   project: number,
   count: number,
 ): Promise<number> {
-  const [found] = await rows<{ last_number: number }>(
+  const found = await row<{ last_number: number }>(
     database,
     `UPDATE project SET last_number = $2 + greatest(
         last_number, (SELECT coalesce(max(number), 0) FROM item WHERE project_id = $1))
     WHERE id = $1 RETURNING last_number`,
     [project, count],
   )
-  return found!.last_number - count + 1
+  return found.last_number - count + 1
 }
 
 /** The number that the next item of a project would get. */
 export async function nextNumber(database: Sequelize, project: number): Promise<number> {
-  const [found] = await rows<{ next: number }>(
+  const found = await row<{ next: number }>(
     database,
     `SELECT 1 + greatest(last_number, (SELECT coalesce(max(number), 0) FROM item WHERE project_id = $1)) AS next
     FROM project WHERE id = $1`,
     [project],
   )
-  return found!.next
+  return found.next
 }
 
 /** The items of a project by the values they hold in a column, deleted ones left out. */

@@ -1,3 +1,4 @@
+import { asNumber, elementAt, lastIn } from '@bluestem/core/known'
 import { once } from 'node:events'
 import { type Options, stringify } from 'csv-stringify/sync'
 import type { Client } from 'pg'
@@ -64,8 +65,8 @@ export async function copyStates(
     `item (id, row_from, ${columns.join(', ')})`,
     loaded.map(({ id, states }) => [
       id,
-      moment(states.at(-1)!.from),
-      ...columns.map((column) => copied(states.at(-1)!, column, several)),
+      moment(lastIn(states).from),
+      ...columns.map((column) => copied(lastIn(states), column, several)),
     ]),
   )
   await copy(
@@ -77,7 +78,7 @@ export async function copyStates(
         .map((state, index) => [
           id,
           moment(state.from),
-          moment(states[index + 1]!.from),
+          moment(elementAt(states, index + 1).from),
           ...columns.map((column) => copied(state, column, several)),
         ]),
     ),
@@ -112,7 +113,7 @@ const moment = (at: number): string => new Date(at).toISOString()
 function copied(state: LoadedState, column: string, several: ReadonlySet<string>): unknown {
   const value = state[column]
   if (value === null || value === undefined) return several.has(column) ? '{}' : null
-  if (moments.has(column)) return moment(value as number)
+  if (moments.has(column)) return moment(asNumber(value))
   return Array.isArray(value) ? `{${value.join(',')}}` : value
 }
 

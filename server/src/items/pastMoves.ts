@@ -1,3 +1,4 @@
+import { elementAt, valueFor } from '@bluestem/core/known'
 import {
   type DefinitionsDocument,
   type PastMoves,
@@ -8,7 +9,6 @@ import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { throughGate } from '../sql/locks.ts'
 import { columnOf } from '../sql/property.ts'
-import type { QueryContext } from '../sql/statement.ts'
 import { fieldColumn } from '../workspace/columns.ts'
 import type { World } from '../workspace/world.ts'
 
@@ -40,7 +40,7 @@ export function askedBy(...documents: readonly DefinitionsDocument[]): Asked {
     for (const [key, entry] of Object.entries(entries)) {
       if (entry === 'out' || !entry.requires) continue
       for (const part of partsOf(entry.requires))
-        asked.set(part, (asked.get(part) ?? new Set()).add(key.split(':')[2]!))
+        asked.set(part, (asked.get(part) ?? new Set()).add(elementAt(key.split(':'), 2)))
     }
   }
   return asked
@@ -73,9 +73,7 @@ function filledCondition(world: World, field: string): string {
     (one) => one.handle === (world.document.fields[field]?.handle ?? field),
   )
   const column =
-    number === undefined
-      ? property && columnOf({ world } as QueryContext, property)
-      : fieldColumn(number)
+    number === undefined ? property && columnOf({ world }, property) : fieldColumn(number)
   return !column
     ? 'false'
     : property?.type.kind === 'array'
@@ -132,7 +130,7 @@ export async function pastMoves(
   )
   const codes = new Map(world.projects.map((project) => [project.number, project]))
   return found.map((row): PastMoves => {
-    const project = codes.get(row.project_id)!
+    const project = valueFor(codes, row.project_id)
     const has = (part: Part): boolean => row[`part${parts.indexOf(part)}`] === true
     return {
       refs: row.numbers.map((number) => `${project.code}/${number}`),

@@ -1,5 +1,5 @@
 import { type Sequelize, Transaction } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 
 /** Holds a project, so that places in its hand order and numbers are given one after the other. */
@@ -14,7 +14,7 @@ export async function nextInProject(
 ): Promise<{ number: number; last: string | null }> {
   await holdProject(database, project)
   const last = await lastPosition(database, project)
-  const [counted] = await rows<{ last_number: number }>(
+  const counted = await row<{ last_number: number }>(
     database,
     `UPDATE project SET last_number = 1 + greatest(
         last_number,
@@ -22,15 +22,15 @@ export async function nextInProject(
     WHERE id = $1 RETURNING last_number`,
     [project],
   )
-  return { number: counted!.last_number, last }
+  return { number: counted.last_number, last }
 }
 
 /** The last place of a project's hand order. */
 export async function lastPosition(database: Sequelize, project: number): Promise<string | null> {
-  const [found] = await rows<{ position: string | null }>(
+  const found = await row<{ position: string | null }>(
     database,
     'SELECT max(position) AS position FROM item WHERE project_id = $1',
     [project],
   )
-  return found!.position
+  return found.position
 }

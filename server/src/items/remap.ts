@@ -1,7 +1,8 @@
+import { asNumbers, firstIn } from '@bluestem/core/known'
 import { remappedArray } from '../sql/remapped.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { row, rows, run } from '../database/connect.ts'
 import { phaseSets, writeVersions } from './write.ts'
 import type { StateRow } from './row.ts'
 import { byKinds } from '../workspace/author.ts'
@@ -18,7 +19,7 @@ export function concerns(mapping: PendingMapping, row: StateRow): boolean {
   if (mapping.to === mapping.from)
     return row[mapping.column] === mapping.from && row.phase !== mapping.phase
   return mapping.several
-    ? (row[mapping.column] as number[]).includes(mapping.from)
+    ? asNumbers(row[mapping.column]).includes(mapping.from)
     : row[mapping.column] === mapping.from
 }
 
@@ -54,13 +55,13 @@ export async function countConcerned(
   database: Sequelize,
   mapping: PendingMapping,
 ): Promise<number> {
-  return (
+  return firstIn(
     await rows<{ count: number }>(
       database,
       `SELECT count(*) AS count FROM item WHERE ${concernedSql(mapping)}`,
       concernedBind(mapping),
-    )
-  )[0]!.count
+    ),
+  ).count
 }
 
 /** Rewrites items by a mapping: their states change now, by its author, and `changed` stays. Rows that somebody else mapped meanwhile are left alone. */
@@ -115,7 +116,7 @@ export async function saveMapping(
   const total =
     counted ??
     (await countConcerned(database, { ...mapping, id: 0, moved: 0, total: 0, madeAt: now }))
-  const [kept] = await rows<{ id: number }>(
+  const kept = await row<{ id: number }>(
     database,
     `INSERT INTO mapping (edition, column_name, from_number, to_number, projects, types, to_phase, total, by_kind, by_id, made_at) VALUES ($1, $2, $3, $4, $5::int[], $6::smallint[], $7, $8, $9, $10, $11) RETURNING id`,
     [
@@ -132,7 +133,7 @@ export async function saveMapping(
       now,
     ],
   )
-  return { ...mapping, id: kept!.id, moved: 0, total, madeAt: now }
+  return { ...mapping, id: kept.id, moved: 0, total, madeAt: now }
 }
 
 export async function finishMapping(database: Sequelize, id: number, now: Date): Promise<void> {

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { inTransaction, row, run } from '../database/connect.ts'
 import { concernedItems, finishMapping, rewriteItems } from './remap.ts'
 import { announce } from '../sql/outbox.ts'
 import type { Worlds } from '../workspace/world.ts'
@@ -36,12 +36,12 @@ export const carryOutMappings =
         const ids = ahead.splice(0, pace.size)
         const rewrite = async (): Promise<void> => {
           // Held against publishing, so that the list of columns is the one of the edition in force.
-          const [edition] = await rows<{ number: number }>(
+          const edition = await row<{ number: number }>(
             database,
             'SELECT number FROM current_edition FOR SHARE',
           )
           const world = await worlds.now()
-          if (world.edition !== edition!.number) return void (ahead = [...ids, ...ahead])
+          if (world.edition !== edition.number) return void (ahead = [...ids, ...ahead])
           const count = await rewriteItems(database, world.columns, mapping, ids, clock())
           await run(database, 'UPDATE job SET done = done + $2 WHERE id = $1', [job.id, count])
         }

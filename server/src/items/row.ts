@@ -1,3 +1,4 @@
+import { asNumber, asNumbers, asText, asTexts, elementAt } from '@bluestem/core/known'
 import type { ShownChoice } from '@bluestem/core/schema'
 import { instantText } from '@bluestem/core/calendar'
 import {
@@ -100,27 +101,29 @@ const readSql = (
 export const refOf = (world: World, row: Pick<ItemRow, 'project_id' | 'number'>): string =>
   `${world.projects.find((project) => project.number === row.project_id)?.code ?? '?'}/${row.number}`
 
+/** A ref, or a number as decimal text: the driver gives those with many digits as text. */
+const writtenOf = (value: unknown): string =>
+  typeof value === 'number' ? String(value) : asText(value)
+
 /** A value as items hold it: choices by identity, numbers as decimal text, moments in milliseconds. */
 export function valueOf(world: World, property: Property, value: unknown): FactValue {
   if (value === null || value === undefined) return property.type.kind === 'array' ? [] : null
-  switch (property.type.kind) {
+  const { type } = property
+  switch (type.kind) {
     case 'choice':
-      return property.type.domain === 'item'
-        ? `${value as number}`
-        : (world.numbers.identity(property.type.domain, value as number) ?? null)
+      return type.domain === 'item'
+        ? writtenOf(value)
+        : (world.numbers.identity(type.domain, asNumber(value)) ?? null)
     case 'array':
-      return (value as number[]).map(
-        (number) =>
-          world.numbers.identity((property.type as { domain: 'label' }).domain, number) ?? '',
-      )
+      return asNumbers(value).map((number) => world.numbers.identity(type.domain, number) ?? '')
     case 'timestamp':
-      return value instanceof Date ? value.getTime() : Date.parse(value as string)
+      return value instanceof Date ? value.getTime() : Date.parse(asText(value))
     case 'number':
-      return `${value as number}`
+      return writtenOf(value)
     case 'boolean':
-      return value as boolean
+      return Boolean(value)
     default:
-      return value as string
+      return asText(value)
   }
 }
 
@@ -132,17 +135,16 @@ export function displayValue(
   project: string,
 ): unknown {
   if (held === null) return null
-  switch (property.type.kind) {
+  const { type } = property
+  switch (type.kind) {
     case 'choice':
-      return property.type.domain === 'item'
+      return type.domain === 'item'
         ? { id: held, title: held }
-        : choiceShown(world, property.type.domain, String(held), project)
+        : choiceShown(world, type.domain, String(held), project)
     case 'array':
-      return (held as readonly string[]).map((id) =>
-        choiceShown(world, (property.type as { domain: 'label' }).domain, id, project),
-      )
+      return asTexts(held).map((id) => choiceShown(world, type.domain, id, project))
     case 'timestamp':
-      return instantText(held as number)
+      return instantText(asNumber(held))
     case 'number':
       return isExact(String(held)) ? Number(held) : String(held)
     default:
@@ -219,9 +221,8 @@ export function factsOf(world: World, row: StateRow & Pick<PastRow, 'description
     deleted: row.deleted,
     ref: refOf(world, row),
   }
-  const queryContext = { world } as QueryContext
   for (const property of world.vocabulary.properties.values()) {
-    const column = columnOf(queryContext, property)
+    const column = columnOf({ world }, property)
     if (column && property.handle !== 'phase')
       facts[property.handle] = valueOf(
         world,
@@ -229,7 +230,7 @@ export function factsOf(world: World, row: StateRow & Pick<PastRow, 'description
         row[property.handle === 'parent' ? 'parent_ref' : column],
       )
   }
-  facts['phase'] = phases[row.phase]!
+  facts['phase'] = elementAt(phases, row.phase)
   facts['description'] = row.description
   return facts
 }

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 
 /** What items are planned into: the table that holds it, and the property of an item that names it. */
 export type SpanKind = 'iteration' | 'release'
@@ -67,13 +67,13 @@ export async function namesSpan(
   kind: SpanKind,
   span: number,
 ): Promise<boolean> {
-  const [found] = await rows<{ named: boolean }>(
+  const found = await row<{ named: boolean }>(
     database,
     `SELECT EXISTS (SELECT FROM item WHERE ${kind}_id = $1)
       OR EXISTS (SELECT FROM item_version WHERE ${kind}_id = $1) AS named`,
     [span],
   )
-  return found!.named
+  return found.named
 }
 
 /** Of which of several projects items are in a release now. */

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
 import type { StateRow } from './row.ts'
 
@@ -33,12 +33,12 @@ export async function typesBelow(database: Sequelize, id: number): Promise<TypeR
 
 /** The place and the type of an item. */
 export async function typeOf(database: Sequelize, id: number): Promise<TypeRow> {
-  const [found] = await rows<TypeRow>(
+  const found = await row<TypeRow>(
     database,
     'SELECT id, type_id, number, project_id FROM item WHERE id = $1',
     [id],
   )
-  return found!
+  return found
 }
 
 /** Whether an item is another one or stands anywhere above it. A circle that is there already ends where it closes. */
@@ -47,7 +47,7 @@ export async function standsAbove(
   id: number,
   below: number,
 ): Promise<boolean> {
-  const [found] = await rows<{ above: boolean }>(
+  const found = await row<{ above: boolean }>(
     database,
     `WITH RECURSIVE up (id) AS (
       SELECT $2::int
@@ -56,7 +56,7 @@ export async function standsAbove(
     SELECT EXISTS (SELECT FROM up WHERE id = $1) AS above`,
     [id, below],
   )
-  return found!.above
+  return found.above
 }
 
 /** A link of an item, and what is at its other end. */
@@ -91,7 +91,7 @@ export async function linksLead(
   from: number,
   to: number,
 ): Promise<boolean> {
-  const [found] = await rows<{ found: boolean }>(
+  const found = await row<{ found: boolean }>(
     database,
     `WITH RECURSIVE on_way (id) AS (
       SELECT $2::int
@@ -101,5 +101,5 @@ export async function linksLead(
     SELECT EXISTS (SELECT FROM on_way WHERE id = $3) AS found`,
     [kind, from, to],
   )
-  return found!.found
+  return found.found
 }

@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize'
 import type { BelowInProject } from '@bluestem/core/tree'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 import {
   atMoment,
   beginsAt,
@@ -140,6 +140,6 @@ export async function foldedCount(
   const { sql, bind } =
     binds.statement(`WITH ${states(queryContext, binds, asked.project)}, ${lively}, ${begun(binds, asked)}
     SELECT count(*)::int AS count FROM begun i WHERE NOT ${inSight(binds, 'i', asked.since)}`)
-  const [found] = await rows<{ count: number }>(database, sql, bind)
-  return found!.count
+  const found = await row<{ count: number }>(database, sql, bind)
+  return found.count
 }

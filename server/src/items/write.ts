@@ -1,7 +1,7 @@
 import { type Author, byKinds } from '../workspace/author.ts'
 import type { Sequelize } from 'sequelize'
 import type { World } from '../workspace/world.ts'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 
 /** New values by column; columns that are not named keep theirs. */
 export type ColumnValues = Readonly<Record<string, unknown>>
@@ -118,12 +118,12 @@ export async function makeItem(
     const type = columnTypes.get(name)
     return type === undefined ? `$${index + 1}` : `$${index + 1}::${type}`
   })
-  const [made] = await rows<{ id: number }>(
+  const made = await row<{ id: number }>(
     database,
     `INSERT INTO item (${names.join(', ')}) VALUES (${places.join(', ')}) RETURNING id`,
     Object.values(all),
   )
-  return made!.id
+  return made.id
 }
 
 /** Keeps title and description with the span in which they held; writes only when a text changed. */

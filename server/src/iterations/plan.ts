@@ -1,3 +1,5 @@
+import { standardCalendar } from '../calendars/service.ts'
+import { valueFor } from '@bluestem/core/known'
 import { dayOf } from '@bluestem/core/calendar'
 import {
   capacityOf,
@@ -23,9 +25,7 @@ async function capacityIn(
 ): Promise<PlanAnswer['capacity']> {
   const team = world.teams.find(({ id }) => id === owner?.identity)
   if (!team || !start || !end) return null
-  const calendar =
-    world.calendars.find(({ id }) => id === team.calendar) ??
-    world.calendars.find(({ standard }) => standard)!
+  const calendar = world.calendars.find(({ id }) => id === team.calendar) ?? standardCalendar(world)
   const people = world.people.filter(({ number, active }) => active && team.people.has(number))
   const away = await modelsOf(database).absence.findAll({
     where: {
@@ -49,7 +49,7 @@ async function capacityIn(
     ...capacity,
     people: capacity.people.map(({ person, ...one }) => ({
       id: person,
-      title: nameOf.get(person)!,
+      title: valueFor(nameOf, person),
       ...one,
     })),
   }

@@ -1,3 +1,4 @@
+import { certain, elementAt, valueFor } from '@bluestem/core/known'
 import { unitOf } from '@bluestem/core/definitions'
 import {
   type FinishIteration,
@@ -54,7 +55,10 @@ export function spanShown(span: StoredSpan, { items, done } = { items: 0, done: 
 }
 
 function plannedItem(world: World, row: PlannedRow): PlannedItem {
-  const project = world.projects.find(({ number }) => number === row.project_id)!
+  const project = certain(
+    world.projects.find(({ number }) => number === row.project_id),
+    'project of an item',
+  )
   const rulebook = world.document.projects[project.id]
   return {
     ref: refOf(world, row),
@@ -127,7 +131,7 @@ function movesOf(
   if (wrong.length > 0) throw invalid(wrong)
   const placeOf = new Map(others.map((one) => [one.ref, one.to]))
   return open
-    .map((ref) => ({ ref, to: placeOf.has(ref) ? placeOf.get(ref)! : to }))
+    .map((ref) => ({ ref, to: placeOf.has(ref) ? valueFor(placeOf, ref) : to }))
     .filter((move) => move.to !== identity)
 }
 
@@ -151,7 +155,7 @@ export async function moveOpen(
   const refusal = judged[kept]
   if (refusal && !refusal.ok) {
     const { message } = problemOf(refusal.refusal)
-    throw refused(`${moves[kept]!.ref} cannot go elsewhere: ${message}`)
+    throw refused(`${elementAt(moves, kept).ref} cannot go elsewhere: ${message}`)
   }
   return moves.map(({ ref }) => ref)
 }

@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { dayOf } from '@bluestem/core/calendar'
 import type { AnswerOf } from '@bluestem/core/contract'
 import {
@@ -174,8 +175,7 @@ export async function makeIteration(
   actor: ActorContext,
   { team = null, ...given }: NewIteration,
 ): Promise<IterationAnswer> {
-  const [made] = await make(database, actor, team, [given])
-  return shown(made!)
+  return shown(firstIn(await make(database, actor, team, [given])))
 }
 
 /** @throws Problem where the rule of a series gives several the same title */

@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import type { JobAnswer, JobState } from '@bluestem/core/jobs'
 import { Op, type Sequelize } from 'sequelize'
 import type { JobModel } from '../database/models/job.ts'
@@ -89,7 +90,7 @@ const choreAnswer = (now: Date, queued: QueuedJob): JobAnswer => ({
   title: 'Take away what has served',
   by: null,
   state: queueState(queued),
-  at: dueAt(now, queued)!.toISOString(),
+  at: certain(dueAt(now, queued), 'next time of a chore').toISOString(),
   done: 0,
   total: 0,
   attempts: queued.attempts,

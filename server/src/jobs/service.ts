@@ -12,9 +12,9 @@ import { keyOf } from './job.ts'
 import { goOn } from './queue.ts'
 
 async function openJob(database: Sequelize, key: string): Promise<JobModel | null> {
-  const [kind, ...subject] = key.split(' ')
+  const [kind = '', ...subject] = key.split(' ')
   return await modelsOf(database).job.findOne({
-    where: { kind: kind!, subject: subject.join(' '), finishedAt: null },
+    where: { kind, subject: subject.join(' '), finishedAt: null },
   })
 }
 

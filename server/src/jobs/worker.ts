@@ -1,3 +1,4 @@
+import { asNumber, asRecord } from '@bluestem/core/known'
 import { EventEmitter } from 'node:events'
 import { setTimeout as pause } from 'node:timers/promises'
 import {
@@ -102,7 +103,7 @@ export class JobWorker {
     const { database, works } = this.#options
     const tasks = Object.entries(works).map(([kind, work]) => [
       kind,
-      async (payload: unknown) => await this.#do((payload as { job: number }).job, work),
+      async (payload: unknown) => await this.#do(asNumber(asRecord(payload)['job']), work),
     ])
     return { ...Object.fromEntries(tasks), prune: async () => await prune(database) } as TaskList
   }

@@ -1,3 +1,4 @@
+import { certain, elementAt, firstIn, valueFor } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import {
   type FileJots,
@@ -80,7 +81,7 @@ export async function keepJots(
         await modelsOf(database).jot.create({
           identity: newIdentity('jo'),
           title,
-          aboveId: above === null ? null : kept[above]!.id,
+          aboveId: above === null ? null : elementAt(kept, above).id,
           byId: person.number,
           at: now,
         }),
@@ -107,10 +108,12 @@ export async function renameJot(
   title: string,
 ): Promise<JotAnswer> {
   const jot = await ownJot(database, actor, identity)
-  const [line] = linesOf(title.replace(/\s+/gu, ' '))
-  await jot.update({ title: line!.title })
+  await jot.update({ title: firstIn(linesOf(title.replace(/\s+/gu, ' '))).title })
   const { jots } = await jotsOf(database, actor)
-  return jots.find((one) => one.id === identity)!
+  return certain(
+    jots.find((one) => one.id === identity),
+    'jot that was just renamed',
+  )
 }
 
 /** Drops a jot; what stood below it stands by itself. */
@@ -158,7 +161,7 @@ export async function fileJots(
       ])
     const refOf = new Map<number, string>()
     for (const [index, { id, type }] of jots.entries()) {
-      const jot = jotOf.get(id)!
+      const jot = valueFor(jotOf, id)
       const parent = jot.aboveId === null ? undefined : refOf.get(jot.aboveId)
       try {
         const { ref } = await makeInside(

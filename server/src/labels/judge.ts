@@ -31,7 +31,7 @@ export function judgeMaking(
     !closed.some((rulebook) => rulebooksKeptBy(world, person).includes(rulebook))
   )
     throw forbidden(
-      `Members make no labels in “${world.document.families[family!]?.title}”: the family is closed. Ask a keeper of the rulebook.`,
+      `Members make no labels in “${world.document.families[family ?? '']?.title}”: the family is closed. Ask a keeper of the rulebook.`,
     )
 }
 

@@ -1,3 +1,4 @@
+import { certain, firstIn } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { same } from '@bluestem/core/definitions'
 import { type Sequelize, Transaction } from 'sequelize'
@@ -94,7 +95,7 @@ export async function merges(
       return {
         id: merge.id,
         kind: merge.kind,
-        into: into!,
+        into: certain(into, 'one that is left of a merge'),
         from,
         by,
         at: merge.madeAt.toISOString(),
@@ -133,10 +134,12 @@ export async function undoMerge(
     if (!merge) throw notFound('merge of this number')
     const problem = whyNot(actor, merge, await openMerges(database, actor))
     if (problem) throw problem
-    const [into, ...others] = partsOf(actor, merge)
+    const parts = partsOf(actor, merge)
+    const into = firstIn(parts)
+    const others = parts.slice(1)
     const items = await undoMergeOfItems(database, actor, {
       column: merge.kind,
-      into: into!.number,
+      into: into.number,
       from: others.map(({ number }) => number),
       at: merge.madeAt,
     })
@@ -145,11 +148,11 @@ export async function undoMerge(
     for (const one of others.filter(({ id: other }) => !merge.retired.includes(other)))
       await changeVersion(models[domain] as typeof models.label, one.id, '*', { retired: false })
     await merge.update({ undoneAt: actor.now })
-    const audience = { project: actor.world.numbers.of('project', into!.project ?? '') ?? null }
-    const change = { before: { title: into!.title }, after: { items } }
+    const audience = { project: actor.world.numbers.of('project', into.project ?? '') ?? null }
+    const change = { before: { title: into.title }, after: { items } }
     const recorded = merge.kind === 'labels' ? recordedLabel : recordedComponent
-    await recorded(database, actor, `undid a merge of ${merge.kind}`, into!.id, change, audience)
-    await announce(database, domain, into!.id, audience, actor.now)
+    await recorded(database, actor, `undid a merge of ${merge.kind}`, into.id, change, audience)
+    await announce(database, domain, into.id, audience, actor.now)
     return { items, changedSince }
   })
 }

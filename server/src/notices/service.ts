@@ -1,3 +1,4 @@
+import { valueFor } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { type FollowersAnswer, mostNotices, type NoticeAnswer } from '@bluestem/core/notices'
 import type { Sequelize } from 'sequelize'
@@ -37,8 +38,7 @@ export async function notices(
     title: row.title,
     type: choiceShown(world, 'type', world.numbers.identityOf('type', row.type_id), ''),
     status: choiceShown(world, 'status', world.numbers.identityOf('status', row.status_id), ''),
-    changes: versions
-      .get(row.id)!
+    changes: valueFor(versions, row.id)
       .filter(({ from, by }) => Date.parse(from) > row.since.getTime() && by.id !== person.id)
       .map(({ from, by, words }) => ({ from, by, words }))
       .toReversed(),

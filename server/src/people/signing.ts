@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { AcceptedInvitation, InvitationSecret, SignIn } from '@bluestem/core/people'
 import type { Express, NextFunction, Request, RequestHandler, Response } from 'express'
 import type { Sequelize } from 'sequelize'
@@ -51,7 +52,7 @@ export function signing(app: Express, { database, worlds, live, clock, signIns }
   app.post(
     '/api/v1/invitation',
     judged(InvitationSecret),
-    limits[0]!,
+    firstIn(limits),
     async (request, response) => {
       const { secret } = request.body as InvitationSecret
       response.json(await readInvitation(database, worlds, secret, clock()))
@@ -60,7 +61,7 @@ export function signing(app: Express, { database, worlds, live, clock, signIns }
   app.post(
     '/api/v1/invitation/accepted',
     judged(AcceptedInvitation),
-    limits[0]!,
+    firstIn(limits),
     async (request, response) => {
       const accepted = request.body as AcceptedInvitation
       await beginSession(request, await acceptInvitation(database, worlds, accepted, clock()))

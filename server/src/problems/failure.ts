@@ -1,3 +1,4 @@
+import { isRecord } from '@bluestem/core/known'
 import { invalid, Problem, refused, unavailable } from './problem.ts'
 
 interface DatabaseError {
@@ -7,8 +8,15 @@ interface DatabaseError {
 }
 
 /** The database's own error inside what Sequelize or the driver throws. */
-const originalOf = (error: unknown): DatabaseError =>
-  (error as { parent?: DatabaseError }).parent ?? (error as DatabaseError)
+const originalOf = (error: unknown): DatabaseError => {
+  const thrown = isRecord(error) ? error : {}
+  const { code, constraint, message } = isRecord(thrown['parent']) ? thrown['parent'] : thrown
+  return {
+    ...(typeof code === 'string' ? { code } : {}),
+    ...(typeof constraint === 'string' ? { constraint } : {}),
+    ...(typeof message === 'string' ? { message } : {}),
+  }
+}
 
 /** The code of a database error (SQLSTATE), where there is one. */
 export const codeOf = (error: unknown): string | undefined => originalOf(error).code
@@ -91,7 +99,7 @@ export function problemOf(error: unknown): Problem | undefined {
   const { code = '', constraint = '', message = '' } = originalOf(error)
   const known = problemOfCode[code]
   if (known) return known(constraint)
-  const name = (error as { name?: string }).name ?? ''
+  const name = error instanceof Error ? error.name : ''
   const isAway =
     awayClasses.some((start) => code.startsWith(start)) ||
     away.has(code) ||

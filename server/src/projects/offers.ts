@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import type { OffersAnswer } from '@bluestem/core/projects'
 import {
   defaultPriority,
@@ -39,13 +40,15 @@ export async function offersOf(
       ...one,
       handle: handle(one.field),
     }))
-  const types = typesOf(world.document, rulebook).filter((id) => !world.document.types[id]!.retired)
+  const types = typesOf(world.document, rulebook).filter(
+    (id) => !entryOf(world.document.types, id).retired,
+  )
   return {
     id: project.id,
     code: project.code,
     title: project.title,
     description: project.description,
-    rulebook: { id: rulebook, title: world.document.rulebooks[rulebook]!.title },
+    rulebook: { id: rulebook, title: entryOf(world.document.rulebooks, rulebook).title },
     templates: await templatesFor(database, context, project),
     usual: await usualTypeIn(database, context.world, project.number),
     priority: defaultPriority(world.document, rulebook),
@@ -59,7 +62,7 @@ export async function offersOf(
       })),
     links: linksOffered(world, rulebook),
     types: types.map((id) => {
-      const { title, monogram, tier, description } = world.document.types[id]!
+      const { title, monogram, tier, description } = entryOf(world.document.types, id)
       const flow = flowOf(world.document, rulebook, id)
       return {
         id,
@@ -69,8 +72,8 @@ export async function offersOf(
         start: flow.start,
         statuses: flow.statuses.map((one) => ({
           id: one,
-          title: world.document.statuses[one]!.title,
-          mark: world.document.statuses[one]!.phase,
+          title: entryOf(world.document.statuses, one).title,
+          mark: entryOf(world.document.statuses, one).phase,
         })),
         moves: [...flow.moves],
         below: types.filter((child) => mayStandBelow(world.document, child, id)),

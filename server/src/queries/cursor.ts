@@ -1,3 +1,4 @@
+import { asNumber } from '@bluestem/core/known'
 import { invalid } from '../problems/problem.ts'
 import type { ListRow } from '../items/row.ts'
 
@@ -14,7 +15,7 @@ export function readCursor(cursor: string): (string | number | null)[] {
     if (
       Array.isArray(keys) &&
       Number.isInteger(keys.at(-1)) &&
-      Math.abs(keys.at(-1) as number) < 2 ** 31 &&
+      Math.abs(asNumber(keys.at(-1))) < 2 ** 31 &&
       keys.every(
         (key) =>
           key === null ||

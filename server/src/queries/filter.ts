@@ -1,6 +1,5 @@
 import {
   type Condition,
-  type Cql2Json,
   type Line,
   type QueryError,
   readCondition,
@@ -49,7 +48,7 @@ function conditionOf(world: World, written: Written): Condition {
 /** A kept filter as it is told: its text and its sentence, or what is wrong with it since something it names is gone. */
 export function filterForms(
   world: World,
-  filter: Cql2Json,
+  filter: unknown,
 ): {
   readonly text: string
   readonly sentence: readonly Line[]

@@ -15,19 +15,16 @@ export function propertiesOf(world: World, names: readonly string[], pointer: st
         expected: `at most ${mostProperties}`,
       },
     ])
-  return names.map((name) => {
-    const property = world.vocabulary.properties.get(name)
-    if (!property)
-      throw invalid([
-        {
-          pointer,
-          message: `There is no property “${name}”.`,
-          expected: 'a property',
-          found: name,
-        },
-      ])
-    return property
-  })
+  return names.map((name) => propertyOf(world, name, pointer))
+}
+
+/** The property of a name. @throws Problem 400 where there is none */
+export function propertyOf(world: World, name: string, pointer: string): Property {
+  const property = world.vocabulary.properties.get(name)
+  if (property) return property
+  throw invalid([
+    { pointer, message: `There is no property “${name}”.`, expected: 'a property', found: name },
+  ])
 }
 
 /** An order such as `-changed,ref`: a minus sign for downwards. */
@@ -44,7 +41,7 @@ export function orderOf(world: World, sort: string | undefined): OrderBy[] {
   return parts.map((part) => {
     const down = part.startsWith('-')
     return {
-      property: propertiesOf(world, [part.replace(/^[-+]/, '')], '/sort')[0]!,
+      property: propertyOf(world, part.replace(/^[-+]/, ''), '/sort'),
       direction: down ? 'down' : 'up',
     }
   })

@@ -1,5 +1,5 @@
 import { search } from './search.ts'
-import type { Cql2Json, QueryContent } from '@bluestem/core/queries'
+import type { QueryContent } from '@bluestem/core/queries'
 import { savedEndpoints } from '../saved/endpoints.ts'
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
 import { filterForms } from './filter.ts'
@@ -36,7 +36,7 @@ export const queryEndpoints: readonly Endpoint[] = [
     take: takeQuery,
     show: ({ world }, kept) => ({
       ...kept,
-      ...filterForms(world, kept.content.filter as Cql2Json),
+      ...filterForms(world, kept.content.filter),
     }),
   }),
 ]

@@ -81,7 +81,10 @@ export function vocabulary({ world, person, now }: ActorContext): VocabularyAnsw
     properties: [...world.vocabulary.properties.values()].map(({ computed, ...property }) =>
       computed ? { ...property, computedBy: computed.kind } : property,
     ),
-    functions: functionNames.map((name) => ({ name, ...functions[name] })),
+    functions: functionNames.map((name) => {
+      const { value: _, ...told } = functions[name]
+      return { name, ...told }
+    }),
     choices: visibleChoices(world, visible),
     projects: world.projects
       .filter((project) => visible.includes(project.number))

@@ -1,3 +1,4 @@
+import { elementAt, firstIn } from '@bluestem/core/known'
 import { dayOf } from '@bluestem/core/calendar'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { spansOf } from '@bluestem/core/iterations'
@@ -116,18 +117,18 @@ export const projectsOf = ({ projects = [] }: ReleaseModel): string[] =>
 
 /** @throws Problem where one of the projects is none */
 function projectsGiven({ world }: ActorContext, given: readonly string[]): Project[] {
-  const found = given.map((id) => world.projects.find((project) => project.id === id))
-  const lost = found.findIndex((project) => project === undefined)
+  const found = given.flatMap((id) => world.projects.find((project) => project.id === id) ?? [])
+  const lost = given.findIndex((id) => !found.some((project) => project.id === id))
   if (lost >= 0)
     throw invalid([
       {
         pointer: `/projects/${lost}`,
         message: 'There is no such project.',
         expected: 'the identity of a project',
-        found: given[lost]!,
+        found: elementAt(given, lost),
       },
     ])
-  return found as Project[]
+  return found
 }
 
 interface Planned {
@@ -207,8 +208,7 @@ export async function makeRelease(
   actor: ActorContext,
   { projects, start = null, end = null, ...given }: NewRelease,
 ): Promise<ReleaseAnswer> {
-  const [made] = await make(database, actor, projects, [{ ...given, start, end }])
-  return made!
+  return firstIn(await make(database, actor, projects, [{ ...given, start, end }]))
 }
 
 /** Makes releases that follow each other, each of which comes out on the last of its days. */

@@ -1,3 +1,4 @@
+import { asRecord } from '@bluestem/core/known'
 import { Op, type Sequelize, Transaction } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import type { SavedKind } from '@bluestem/core/saved'
@@ -66,16 +67,17 @@ export const namesOf = ({ person }: ActorContext, users: readonly User[]): strin
   ].join(', ')
 /** What a kept thing rests on. */
 export function restsOn(kind: SavedKind, content: unknown): { kind: SavedKind; id: string }[] {
-  const { query, widgets } = content as {
-    query?: string
-    widgets?: { measure?: string; query?: string }[]
-  }
-  if (kind === 'view' || kind === 'measure') return query ? [{ kind: 'query', id: query }] : []
-  if (kind !== 'dashboard') return []
-  return (widgets ?? []).flatMap((widget) => [
-    ...(widget.measure ? [{ kind: 'measure' as const, id: widget.measure }] : []),
-    ...(widget.query ? [{ kind: 'query' as const, id: widget.query }] : []),
-  ])
+  const { query, widgets } = asRecord(content)
+  const named = (what: 'query' | 'measure', id: unknown): { kind: SavedKind; id: string }[] =>
+    typeof id === 'string' && id !== '' ? [{ kind: what, id }] : []
+  if (kind === 'view' || kind === 'measure') return named('query', query)
+  if (kind !== 'dashboard' || !Array.isArray(widgets)) return []
+  return widgets
+    .map(asRecord)
+    .flatMap((widget) => [
+      ...named('measure', widget['measure']),
+      ...named('query', widget['query']),
+    ])
 }
 
 /** Whoever sees a shared thing must see what it rests on: a page that is blank for its readers is refused before it is made. What it rests on is held, so that nobody deletes it or keeps it to themselves at this moment. */

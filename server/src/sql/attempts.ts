@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { rows, run } from '../database/connect.ts'
+import { row, run } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
 
 export interface Attempts {
@@ -13,7 +13,7 @@ export async function countAttempt(
   key: string,
   window: number,
 ): Promise<Attempts> {
-  const [counted] = await rows<Attempts>(
+  const counted = await row<Attempts>(
     database,
     prepared(`INSERT INTO attempt AS a (key, hits, ends) VALUES ($1, 1, now() + make_interval(secs => $2))
     ON CONFLICT (key) DO UPDATE SET
@@ -22,7 +22,7 @@ export async function countAttempt(
     RETURNING hits, ends`),
     [key, window / 1000],
   )
-  return counted!
+  return counted
 }
 
 export async function uncountAttempt(database: Sequelize, key: string): Promise<void> {

@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import { hasTrigram, isDescription, isTitle, patternText } from './pattern.ts'
 import { addDays, startOfDay } from '@bluestem/core/calendar'
 import {
@@ -172,7 +173,7 @@ export class Compiler extends IntervalCompiler {
         t_intersects: '=',
         t_disjoint: '<>',
       }
-      return this.compare(compare[op]!, left, right)
+      return this.compare(entryOf(compare, op), left, right)
     }
     const { join, comparisons, negated } = relations[op]
     const [a, b] = [this.ends(left), this.ends(right)]

@@ -1,3 +1,4 @@
+import { certain, elementAt, lastIn } from '@bluestem/core/known'
 import { dayOf, type Days, type Period, periodAround } from '@bluestem/core/calendar'
 import {
   type CheckedCall,
@@ -7,6 +8,8 @@ import {
   teamsNamed,
   teamsOf,
   type Value,
+  literalIn,
+  propertyIn,
 } from '@bluestem/core/queries'
 import type { ValueCompiler } from './value.ts'
 import { wordsSql } from './words.ts'
@@ -31,17 +34,12 @@ export function intervalOf(
   return periodAround(
     name satisfies Period,
     dayOf(queryContext.moment, queryContext.world.zone),
-    Number(literalOf(call.args[0])),
+    Number(literalIn(call, 0)),
   )
 }
 
-const literalOf = (value: Value | undefined): string => {
-  if (value?.kind !== 'literal') throw new Error('this argument is a literal')
-  return String(value.value)
-}
-
 const knownDay: FunctionSql = (compiler, call) =>
-  compiler.binds.bind(compiler.dayKnown(call)!, 'date')
+  compiler.binds.bind(certain(compiler.dayKnown(call), `day of ${call.name}`), 'date')
 const noExpression: FunctionSql = (_, call) => {
   throw new Error(`${call.name}() is an interval, which has no expression of its own`)
 }
@@ -57,7 +55,7 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
       'int[]',
     ),
   in_remit: inRemit,
-  limit_left: (compiler, call) => limitLeft(compiler, literalOf(call.args[0])),
+  limit_left: (compiler, call) => limitLeft(compiler, literalIn(call, 0)),
   now: ({ binds, queryContext }) => binds.instant(queryContext.moment),
   today: knownDay,
   days_ago: knownDay,
@@ -68,13 +66,13 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
   quarter: noExpression,
   year: noExpression,
   has_label: (compiler, call) =>
-    `(${compiler.alias}.labels @> ARRAY[${compiler.value(call.args.at(-1)!)}])`,
+    `(${compiler.alias}.labels @> ARRAY[${compiler.value(lastIn(call.args))}])`,
   in_family: inFamily,
-  words: (compiler, call) => wordsSql(compiler, literalOf(call.args[0])),
+  words: (compiler, call) => wordsSql(compiler, literalIn(call, 0)),
   days_in: daysIn,
   changes_of: changesOf,
   first_into: (compiler, call) =>
-    `(SELECT min(h.valid_from) FROM item_state h WHERE ${past(compiler)} AND h.phase = ${compiler.binds.bind(phaseNumber(literalOf(call.args[0])), 'smallint')})`,
+    `(SELECT min(h.valid_from) FROM item_state h WHERE ${past(compiler)} AND h.phase = ${compiler.binds.bind(phaseNumber(literalIn(call, 0)), 'smallint')})`,
   last_into: lastInto,
 }
 
@@ -94,16 +92,11 @@ function inRemit(compiler: ValueCompiler, call: CheckedCall): string {
 }
 
 function inFamily({ queryContext, binds, alias }: ValueCompiler, call: CheckedCall): string {
-  const family = literalOf(call.args[0])
+  const family = literalIn(call, 0)
   const labels = queryContext.world.labels
     .filter((label) => label.family === family)
     .map((label) => label.number)
   return `(${alias}.labels && ${binds.bind(labels, 'int[]')})`
-}
-
-const propertyOf = (value: Value | undefined): Property => {
-  if (value?.kind !== 'property') throw new Error('this argument is a property')
-  return value.property
 }
 
 /** A property of a state of the past, read from the view of all states. */
@@ -146,9 +139,9 @@ const guarded = (guard: string, sql: string): string =>
   guard ? `(CASE WHEN ${guard} THEN NULL ELSE ${sql} END)` : sql
 
 function daysIn(compiler: ValueCompiler, call: CheckedCall): string {
-  const property = propertyOf(call.args[0])
+  const { property } = propertyIn(call)
   const held = pastProperty(compiler, property)
-  const wanted = compiler.value(call.args[1]!)
+  const wanted = compiler.value(elementAt(call.args, 1))
   const same =
     property.type.kind === 'array' ? `${held} @> ARRAY[${wanted}]` : `${held} = ${wanted}`
   const { start, end, guard } = span(compiler, call.args[2])
@@ -160,7 +153,7 @@ function daysIn(compiler: ValueCompiler, call: CheckedCall): string {
 }
 
 function changesOf(compiler: ValueCompiler, call: CheckedCall): string {
-  const value = pastProperty(compiler, propertyOf(call.args[0]))
+  const value = pastProperty(compiler, propertyIn(call).property)
   const { start, end, guard } = span(compiler, call.args[1])
   const person = call.args[2]
     ? ` AND z.by_kind = 0 AND z.by_id = ${compiler.value(call.args[2])}`
@@ -174,6 +167,6 @@ function changesOf(compiler: ValueCompiler, call: CheckedCall): string {
 }
 
 function lastInto(compiler: ValueCompiler, call: CheckedCall): string {
-  const phase = compiler.binds.bind(phaseNumber(literalOf(call.args[0])), 'smallint')
+  const phase = compiler.binds.bind(phaseNumber(literalIn(call, 0)), 'smallint')
   return `(SELECT max(z.valid_from) FROM (SELECT h.valid_from, h.phase, lag(h.phase) OVER (ORDER BY h.valid_from) AS before FROM item_state h WHERE ${past(compiler)}) z WHERE z.phase = ${phase} AND z.before IS DISTINCT FROM z.phase)`
 }

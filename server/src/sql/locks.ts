@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { inTransaction, rows, run } from '../database/connect.ts'
+import { inTransaction, row, rows, run } from '../database/connect.ts'
 
 /** The numbers that nothing else of Bluestem locks by; `queue.ts` has one more. Each holds until its transaction ends. */
 const locks = { gate: 7_264_101, circle: 7103, tree: 7104, key: 7105 } as const
@@ -30,11 +30,11 @@ export async function limitLockWait(database: Sequelize, most: number): Promise<
 
 /** The oldest transaction that still runs: whatever came before it is seen by everybody. */
 export async function oldestRunning(database: Sequelize): Promise<string> {
-  const [found] = await rows<{ xmin: string }>(
+  const found = await row<{ xmin: string }>(
     database,
     'SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xmin',
   )
-  return found!.xmin
+  return found.xmin
 }
 
 /** The expression that holds the tree of items until the transaction ends: of two who set a parent, one waits for the other. */

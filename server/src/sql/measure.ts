@@ -1,3 +1,4 @@
+import { lastIn } from '@bluestem/core/known'
 import type { Figure } from '@bluestem/core/dashboards'
 import type { Condition, Property } from '@bluestem/core/queries'
 import { groupSource } from './answers.ts'
@@ -92,7 +93,7 @@ export function courseStatement(
     bounds.map((bound) => bound.toISOString()),
     'timestamptz[]',
   )
-  const last = binds.bind(bounds.at(-1)!.toISOString(), 'timestamptz')
+  const last = binds.bind(lastIn(bounds).toISOString(), 'timestamptz')
   const filter = `${permitted(everything, binds, 'i')} AND ${new Compiler(everything, binds, 'i').condition(condition)}`
   const field = valueOf(everything, binds, source, 'i')
   const value =

@@ -1,6 +1,6 @@
 import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row, rows } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
 
 /** A place in the outbox: rows are read in order of (transaction, number). */
@@ -20,11 +20,11 @@ const columns = 'number, xid::text, kind, subject, project_id, person_id'
 
 /** The place before which every transaction has ended. */
 export async function settledPlace(database: Sequelize): Promise<OutboxPlace> {
-  const [last] = await rows<OutboxPlace>(
+  const last = await row<OutboxPlace>(
     database,
     'SELECT pg_snapshot_xmin(pg_current_snapshot())::text AS xid, 0 AS number',
   )
-  return last!
+  return last
 }
 
 /** Rows after a place whose transactions lie below the oldest running one, so that a late commit is never skipped. */

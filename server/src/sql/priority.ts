@@ -1,3 +1,4 @@
+import { certain, firstIn } from '@bluestem/core/known'
 import type { Binds, QueryContext } from './statement.ts'
 import { type Day, dayOf } from '@bluestem/core/calendar'
 import { iterationOffset, releaseOffset, type Vocabulary } from '@bluestem/core/queries'
@@ -39,9 +40,15 @@ export function rungSql(queryContext: QueryContext, binds: Binds, alias: string)
   }
   const branch = ([first]: number[]): string =>
     byNumber(queryContext, binds, 'priority', `${alias}.priority_id`, (id) =>
-      vocabulary.rungOf(projects.find((project) => project.number === first)!.id, id),
+      vocabulary.rungOf(
+        certain(
+          projects.find((project) => project.number === first),
+          'project of a ladder',
+        ).id,
+        id,
+      ),
     )
-  if (ladders.size === 1) return branch([...ladders.values()][0]!)
+  if (ladders.size === 1) return branch(firstIn([...ladders.values()]))
   return `CASE ${[...ladders.values()].map((numbers) => `WHEN ${alias}.project_id = ANY(${binds.bind(numbers, 'int[]')}) THEN ${branch(numbers)}`).join(' ')} END`
 }
 

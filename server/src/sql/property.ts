@@ -45,13 +45,16 @@ const columns: Record<string, string> = {
 }
 
 /** The column of the item's table that holds a property, or undefined where it is computed. */
-export function columnOf(queryContext: QueryContext, property: Property): string | undefined {
+export function columnOf(
+  { world }: Pick<QueryContext, 'world'>,
+  property: Property,
+): string | undefined {
   if (property.builtIn) return columns[property.handle]
-  const field = Object.entries(queryContext.world.document.fields).find(
+  const field = Object.entries(world.document.fields).find(
     ([, one]) => one.handle === property.handle,
   )
   if (field && isComputed(field[1].kind)) return undefined
-  const number = field && queryContext.world.numbers.of('field', field[0])
+  const number = field && world.numbers.of('field', field[0])
   return number === undefined ? undefined : fieldColumn(number)
 }
 
@@ -235,5 +238,4 @@ export function arithmeticSql(op: ArithmeticOp, a: string, b: string): string {
 export const refSql = (alias: string): string =>
   `((SELECT code FROM project WHERE id = ${alias}.project_id) || '/' || ${alias}.number)`
 
-export const phaseNumber = (phase: string): number =>
-  phases.indexOf(phase as (typeof phases)[number])
+export const phaseNumber = (phase: string): number => phases.findIndex((one) => one === phase)

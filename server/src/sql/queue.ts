@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
@@ -83,7 +84,7 @@ export async function freeJobsOfTheDead(client: Client, own: string): Promise<vo
       'SELECT pg_try_advisory_lock($1, hashtext($2)) AS ours',
       [processLock, name],
     )
-    if (!lock.rows[0]!.ours) continue
+    if (!firstIn(lock.rows).ours) continue
     await client.query('SELECT graphile_worker.force_unlock_workers(ARRAY[$1])', [name])
     await client.query('SELECT pg_advisory_unlock($1, hashtext($2))', [processLock, name])
   }

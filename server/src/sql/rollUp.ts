@@ -1,3 +1,4 @@
+import { certain, lastIn } from '@bluestem/core/known'
 import type { Computed } from '@bluestem/core/queries'
 import { atMoment, type Binds, permitted, type QueryContext, stateTable } from './statement.ts'
 import { propertySql } from './property.ts'
@@ -16,7 +17,7 @@ function rolledUp(
       `count(*) FILTER (WHERE ${alias}.phase = 2)`,
       `count(*) FILTER (WHERE ${alias}.phase <> 3)`,
     )
-  return `${aggregates[how]}(${propertySql(queryContext, binds, of!, alias)})::numeric`
+  return `${aggregates[how]}(${propertySql(queryContext, binds, certain(of, `number for a ${how}`), alias)})::numeric`
 }
 
 const aggregates = { sum: 'sum', least: 'min', greatest: 'max' } as const
@@ -60,7 +61,7 @@ export function rollUpOfAll(
   return `(WITH RECURSIVE direct AS MATERIALIZED (SELECT c.parent_id AS above, ${directly} FROM ${states} GROUP BY c.parent_id),
       edge AS MATERIALIZED (SELECT e.id, e.parent_id, ${of('d')}
         FROM (SELECT c.id, c.parent_id FROM ${states} ${inOrder}) e JOIN (SELECT * FROM direct ORDER BY above) d ON d.above = e.id),
-      carried (origin, above, ${parts.join(', ')}) AS (SELECT id, parent_id, ${parts.join(', ')} FROM edge WHERE ${parts.at(-1)!} IS DISTINCT FROM ${share ? '0' : 'NULL'}
+      carried (origin, above, ${parts.join(', ')}) AS (SELECT id, parent_id, ${parts.join(', ')} FROM edge WHERE ${lastIn(parts)} IS DISTINCT FROM ${share ? '0' : 'NULL'}
         UNION SELECT l.origin, e.parent_id, ${of('l')} FROM carried l JOIN edge e ON e.id = l.above AND e.id BETWEEN 1 AND 2147483647)
     SELECT d.above, ${joined[computed.how]} AS value FROM direct d
       LEFT JOIN (SELECT above, ${gathered} FROM carried WHERE above <> origin GROUP BY above) u ON u.above = d.above OFFSET 0) ${name}`

@@ -1,3 +1,4 @@
+import { certain, entryOf } from '@bluestem/core/known'
 import type { Computed } from '@bluestem/core/queries'
 import { propertySql } from './property.ts'
 import { shareOf } from './rollUp.ts'
@@ -25,7 +26,7 @@ function contributionOf(queryContext: QueryContext, binds: Binds, rollUp: RollUp
       counts: { done: '(c.phase = 2)::int', counted: '(c.phase <> 3)::int' },
       value: 'NULL',
     }
-  const value = `${propertySql(queryContext, binds, rollUp.of!, 'c')}::numeric`
+  const value = `${propertySql(queryContext, binds, certain(rollUp.of, `number for a ${rollUp.how}`), 'c')}::numeric`
   const filled = `(${value} IS NOT NULL)::int`
   return rollUp.how === 'sum'
     ? { byValue: false, counts: { total: `coalesce(${value}, 0)`, filled }, value }
@@ -53,7 +54,7 @@ export function rollUpSpans(queryContext: QueryContext, binds: Binds, rollUp: Ro
   const states = `item_state c WHERE c.parent_id IS NOT NULL AND ${permitted(queryContext, binds, 'c')}`
   const added = [
     ...(byValue ? [`${value} AS value`] : []),
-    ...names.map((name) => `${counts[name]!} AS ${name}`),
+    ...names.map((name) => `${entryOf(counts, name)} AS ${name}`),
   ]
   const same = ['above', ...parts]
   const neighbour = (side: 'lag' | 'lead', at: string): string =>

@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { codeOf } from '../problems/failure.ts'
@@ -25,4 +26,4 @@ export async function queryRows<T extends object>(
 }
 
 export const count = async (database: Sequelize, statement: Statement): Promise<number> =>
-  (await queryRows<{ total: number }>(database, statement))[0]!.total
+  firstIn(await queryRows<{ total: number }>(database, statement)).total

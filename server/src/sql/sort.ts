@@ -76,6 +76,12 @@ export function sortSql(
   }
 }
 
+/** The tables of choices that have an order of their own. */
+const tables: ReadonlyMap<string, string> = new Map([
+  ['status', 'status'],
+  ['type', 'item_type'],
+])
+
 function choicePlace(
   queryContext: QueryContext,
   binds: Binds,
@@ -83,9 +89,7 @@ function choicePlace(
   value: string,
 ): SortExpression {
   if (domain === 'phase') return placed(value)
-  const table =
-    { status: 'status', type: 'item_type' }[domain as string] ??
-    (domain.startsWith('option:') ? 'field_option' : undefined)
+  const table = tables.get(domain) ?? (domain.startsWith('option:') ? 'field_option' : undefined)
   if (table) return placed(`(SELECT sort FROM ${table} WHERE number = ${value})`)
   if (domain === 'person')
     return {

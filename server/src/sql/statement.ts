@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import type { Instant } from '@bluestem/core/calendar'
 import type { World } from '../workspace/world.ts'
 
@@ -118,9 +119,12 @@ export class Binds {
       const index = Number(written)
       const place = used.get(index) ?? used.size + 1
       used.set(index, place)
-      return `$${place}::${this.#values[index]!.type}`
+      return `$${place}::${elementAt(this.#values, index).type}`
     })
-    return { sql: numbered, bind: [...used.keys()].map((index) => this.#values[index]!.value) }
+    return {
+      sql: numbered,
+      bind: [...used.keys()].map((index) => elementAt(this.#values, index).value),
+    }
   }
 }
 

@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import type { TeamAnswer, TeamChange } from '@bluestem/core/teams'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { Calendar } from '@bluestem/core/calendar'
@@ -98,7 +99,10 @@ function take(world: World, given: TeamChange, before?: Team): Taken {
 }
 
 const numberOfPerson = (world: World, id: string): number =>
-  world.people.find((one) => one.id === id)!.number
+  certain(
+    world.people.find((one) => one.id === id),
+    `person ${id}`,
+  ).number
 
 /** A remit is the same for whoever asks, so it cannot name who does. */
 function readRemit(world: World, text: string): Cql2Json | null {
@@ -210,8 +214,7 @@ async function store(
     content: { remit },
     calendarId: await numberOfCalendar(database, calendar),
   })
-  const team = await models.team.findOne({ where: { identity: id } })
-  const teamId = team!.id
+  const { id: teamId } = await models.team.findOne({ where: { identity: id }, rejectOnEmpty: true })
   await models.teamMember.destroy({ where: { teamId } })
   await models.teamMember.bulkCreate(people.map((personId) => ({ teamId, personId })))
   await recorded(database, actor, act, id, change)

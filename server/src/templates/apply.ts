@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import type { ActorContext } from '../workspace/actor.ts'
 import { findItem } from '../work/storedItem.ts'
 import { readItem } from '../work/readItem.ts'
@@ -24,22 +25,23 @@ export async function applyTo(
 ): Promise<ApplicationAnswer> {
   const row = await templateBy(database, actor, id)
   const { project } = await findItem(database, actor, ref)
-  const {
-    items: [item],
-    left,
-  } = filledFor(actor, row, { project: project.code, ...(blanks ? { blanks } : {}) })
+  const { items, left } = filledFor(actor, row, {
+    project: project.code,
+    ...(blanks ? { blanks } : {}),
+  })
+  const item = firstIn(items)
   const { body: held } = await readItem(database, actor, ref)
   const plain = (of: Readonly<Record<string, unknown>>): Record<string, unknown> =>
     Object.fromEntries(Object.entries(of).map(([handle, value]) => [handle, bare(value)]))
   const values = fillInto(
     {
-      ...withMe(actor, item!.values),
-      ...(item!.description === undefined ? {} : { description: item!.description }),
+      ...withMe(actor, item.values),
+      ...(item.description === undefined ? {} : { description: item.description }),
     },
     plain(held),
     how,
   )
-  const fields = fillInto(withMe(actor, item!.fields), plain(held.fields ?? {}), how)
+  const fields = fillInto(withMe(actor, item.fields), plain(held.fields ?? {}), how)
   if (keep) {
     if (Object.keys(values).length + Object.keys(fields).length > 0)
       await editItem(

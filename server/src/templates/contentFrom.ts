@@ -1,3 +1,4 @@
+import { asTextOrNull } from '@bluestem/core/known'
 import type { WholeItemAnswer } from '@bluestem/core/work'
 import { isComputed } from '@bluestem/core/definitions'
 import {
@@ -36,7 +37,7 @@ async function nodeOf(
 ): Promise<Pick<TemplateContent, 'item'> & { children: WholeItemAnswer['children'] }> {
   const { body } = await readItem(database, actor, ref)
   const { title, type, children } = body
-  const description = body['description'] as string | null
+  const description = asTextOrNull(body['description'])
   const computed = new Set(
     Object.values(actor.world.document.fields)
       .filter((field) => isComputed(field.kind))

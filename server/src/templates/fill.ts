@@ -1,3 +1,4 @@
+import { asRecord, firstIn, valueFor } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { dayOf } from '@bluestem/core/calendar'
 import {
@@ -71,7 +72,7 @@ export async function fill(
   using: Using,
 ): Promise<FillingAnswer> {
   const { items, left } = filledFor(actor, await templateBy(database, actor, id), using)
-  return { item: items[0]!, children: items.slice(1), left }
+  return { item: firstIn(items), children: items.slice(1), left }
 }
 
 /** Makes a template's item with everything below it: all of them, or none. */
@@ -91,7 +92,7 @@ export async function makeFrom(
       const over = item.under === null ? (using.over ?? {}) : {}
       const fields = {
         ...withMe(actor, item.fields),
-        ...(over['fields'] as Record<string, unknown> | undefined),
+        ...asRecord(over['fields']),
       }
       const given = {
         ...(item.description === undefined ? {} : { description: item.description }),
@@ -106,9 +107,15 @@ export async function makeFrom(
       refs.set(item.key, (await makeInside(database, actor, given, undefined)).ref)
     }
     for (const link of content.links)
-      await linkItems(database, actor, link.kind, refs.get(link.from)!, refs.get(link.to)!)
+      await linkItems(
+        database,
+        actor,
+        link.kind,
+        valueFor(refs, link.from),
+        valueFor(refs, link.to),
+      )
     await modelsOf(database).template.update({ usedAt: actor.now }, { where: { identity: id } })
-    return { ref: refs.get('item')!, refs: [...refs.values()], left }
+    return { ref: valueFor(refs, 'item'), refs: [...refs.values()], left }
   })
 }
 

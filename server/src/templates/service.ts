@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import { find, seen, seenTemplates, templateBy, type TemplateRow } from './read.ts'
 import type { AnswerOf } from '@bluestem/core/contract'
 import {
@@ -233,7 +234,7 @@ export async function mend(
   const left = staleParts(content, groundOf(actor.world, row))
   if (left.length > 0)
     throw refused(
-      `This takes a decision: ${left[0]!.message}`,
+      `This takes a decision: ${firstIn(left).message}`,
       left.map(({ pointer, message }) => ({ pointer: `/content${pointer}`, message })),
     )
   return await changeTemplate(database, actor, id, { content }, match)

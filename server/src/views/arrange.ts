@@ -25,7 +25,7 @@ import { answer, pageOfAnswers } from '../queries/answers.ts'
 import { count } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import type { QueryContext } from '../sql/statement.ts'
-import { propertiesOf } from '../queries/properties.ts'
+import { propertyOf } from '../queries/properties.ts'
 import { readSavedFilter } from '../queries/filter.ts'
 import { read } from '../saved/service.ts'
 import { cannotTellStatement } from '../sql/answers.ts'
@@ -95,13 +95,13 @@ async function boardOf(
   const { world } = context
   const before = finishedBefore(board, dayOf(queryContext.moment, world.zone), world.zone)
   const found = await standings(database, queryContext, condition, context, board.by, before)
-  const [property] = propertiesOf(world, [board.by], '/view')
+  const property = propertyOf(world, board.by, '/view')
   const shown = (value: string | null): ShownChoice | null => {
     if (value === null) return null
     const known = found.find((one) => one.value === value)?.shown
     if (known) return known
-    return property!.type.kind === 'choice'
-      ? choiceShown(world, property!.type.domain, value, '')
+    return property.type.kind === 'choice'
+      ? choiceShown(world, property.type.domain, value, '')
       : { id: value, title: value }
   }
   const arrangement = arrange(board, found)

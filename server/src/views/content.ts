@@ -1,7 +1,7 @@
 import type { ViewContent } from '@bluestem/core/views'
 import type { ActorContext } from '../workspace/actor.ts'
 import { invalid } from '../problems/problem.ts'
-import { propertiesOf } from '../queries/properties.ts'
+import { propertiesOf, propertyOf } from '../queries/properties.ts'
 
 export function takeView(context: ActorContext, content: ViewContent): ViewContent {
   propertiesOf(
@@ -33,16 +33,16 @@ export function takeView(context: ActorContext, content: ViewContent): ViewConte
 
 /** Only a property with one value from a list can be grouped by. */
 export function groupable({ world }: ActorContext, handle: string, pointer: string) {
-  const [property] = propertiesOf(world, [handle], pointer)
-  const { kind } = property!.type
+  const property = propertyOf(world, handle, pointer)
+  const { kind } = property.type
   if ((kind !== 'choice' && kind !== 'boolean' && kind !== 'number') || handle === 'parent')
     throw invalid([
       {
         pointer,
-        message: `Items are not grouped by ${property!.title}: it has no list of values.`,
+        message: `Items are not grouped by ${property.title}: it has no list of values.`,
         expected: 'a choice, a person, yes/no or a number',
         found: handle,
       },
     ])
-  return property!
+  return property
 }

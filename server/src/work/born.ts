@@ -1,3 +1,4 @@
+import { entryOf, firstIn } from '@bluestem/core/known'
 import { instantText } from '@bluestem/core/calendar'
 import { typesOf } from '@bluestem/core/definitions'
 import { clauseInWords, type Condition, type Facts, type Property } from '@bluestem/core/queries'
@@ -95,8 +96,8 @@ function birthplaces(
     .filter(({ id }) => meetsOf(condition, ['project'], { project: id }, { moment }))
     .map(({ id }) => ({
       project: id,
-      types: typesOf(document, document.projects[id]!)
-        .filter((type) => !document.types[type]!.retired)
+      types: typesOf(document, entryOf(document.projects, id))
+        .filter((type) => !entryOf(document.types, type).retired)
         .filter((type) =>
           meetsOf(condition, ['project', 'type', 'tier'], { project: id, type }, { moment }),
         ),
@@ -137,7 +138,7 @@ export async function born(
   const wanted = places.filter(({ project }) => project === asked.project)
   const first = fewestUnmet(
     (wanted.length > 0 ? wanted : places).map(({ project, types }) =>
-      birthOf(actor, rules, condition, project, types, types[0]!),
+      birthOf(actor, rules, condition, project, types, firstIn(types)),
     ),
   )
   const projects = places.map(({ project }) => choiceShown(world, 'project', project, ''))
@@ -156,7 +157,7 @@ export async function born(
     }
   const { project, types } = first
   const usual = await usualTypeIn(database, world, world.numbers.numberOf('project', project))
-  const likely = [asked.type, usual, ...types].find((type) => type && types.includes(type))!
+  const likely = [asked.type, usual].find((type) => type && types.includes(type)) ?? firstIn(types)
   const birth = birthOf(actor, rules, condition, project, types, likely)
   return {
     projects,

@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import type { WholeItemAnswer } from '@bluestem/core/work'
 import type { World } from '../workspace/world.ts'
 import { type DefinitionsDocument, offeredOf } from '@bluestem/core/definitions'
@@ -12,7 +13,7 @@ type Limit = DefinitionsDocument['limits'][string] & { readonly id: string }
 
 /** The time limits that a project's rulebook offers. */
 function limitsOf(document: DefinitionsDocument, project: string): Limit[] {
-  const offered = offeredOf(document, document.projects[project]!, 'limit')
+  const offered = offeredOf(document, entryOf(document.projects, project), 'limit')
   return offered.flatMap((id) => {
     const limit = document.limits[id]
     return limit && !limit.retired ? [{ id, ...limit }] : []

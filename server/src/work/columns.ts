@@ -1,6 +1,6 @@
+import { asNumber, asTexts, certain } from '@bluestem/core/known'
 import type { Facts, FactValue, Property } from '@bluestem/core/queries'
 import { columnOf, phaseNumber } from '../sql/property.ts'
-import type { QueryContext } from '../sql/statement.ts'
 import type { World } from '../workspace/world.ts'
 
 /** A value as its column keeps it: choices by number, several in ascending order, a parent by its row. */
@@ -11,13 +11,13 @@ function storedValue(
   idOf: (ref: string) => number | undefined,
 ): unknown {
   if (type.kind === 'array')
-    return ((value ?? []) as readonly string[])
+    return asTexts(value ?? [])
       .map((id) => numbers.numberOf(type.domain, id))
       .sort((a, b) => a - b)
   if (value === null) return null
   if (handle === 'phase') return phaseNumber(String(value))
-  if (handle === 'parent') return idOf(String(value))!
-  if (type.kind === 'timestamp') return new Date(value as number)
+  if (handle === 'parent') return certain(idOf(String(value)), `item ${String(value)}`)
+  if (type.kind === 'timestamp') return new Date(asNumber(value))
   return type.kind === 'choice' ? numbers.numberOf(type.domain, String(value)) : value
 }
 
@@ -31,7 +31,7 @@ export function columnValues(
   const values: Record<string, unknown> = {}
   for (const handle of handles) {
     const property = world.vocabulary.properties.get(handle)
-    const column = property && columnOf({ world } as QueryContext, property)
+    const column = property && columnOf({ world }, property)
     if (property && column)
       values[column] = storedValue(world, property, facts[handle] ?? null, idOf)
   }

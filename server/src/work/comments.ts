@@ -1,3 +1,4 @@
+import { certain, firstIn, lastIn } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import { type CommentAnswer, readComment } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
@@ -20,7 +21,7 @@ import { findItem, isNumber, type StoredItem } from './storedItem.ts'
 /** A comment with everything it ever said, oldest first. */
 type Wordings = readonly [CommentModel, ...CommentModel[]]
 
-const lastOf = (wordings: Wordings): CommentModel => wordings.at(-1)!
+const lastOf = (wordings: Wordings): CommentModel => lastIn(wordings)
 
 /** Somebody took it back: its last wording ended, and says by whom. */
 const isTakenBack = (wordings: Wordings): boolean => lastOf(wordings).endedById !== null
@@ -70,7 +71,12 @@ function shown(actor: ActorContext, item: StoredItem, wordings: Wordings): Comme
       : wordings
           .slice(0, -1)
           .map(({ body, validTo }) => ({ body, until: new Date(validTo).toISOString() })),
-    takenBack: gone ? { at: new Date(last.validTo).toISOString(), by: by(last.endedById!) } : null,
+    takenBack: gone
+      ? {
+          at: new Date(last.validTo).toISOString(),
+          by: by(certain(last.endedById, 'person who took a comment back')),
+        }
+      : null,
     mayChange: mayChange(actor, wordings),
     mayTakeBack: mayTakeBack(actor, item, wordings),
   }
@@ -95,9 +101,9 @@ async function recount(
   by: 1 | 0 | -1,
 ): Promise<Date> {
   const values = { comment_count: row.comment_count + by }
-  const [changed] = await changeItems(database, world, [id], values, personAuthor(person), now)
+  const changed = await changeItems(database, world, [id], values, personAuthor(person), now)
   await announce(database, 'item', ref, { project: project.number }, now)
-  return changed!.row_from
+  return firstIn(changed).row_from
 }
 
 /** Adds a comment; it is a new state of the item, whose count of comments moves. */

@@ -1,3 +1,4 @@
+import { elementAt, firstIn } from '@bluestem/core/known'
 import {
   added,
   type ChangeOf,
@@ -79,7 +80,7 @@ async function judgeAndWrite(
   const changes = refs.map((ref, index) => ({ ref, change: changeOf(ground.item(ref), index) }))
   const judged = judgeEdits(rulesFor(actor), ground, changes)
   const accepted = judged.flatMap((one, index) =>
-    one.ok ? (writeOf(world, items[index]!, one, idOf) ?? []) : [],
+    one.ok ? (writeOf(world, elementAt(items, index), one, idOf) ?? []) : [],
   )
   const writes = await withNumbers(database, accepted)
   return { judged, written: await writeItems(database, world, writes, author, now) }
@@ -108,7 +109,7 @@ export async function editMany(
       around: changes.some(({ change }) => needsAround(change)),
       tree: changes.some(({ change }) => touchesTree(change)),
     }
-    const changeOf: ChangeMade = (_, index) => changes[index]!.change
+    const changeOf: ChangeMade = (_, index) => elementAt(changes, index).change
     return await editLocked(database, actor, items, asked, changeOf, personAuthor(actor.person))
   })
 }
@@ -142,23 +143,24 @@ export async function editItem(
   match: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    const [item] = await findToEdit(database, actor, [ref], {
+    const found = await findToEdit(database, actor, [ref], {
       tree: touchesTree(values),
       order: position !== undefined,
     })
-    await judgeRead(database, actor, item!.id, item!.row, match)
-    const ground = await loadGround(database, actor, [item!], {
+    const item = firstIn(found)
+    await judgeRead(database, actor, item.id, item.row, match)
+    const ground = await loadGround(database, actor, [item], {
       parents: [values.parent],
       around: needsAround(values),
-      beside: position && besideOf(actor, item!.project, position),
+      beside: position && besideOf(actor, item.project, position),
     })
-    const place = position && (await placed(database, item!.project, position, ground.gap))
+    const place = position && (await placed(database, item.project, position, ground.gap))
     const change = place === undefined ? values : { ...values, place }
     const author = personAuthor(actor.person)
-    const { judged } = await judgeAndWrite(database, actor, [item!], () => change, ground, author)
-    const [outcome] = judged
-    if (!outcome!.ok) throw problemOf(outcome!.refusal)
+    const { judged } = await judgeAndWrite(database, actor, [item], () => change, ground, author)
+    const outcome = firstIn(judged)
+    if (!outcome.ok) throw problemOf(outcome.refusal)
     if (values.comment !== undefined)
-      await followByName(database, actor, item!.id, item!.project, values.comment)
+      await followByName(database, actor, item.id, item.project, values.comment)
   })
 }

@@ -1,3 +1,4 @@
+import { valueFor } from '@bluestem/core/known'
 import {
   type Below,
   Ground,
@@ -140,10 +141,10 @@ function knownItems(
       }),
     ),
     relatives: new Map(
-      above.map((row) => [refs.get(row.id)!, relativeOf(world, row, refs, visible)]),
+      above.map((row) => [valueFor(refs, row.id), relativeOf(world, row, refs, visible)]),
     ),
     below: belowOf(world, below, refs),
-    past: new Map(past.map((row) => [refs.get(row.id)!, pastOf(world, row)])),
+    past: new Map(past.map((row) => [valueFor(refs, row.id), pastOf(world, row)])),
   }
 }
 
@@ -153,7 +154,7 @@ const relativeOf = (
   refs: ReadonlyMap<number, string>,
   visible: readonly number[],
 ): Relative => ({
-  ref: refs.get(id)!,
+  ref: valueFor(refs, id),
   type: numbers.identityOf('type', type),
   parent: parent === null ? null : (refs.get(parent) ?? null),
   visible: visible.includes(project) && !deleted,
@@ -166,7 +167,7 @@ function belowOf(
 ): Map<string, Below> {
   const all = new Map<string, Below>()
   for (const row of below) {
-    const parent = refs.get(row.parent_id)!
+    const parent = valueFor(refs, row.parent_id)
     const known = all.get(parent)
     const ref =
       row.project_id === null || row.number === null

@@ -1,5 +1,6 @@
+import { valueFor } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
-import type { Facts } from '@bluestem/core/queries'
+import type { Facts, ItemAnswer } from '@bluestem/core/queries'
 import { changeInWords, commentChanged, type VersionAnswer } from '@bluestem/core/work'
 import { Op, type Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
@@ -26,7 +27,7 @@ export async function history(
       : undefined
   if (id === undefined) throw notFound(`item ${ref}`)
   const all = await versionsOf(database, actor, [id], visible)
-  return { versions: all.get(id)! }
+  return { versions: valueFor(all, id) }
 }
 
 /** The instants at which something said about items was said otherwise, each with its item. */
@@ -56,7 +57,7 @@ export async function versionsOf(
     const facts = factsOf(world, row)
     const earlier = before?.id === row.id ? before.facts : undefined
     const isRewording = reworded.has(`${row.id} ${row.valid_from.getTime()}`)
-    all.get(row.id)!.push({
+    valueFor(all, row.id).push({
       from: row.valid_from.toISOString(),
       to: row.valid_to instanceof Date ? row.valid_to.toISOString() : null,
       by: authorOf(world, row),
@@ -64,7 +65,8 @@ export async function versionsOf(
         ...changeInWords(earlier, facts, world.vocabulary, world.zone),
         ...(isRewording ? [[...commentChanged]] : []),
       ],
-      state: itemOfFacts(world, facts),
+      // The same properties as an item that is read, by the same vocabulary.
+      state: itemOfFacts(world, facts) as ItemAnswer,
     })
     before = { id: row.id, facts }
   }
@@ -80,8 +82,7 @@ export async function changedSince(
 ): Promise<Pick<VersionAnswer, 'from' | 'by' | 'words'>[]> {
   const visible = visibleProjects(actor.world, actor.person)
   const all = await versionsOf(database, actor, [id], visible)
-  return all
-    .get(id)!
+  return valueFor(all, id)
     .filter((version) => Date.parse(version.from) > since)
     .map(({ from, by, words }) => ({ from, by, words }))
 }

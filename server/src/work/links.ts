@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { ShownChoice } from '@bluestem/core/schema'
 import { type NewLink, whyNotJoined } from '@bluestem/core/work'
@@ -81,7 +82,7 @@ export async function links(
   return {
     links: found.map((row) => {
       const kind = world.numbers.identityOf('linkKind', row.kind)
-      const { title, inverse } = world.document.linkKinds[kind]!
+      const { title, inverse } = entryOf(world.document.linkKinds, kind)
       const project = world.numbers.identityOf('project', row.project_id)
       const shown = (domain: 'type' | 'status', number: number): ShownChoice =>
         choiceShown(world, domain, world.numbers.identityOf(domain, number), project)

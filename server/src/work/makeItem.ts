@@ -1,3 +1,4 @@
+import { asText, asTextOrNull, asTexts } from '@bluestem/core/known'
 import { orderBetween } from '@bluestem/core/definitions'
 import type { Facts } from '@bluestem/core/queries'
 import { judgeNew, type MakeItem } from '@bluestem/core/work'
@@ -81,8 +82,8 @@ export async function makeInside(
   }
   const id = await makeItem(database, world, row, personAuthor(person), now)
   const { title, description, labels } = item
-  await saveText(database, id, title as string, description as string | null, now)
-  const given = (labels as readonly string[]).map((label) => world.numbers.numberOf('label', label))
+  await saveText(database, id, asText(title), asTextOrNull(description), now)
+  const given = asTexts(labels).map((label) => world.numbers.numberOf('label', label))
   await rememberLabels(database, person.number, given, now)
   await addFollowers(database, id, [person.number], now)
   const ref = `${project.code}/${number}`

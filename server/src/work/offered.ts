@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import { dayOf } from '@bluestem/core/calendar'
 import { flowOf } from '@bluestem/core/definitions'
 import type { Property, Release, Span } from '@bluestem/core/queries'
@@ -32,7 +33,7 @@ export function offeredChoices(
   const isMine = ({ owner }: Span): boolean => mine.has(owner)
   switch (property.type.domain) {
     case 'status': {
-      const flow = flowOf(document, document.projects[project]!, type)
+      const flow = flowOf(document, entryOf(document.projects, project), type)
       return flow.statuses
     }
     case 'priority':

@@ -1,3 +1,4 @@
+import { entryOf } from '@bluestem/core/known'
 import type { ItemAnswer } from '@bluestem/core/queries'
 import type { ShownChoice } from '@bluestem/core/schema'
 import type { Project, World } from '../workspace/world.ts'
@@ -10,7 +11,7 @@ import {
   type WholeItemAnswer,
 } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
-import { rows } from '../database/connect.ts'
+import { row } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
 import { statusSinceSql } from '../items/read.ts'
 import { childrenOf } from '../items/tree.ts'
@@ -27,8 +28,8 @@ import type { QueryContext } from '../sql/statement.ts'
 
 const chosenStatus = ({ document }: World, id: string): ShownChoice => ({
   id,
-  title: document.statuses[id]!.title,
-  mark: document.statuses[id]!.phase,
+  title: entryOf(document.statuses, id).title,
+  mark: entryOf(document.statuses, id).phase,
 })
 
 /** What stands directly below an item, as its page lists it. */
@@ -64,7 +65,7 @@ async function movesOf(
   const { world } = actor
   const status = world.numbers.identityOf('status', row.status_id)
   const type = world.numbers.identityOf('type', row.type_id)
-  const flow = flowOf(world.document, world.document.projects[project.id]!, type)
+  const flow = flowOf(world.document, entryOf(world.document.projects, project.id), type)
   const entering =
     flow.requirements.size > 0 ? await enteringNow(database, actor, project, row) : undefined
   const moves = movesFrom(flow, status, world.document.statuses).map((to) => {
@@ -112,7 +113,7 @@ export async function readItem(
 
 export const chosenType = (world: World, row: Pick<ItemRow, 'type_id'>): ShownChoice => {
   const id = world.numbers.identityOf('type', row.type_id)
-  const type = world.document.types[id]!
+  const type = entryOf(world.document.types, id)
   return { id, title: type.title, mark: `${type.monogram}${type.tier}` }
 }
 
@@ -134,10 +135,6 @@ async function rowOfItem(
     (alias, binds) => [...columns(alias, binds), `${statusSinceSql(alias)} AS "${sinceColumn}"`],
     id,
   )
-  const [row] = await rows<ListRow & { readonly [sinceColumn]: Date }>(
-    database,
-    prepared(sql),
-    bind,
-  )
-  return { ...itemOf(queryContext.world, row!, properties), since: row![sinceColumn] }
+  const found = await row<ListRow & { readonly [sinceColumn]: Date }>(database, prepared(sql), bind)
+  return { ...itemOf(queryContext.world, found, properties), since: found[sinceColumn] }
 }

@@ -1,3 +1,4 @@
+import { asNumbers, certain, elementAt } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
 import {
   type Holds,
@@ -75,7 +76,7 @@ export async function findToEdit(
   for (const [index, ref] of refs.entries()) {
     const row = rows.get(ref)
     if (!row) throw notFound(`item ${ref}`)
-    items.push(await toEdit(database, actor, row, places[index]!.project))
+    items.push(await toEdit(database, actor, row, elementAt(places, index).project))
   }
   return items
 }
@@ -130,7 +131,7 @@ export function asMapped(mappings: readonly PendingMapping[], row: ItemRow): Ite
     const value = mapping.several
       ? [
           ...new Set(
-            (all[mapping.column] as number[]).flatMap((one) =>
+            asNumbers(all[mapping.column]).flatMap((one) =>
               one === mapping.from ? (mapping.to ?? []) : one,
             ),
           ),
@@ -155,5 +156,5 @@ async function settle(
   if (mappings.length === 0) return { row, id, project }
   for (const mapping of mappings) await rewriteItems(database, world.columns, mapping, [id], now)
   const mapped = await rowById(database, world, id)
-  return { row: mapped!, id, project }
+  return { row: certain(mapped, `item ${id}`), id, project }
 }

@@ -1,6 +1,9 @@
 import {
   type DefinitionsDocument,
+  fieldKind,
   type FieldKind,
+  type FieldValues,
+  holdsSeveral,
   inOrder,
   isComputed,
 } from '@bluestem/core/definitions'
@@ -75,22 +78,20 @@ const fixedTypes: Readonly<Record<string, string>> = {
   link_kinds: 'int[]',
 }
 
-/** Kinds of field that have a column; scores and roll-ups are computed when they are asked for. */
-export type StoredKind = Exclude<FieldKind, 'score' | 'roll-up'>
-
-/** The type of a custom field's column; a kind that holds several is never NULL but empty. */
-export const columnTypes: Record<StoredKind, string> = {
+const columnOfValues: Readonly<Record<FieldValues, string>> = {
   text: 'text COLLATE "C"',
-  'long text': 'text COLLATE "C"',
-  'web address': 'text COLLATE "C"',
   number: 'numeric',
   date: 'date',
-  moment: 'timestamptz(3)',
-  'yes/no': 'boolean',
-  choice: 'int',
+  timestamp: 'timestamptz(3)',
+  boolean: 'boolean',
+  option: 'int',
   person: 'int',
-  'several choices': "int[] NOT NULL DEFAULT '{}'",
-  people: "int[] NOT NULL DEFAULT '{}'",
+}
+
+/** The type of a custom field's column; a kind that holds several is never NULL but empty. */
+export function columnType(kind: FieldKind): string {
+  const type = columnOfValues[fieldKind(kind).values]
+  return holdsSeveral(kind) ? `${type}[] NOT NULL DEFAULT '{}'` : type
 }
 
 /** The column of a custom field: f and its number, which is never used again. */
@@ -102,7 +103,7 @@ export function listColumns(
   numberOfField: (identity: string) => number,
 ): ReadonlySet<string> {
   const fields = Object.entries(document.fields)
-    .filter(([, { kind }]) => kind === 'several choices' || kind === 'people')
+    .filter(([, { kind }]) => holdsSeveral(kind))
     .map(([identity]) => fieldColumn(numberOfField(identity)))
   return new Set(['labels', 'components', 'link_kinds', ...fields])
 }
@@ -128,7 +129,7 @@ export const typesOfColumns = (
         : [
             [
               fieldColumn(numberOfField(identity)),
-              columnTypes[kind as StoredKind].replace(/ COLLATE.*| NOT NULL.*/, ''),
+              columnType(kind).replace(/ COLLATE.*| NOT NULL.*/, ''),
             ],
           ],
     ),

@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import { type Author, byKinds } from './author.ts'
 import { Op, type Sequelize, type WhereOptions } from 'sequelize'
 import type { MappingModel } from '../database/models/mapping.ts'
@@ -58,7 +59,7 @@ async function mappingsWhere(
     several: listColumns.has(one.columnName),
     projects: one.projects,
     types: one.types,
-    author: { kind: byKinds[one.byKind]!, number: one.byId },
+    author: { kind: elementAt(byKinds, one.byKind), number: one.byId },
     total: one.total,
     moved: one.moved,
     madeAt: one.madeAt,

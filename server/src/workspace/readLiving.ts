@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import { phases } from '@bluestem/core/queries'
 import type { IncludeOptions, Model, ModelStatic, Sequelize } from 'sequelize'
 import type { IterationModel } from '../database/models/iteration.ts'
@@ -87,8 +88,10 @@ async function readProjects({
     open: one.open,
     version: one.version,
     calendar: one.calendar?.identity ?? null,
-    members: one.members!.map((member) => member.personId),
-    keepers: one.members!.filter((member) => member.keeper).map((member) => member.personId),
+    members: certain(one.members, 'members').map((member) => member.personId),
+    keepers: certain(one.members, 'members')
+      .filter((member) => member.keeper)
+      .map((member) => member.personId),
   }))
 }
 
@@ -140,7 +143,7 @@ async function readComponents({
     number: one.id,
     identity: one.identity,
     title: one.title,
-    project: one.project!.identity,
+    project: certain(one.project, 'project').identity,
     keeper: one.keeper?.identity ?? null,
     description: one.description,
     retired: one.retired,
@@ -170,7 +173,7 @@ async function readTeams({ calendar, team, teamMember }: Models): Promise<TeamRo
     number: one.id,
     identity: one.identity,
     title: one.title,
-    people: one.members!.map((member) => member.personId),
+    people: certain(one.members, 'members').map((member) => member.personId),
     remit: one.content.remit,
     calendar: one.calendar?.identity ?? null,
     version: one.version,
@@ -263,7 +266,7 @@ export async function identitiesByDomain(
   for (const { number, identity, field: of } of await fieldOption.findAll({
     include: [named(field, 'field')],
   })) {
-    const domain = `option:${of!.identity}`
+    const domain = `option:${certain(of, 'field of an option').identity}`
     byDomain.set(domain, [...(byDomain.get(domain) ?? []), { number, identity }])
   }
   return byDomain

@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import type { Person, World } from './world.ts'
 import { forbidden } from '../problems/problem.ts'
 import type { ActorContext } from './actor.ts'
@@ -19,7 +20,7 @@ export function mayDefine(
     path[0] === 'rulebooks' &&
     path.length > 2 &&
     path[2] !== 'extends' &&
-    rulebooksKeptBy(world, person).includes(path[1]!)
+    rulebooksKeptBy(world, person).includes(elementAt(path, 1))
   )
 }
 

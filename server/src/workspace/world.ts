@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import { identitiesByDomain, readLiving, readSetting } from './readLiving.ts'
 import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
@@ -131,13 +132,15 @@ async function stampOf(database: Sequelize): Promise<Stamp | undefined> {
     attributes: ['number'],
     include: [{ model: living, as: 'living', attributes: ['version'] }],
   })
-  return found ? { edition: found.number, living: found.living!.version } : undefined
+  return found
+    ? { edition: found.number, living: certain(found.living, 'state of what is living').version }
+    : undefined
 }
 
 /** Reads the world of one edition and one state of the living data. */
 async function read(database: Sequelize, stamp: Stamp): Promise<World> {
-  const edition = await modelsOf(database).edition.findByPk(stamp.edition)
-  const { document } = edition!
+  const edition = await modelsOf(database).edition.findByPk(stamp.edition, { rejectOnEmpty: true })
+  const { document } = edition
   const setting = await readSetting(database)
   const living = await readLiving(database)
   const numbers = numbersOf(await identitiesByDomain(database, living))

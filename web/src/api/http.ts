@@ -1,3 +1,4 @@
+import { halves } from '@bluestem/core/known'
 import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@bluestem/core/contract'
 import type { Immutable } from '@bluestem/core/schema'
 
@@ -121,7 +122,7 @@ export async function callForVersion<const Of extends Route>(
   route: Of,
   ...[request = {} as RequestOf<Of>]: RequestArguments<Of>
 ): Promise<Answered<AnswerOf<Of>>> {
-  const [method, path] = route.split(' ') as [string, string]
+  const [method, path] = halves(route, ' ')
   const given: LooseRequest = request
   counted(1)
   try {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import type { SavedThing } from '@bluestem/core/saved'
 import AutoComplete from 'primevue/autocomplete'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
@@ -77,7 +78,8 @@ async function look(text: string): Promise<void> {
   ]
 }
 
-const input = (): HTMLInputElement => box.value!.$el.querySelector('input')!
+const input = (): HTMLInputElement =>
+  certain(box.value?.$el.querySelector<HTMLInputElement>('input'), 'field to find by')
 
 function go(one: Destination): void {
   words.value = ''

@@ -92,7 +92,7 @@ async function leave(): Promise<void> {
       :label="initials(person?.name ?? '')"
       :aria-label="`${person?.name}: account`"
       aria-haspopup="menu"
-      @click="menu!.toggle($event)"
+      @click="menu?.toggle($event)"
     />
     <Menu
       ref="menu"

@@ -118,7 +118,7 @@ onMounted(async () => {
         >
         <Column
           ><template #body="{ data: query }"
-            ><span class="warn">{{ query.errors[0]!.message }}</span></template
+            ><span class="warn">{{ query.errors[0]?.message }}</span></template
           ></Column
         ></DataTable
       >

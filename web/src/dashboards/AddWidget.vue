@@ -4,7 +4,7 @@ import Choice from '../parts/Choice.vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import type { Widget, SavedMeasure } from '@bluestem/core/dashboards'
+import { type SavedMeasure, type Widget, widgetKind, widgetKinds } from '@bluestem/core/dashboards'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import MakeMeasure from './MakeMeasure.vue'
@@ -19,12 +19,6 @@ const emit = defineEmits<{
   measured: [SavedMeasure]
 }>()
 const vocabulary = useVocabulary()
-const kinds = [
-  ['figure', 'a figure with its course', 3, 2],
-  ['bars', 'bars by a field', 5, 4],
-  ['course', 'a course over time', 7, 4],
-  ['list', 'a list of answers', 6, 4],
-] as const
 const [kind, measure, query, by, days, step, title] = [
   ref<Widget['kind']>('figure'),
   ref(measures[0]?.id ?? ''),
@@ -35,29 +29,24 @@ const [kind, measure, query, by, days, step, title] = [
   ref(''),
 ]
 const making = ref(false)
+const own = computed(() => widgetKind(kind.value))
 const usual = computed(
   () =>
-    (kind.value === 'list'
+    (own.value.of === 'query'
       ? queries.find((one) => one.id === query.value)?.title
       : measures.find((one) => one.id === measure.value)?.title) ?? '',
 )
 
 function add(): void {
-  const [, , w, h] = kinds.find(([id]) => id === kind.value)!
-  const spanned =
-    kind.value === 'figure' || kind.value === 'course'
-      ? { span: { days: days.value, step: step.value } }
-      : {}
-  const grouped =
-    (kind.value === 'bars' || kind.value === 'course') && by.value ? { by: by.value } : {}
+  const { of, looksBack, size } = own.value
   emit('add', {
     kind: kind.value,
     title: title.value.trim() || usual.value,
-    w,
-    h,
-    ...(kind.value === 'list' ? { query: query.value } : { measure: measure.value }),
-    ...spanned,
-    ...grouped,
+    w: size[0],
+    h: size[1],
+    ...(of === 'query' ? { query: query.value } : { measure: measure.value }),
+    ...(looksBack ? { span: { days: days.value, step: step.value } } : {}),
+    ...(own.value.by !== 'never' && by.value ? { by: by.value } : {}),
   })
 }
 
@@ -90,9 +79,9 @@ const spans = [
           v-model="kind"
           autofocus
           label="It shows"
-          :options="kinds.map(([id, words]) => ({ id: id, title: words }))"
+          :options="widgetKinds.map((id) => ({ id, title: widgetKind(id).words }))"
       /></label>
-      <label v-if="kind === 'list'" class="field"
+      <label v-if="own.of === 'query'" class="field"
         ><span>The answers of</span
         ><Choice
           v-model="query"
@@ -108,15 +97,15 @@ const spans = [
           inline
         />{{ ' ' }}<Button variant="link" @click="making = true" label="a new measure …" />
       </div>
-      <label v-if="kind === 'bars' || kind === 'course'" class="field"
+      <label v-if="own.by !== 'never'" class="field"
         ><span>By</span
         ><Choice
           v-model="by"
           label="By"
-          :none="kind === 'course' ? 'nothing' : undefined"
+          :none="own.by === 'always' ? undefined : 'nothing'"
           :options="groups"
       /></label>
-      <div v-if="kind === 'figure' || kind === 'course'" class="row">
+      <div v-if="own.looksBack" class="row">
         <label class="field grow"
           ><span>Over</span><Choice v-model="days" label="Over" :options="spans"
         /></label>
@@ -138,7 +127,7 @@ const spans = [
       <div class="acts">
         <Button
           type="submit"
-          :disabled="kind === 'list' ? !query : !measure"
+          :disabled="own.of === 'query' ? !query : !measure"
           label="Add it"
         /><Button severity="secondary" @click="emit('close')" label="Not now" />
       </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain, elementAt } from '@bluestem/core/known'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import Button from 'primevue/button'
@@ -61,8 +62,8 @@ function configuration(): ChartConfiguration<'line'> {
       datasets: series.value.map((one, index) => ({
         label: one.title,
         data: [...one.values],
-        borderColor: token(stacked ? colours[index % 9]! : 'stem'),
-        backgroundColor: token(stacked ? colours[index % 9]! : 'stem'),
+        borderColor: token(stacked ? elementAt(colours, index % 9) : 'stem'),
+        backgroundColor: token(stacked ? elementAt(colours, index % 9) : 'stem'),
         fill: stacked,
         borderWidth: 1.5,
         pointRadius: 0,
@@ -100,7 +101,7 @@ function configuration(): ChartConfiguration<'line'> {
       },
       onClick: (event, _, own) => {
         const [hit] = own.getElementsAtEventForMode(
-          event.native as Event,
+          certain(event.native, 'event'),
           stacked ? 'nearest' : 'index',
           { intersect: false },
           true,
@@ -130,7 +131,7 @@ const steps = computed(() => answer.steps.map((step) => ({ step })))
       v-for="(one, index) in answer.by.length ? series : []"
       :key="one.title"
       class="label"
-      :data-colour="Number(colours[index % 9]!.slice(1))"
+      :data-colour="Number(elementAt(colours, index % 9).slice(1))"
       >{{ one.title }}</span><span class="grow" />
     <span
       v-if="answer.method === 'steps'"

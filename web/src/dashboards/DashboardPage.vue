@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import type { SavedQuery } from '@bluestem/core/queries'
 import Button from 'primevue/button'
 import 'gridstack/dist/gridstack.min.css'
@@ -25,6 +26,7 @@ const session = useSession()
 const notes = useNotes()
 const id = String(route.params['id'])
 const kept = ref<SavedDashboard>()
+const saved = (): SavedDashboard => certain(kept.value, 'dashboard that is shown')
 const widgets = ref<Widget[]>([])
 const measures = ref<readonly SavedMeasure[]>([])
 const queries = ref<readonly SavedQuery[]>([])
@@ -153,7 +155,7 @@ async function keep(): Promise<void> {
     const body = await call('PATCH /dashboards/{id}', {
       params: { id },
       body: { content },
-      match: kept.value!.version,
+      match: saved().version,
     })
     kept.value = body
     widgets.value = body.content.widgets.map((widget) => ({ ...widget }))
@@ -166,7 +168,7 @@ async function putBack(): Promise<void> {
   grid?.destroy(false)
   widgets.value = []
   await nextTick()
-  widgets.value = kept.value!.content.widgets.map((widget) => ({ ...widget }))
+  widgets.value = saved().content.widgets.map((widget) => ({ ...widget }))
   await nextTick()
   arranging.value = false
   lay()
@@ -180,7 +182,7 @@ async function rename(given: {
   const body = await call('PATCH /dashboards/{id}', {
     params: { id },
     body: given,
-    match: kept.value!.version,
+    match: saved().version,
   })
   kept.value = body
   renaming.value = false
@@ -189,7 +191,7 @@ async function rename(given: {
 async function discard(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await call('DELETE /dashboards/{id}', { params: { id }, match: kept.value!.version })
+      await call('DELETE /dashboards/{id}', { params: { id }, match: saved().version })
     })
   )
     await router.push('/dashboards')
@@ -199,7 +201,7 @@ async function copy(): Promise<void> {
   await notes.attempt(async () => {
     const made = await call('POST /dashboards', {
       body: {
-        title: `${kept.value!.title} (copy)`,
+        title: `${saved().title} (copy)`,
         shared: 'me',
         content: { widgets: widgets.value },
       },

@@ -18,6 +18,10 @@ const vocabulary = useVocabulary()
 const measures = ref<readonly SavedMeasure[]>()
 const queries = ref<readonly SavedQuery[]>([])
 const values = ref<Record<string, MeasureAnswer>>({})
+const presentWords = (id: string): string => {
+  const figure = values.value[id]?.total[0]
+  return typeof figure === 'number' ? numberWords(figure) : '–'
+}
 const making = ref(false)
 
 async function load(): Promise<void> {
@@ -91,13 +95,8 @@ function added(): void {
       >
       <Column header="Now" class="num nowrap"
         ><template #body="{ data: measure }"
-          ><RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]!.filter)"
-            >{{
-              values[measure.id]!.total[0] === null
-                ? '–'
-                : numberWords(values[measure.id]!.total[0]!)
-            }}
-            {{ measure.content.unit }}</RouterLink
+          ><RouterLink v-if="values[measure.id]" :to="itemsBehind(values[measure.id]?.filter)"
+            >{{ presentWords(measure.id) }} {{ measure.content.unit }}</RouterLink
           ></template
         ></Column
       >

@@ -1,4 +1,4 @@
-import type { MeasureAnswer, SavedMeasure } from '@bluestem/core/dashboards'
+import type { MeasureAnswer, SavedMeasure, Widget } from '@bluestem/core/dashboards'
 import { call } from '../api/http.ts'
 import { dayAfter, dayIn } from '../parts/zone.ts'
 
@@ -20,6 +20,18 @@ export const evaluate = async (asked: {
   by?: string[]
   over?: { from: string; to: string; step: 'day' | 'week' | 'month' }
 }): Promise<MeasureAnswer> => await call('POST /measures/evaluate', { body: asked })
+
+/** The figures of a widget's measure over the span it looks back on. */
+export const courseOf = async (
+  { by, span }: Pick<Widget, 'by' | 'span'>,
+  measure: string,
+  now: Date,
+): Promise<MeasureAnswer> =>
+  await evaluate({
+    measure,
+    ...(by ? { by: [by] } : {}),
+    ...(span ? { over: { ...spanOf(span.days, now), step: span.step } } : {}),
+  })
 
 /** The span of so many days that ends today. */
 export function spanOf(days: number, now: Date): { from: string; to: string } {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { onChange } from '../api/live.ts'
@@ -35,7 +36,10 @@ const reviews = computed(() => route.params['chapter'] === 'review')
 const here = computed(
   () =>
     shown.value.find((chapter) => chapter.key === route.params['chapter']) ??
-    shown.value.find((chapter) => chapter.key === 'fields')!,
+    certain(
+      shown.value.find((chapter) => chapter.key === 'fields'),
+      'chapter of fields',
+    ),
 )
 const listed = computed(() => {
   const { document, edition, loaded } = definitions

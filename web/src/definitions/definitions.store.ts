@@ -1,3 +1,4 @@
+import { certain } from '@bluestem/core/known'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
@@ -60,6 +61,7 @@ export const useDefinitions = defineStore('definitions', () => {
         : drafts.value.filter((one) => one.mine && !one.proposed).at(-1)),
   )
   const draft = computed(() => (opened.value?.id === atHand.value?.id ? opened.value : undefined))
+  const inHand = (): DraftAnswer => certain(draft.value, 'draft at hand')
   const document = computed(() => draft.value?.document ?? published.value)
   const rulebooks = computed(() => inOrder(document.value.rulebooks))
   const rulebook = computed({
@@ -154,9 +156,9 @@ export const useDefinitions = defineStore('definitions', () => {
     return await notes.attempt(async () => {
       if (!draft.value)
         keepDraft(await call('POST /definitions/drafts', { body: { title: 'Changes in hand' } }))
-      await patch(draft.value!.id, placed.length > 0 ? draft.value!.etag : '*', {
+      await patch(inHand().id, placed.length > 0 ? inHand().etag : '*', {
         edits,
-        ...(placed.length > 0 ? { boards: [...draft.value!.boards, ...placed] } : {}),
+        ...(placed.length > 0 ? { boards: [...inHand().boards, ...placed] } : {}),
       })
     })
   }
@@ -231,27 +233,25 @@ export const useDefinitions = defineStore('definitions', () => {
     await edit([{ path: [section, id, 'retired'], ...(retired ? { after: true } : {}) }])
 
   const choose = async (choices: MappingChoices): Promise<boolean> =>
-    await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, { choices }))
+    await notes.attempt(async () => await patch(inHand().id, inHand().etag, { choices }))
   const rename = async (named: { title: string; shared: boolean }): Promise<boolean> =>
-    await notes.attempt(async () => await patch(draft.value!.id, draft.value!.etag, named))
+    await notes.attempt(async () => await patch(inHand().id, inHand().etag, named))
   const callOff = async (): Promise<boolean> =>
-    await notes.attempt(
-      async () => await patch(draft.value!.id, draft.value!.etag, { publishAt: null }),
-    )
+    await notes.attempt(async () => await patch(inHand().id, inHand().etag, { publishAt: null }))
   const decide = async (choices: Readonly<Record<string, 'mine' | 'theirs'>>): Promise<boolean> =>
     await notes.attempt(async () =>
       keepDraft(
         await call('POST /definitions/drafts/{id}/rebase', {
-          params: { id: draft.value!.id },
+          params: { id: inHand().id },
           body: { choices },
-          match: draft.value!.etag,
+          match: inHand().etag,
         }),
       ),
     )
   /** Undoes one change; a draft that holds none any more goes by itself. */
   const undo = async (change: string): Promise<boolean> =>
     await notes.attempt(async () => {
-      const { id, etag } = draft.value!
+      const { id, etag } = inHand()
       keepDraft(
         await call('DELETE /definitions/drafts/{id}/changes/{change}', {
           params: { id, change },
@@ -270,7 +270,7 @@ export const useDefinitions = defineStore('definitions', () => {
     )
 
   async function drop(): Promise<void> {
-    const gone = draft.value!
+    const gone = inHand()
     await notes.attempt(async () => {
       await call('DELETE /definitions/drafts/{id}', { params: { id: gone.id }, match: gone.etag })
       drafts.value = drafts.value.filter((one) => one.id !== gone.id)
@@ -288,9 +288,9 @@ export const useDefinitions = defineStore('definitions', () => {
   async function publish(note: string, at?: string): Promise<boolean> {
     const done = await notes.attempt(async () => {
       const body = await call('POST /definitions/drafts/{id}/publish', {
-        params: { id: draft.value!.id },
+        params: { id: inHand().id },
         body: { note, ...(at ? { at } : {}) },
-        match: draft.value!.etag,
+        match: inHand().etag,
       })
       if ('id' in body) return keepDraft(body)
       chosenDraft.value = null

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import type { ImportAnswer, ImportCheck } from '@bluestem/core/exchange'
 import Button from 'primevue/button'
 import FileUpload, { type FileUploadUploaderEvent } from 'primevue/fileupload'
@@ -101,7 +102,7 @@ const isComing = computed(() => file.value?.state === 'waiting' || file.value?.s
 const isDone = computed(() => file.value?.state === 'done')
 
 async function bringIn(goodOnly: boolean): Promise<void> {
-  const { id } = file.value!
+  const { id } = certain(file.value, 'file that is brought in')
   await notes.attempt(async () => {
     file.value = await call('POST /imports/{id}/carry-out', { params: { id }, body: { goodOnly } })
     while (isComing.value && isHere) {
@@ -113,7 +114,7 @@ async function bringIn(goodOnly: boolean): Promise<void> {
 }
 
 async function takeRest(): Promise<void> {
-  const { id, name } = file.value!
+  const { id, name } = certain(file.value, 'file that is brought in')
   await notes.attempt(async () => {
     saveFile(`left-${name}`, await call('GET /imports/{id}/rest', { params: { id } }), 'text/csv')
   })
@@ -166,16 +167,16 @@ const separatorTitles = [
     </template>
     <template v-else-if="isDone">
       <p class="outcome" role="status">
-        <b>{{ counted(file.counts!.made, 'item') }}</b> made,
-        <b>{{ numberWords(file.counts!.changed) }}</b> changed,
-        {{ numberWords(file.counts!.same) }} as they were<template v-if="file.counts!.wrong"
-          >, <span class="warn">{{ counted(file.counts!.wrong, 'row') }} left out</span></template
+        <b>{{ counted(file.counts?.made ?? 0, 'item') }}</b> made,
+        <b>{{ numberWords(file.counts?.changed ?? 0) }}</b> changed,
+        {{ numberWords(file.counts?.same ?? 0) }} as they were<template v-if="file.counts?.wrong"
+          >, <span class="warn">{{ counted(file.counts.wrong, 'row') }} left out</span></template
         >.
       </p>
       <div class="acts">
         <Button as="router-link" :to="`/work/${project}`" label="See the project" />
         <Button
-          v-if="file.counts!.wrong"
+          v-if="file.counts?.wrong"
           severity="secondary"
           label="Take out what was left"
           @click="takeRest"

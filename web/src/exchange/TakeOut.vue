@@ -104,7 +104,7 @@ const subscribing = computed(() => [
     aria-haspopup="menu"
     :aria-expanded="isOpen"
     :disabled="busy"
-    @click="menu!.toggle($event)"
+    @click="menu?.toggle($event)"
   /><Menu
     ref="menu"
     popup

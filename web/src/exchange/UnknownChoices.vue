@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt } from '@bluestem/core/known'
 import type { ImportCheck } from '@bluestem/core/exchange'
 import { type Edit, inOrder, orderKeys } from '@bluestem/core/definitions'
 import Button from 'primevue/button'
@@ -40,9 +41,9 @@ const isBusy = ref(false)
 
 /** A label of a family is written with the family before it. */
 function labelOf(value: string): { title: string; family?: string } {
-  const [before, ...after] = value.split(': ')
+  const [before = '', ...after] = value.split(': ')
   const family = vocabulary.vocabulary?.choices.family.find(
-    ({ title }) => title.toLowerCase() === before!.toLowerCase(),
+    ({ title }) => title.toLowerCase() === before.toLowerCase(),
   )
   return family && after.length > 0
     ? { title: after.join(': '), family: family.id }
@@ -58,7 +59,7 @@ function optionEdits(options: readonly Unknown[]): Edit[] {
     const orders = orderKeys(own.length, held.at(-1)?.order ?? null)
     return own.map(({ value }, index) => ({
       path: ['fields', field, 'options', definitions.newId('option')],
-      after: { title: value, order: orders[index]! },
+      after: { title: value, order: elementAt(orders, index) },
     }))
   })
 }

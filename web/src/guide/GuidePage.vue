@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import ChapterList from '../parts/ChapterList.vue'
@@ -8,7 +9,7 @@ import { readPage } from './readPage.ts'
 
 /** The guide, beside the work it tells of. */
 const route = useRoute()
-const here = computed(() => pages.find((one) => one.key === route.params['page']) ?? pages[0]!)
+const here = computed(() => pages.find((one) => one.key === route.params['page']) ?? firstIn(pages))
 const Text = (): ReturnType<typeof elementsOf> => elementsOf(readPage(here.value.text))
 </script>
 

@@ -88,7 +88,7 @@ async function carryOut(): Promise<void> {
         <li v-for="item in items" :key="item.ref">
           <span class="quiet nowrap">{{ item.ref }}</span>
           <span class="cut" :title="item.title">{{ item.title }}</span>
-          <StatusMark :status="item.status!" />
+          <StatusMark v-if="item.status" :status="item.status" />
           <Choice
             :model-value="others[item.ref] ?? to"
             :label="`Where ${item.ref} goes`"

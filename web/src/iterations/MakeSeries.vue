@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import { type IterationAnswer, seriesAfter, type Series } from '@bluestem/core/iterations'
 import type { TeamAnswer } from '@bluestem/core/teams'
 import { ref, watch } from 'vue'
@@ -37,7 +38,7 @@ async function make(): Promise<void> {
   const { iterations: made } = await call('POST /iterations/series', {
     body: { ...series.value, team: team.value || null },
   })
-  emit('made', made[0]!)
+  emit('made', firstIn(made))
 }
 </script>
 

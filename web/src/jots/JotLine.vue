@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import type { ItemAnswer } from '@bluestem/core/queries'
 import InputText from 'primevue/inputtext'
 import { onBeforeUnmount, ref } from 'vue'
@@ -37,7 +38,9 @@ async function keep(text: string): Promise<boolean> {
   try {
     const kept = await jots.keep(text)
     said.value =
-      kept.length === 1 ? `jotted: ${kept[0]!.title}` : `jotted ${counted(kept.length, 'line')}`
+      kept.length === 1
+        ? `jotted: ${firstIn(kept).title}`
+        : `jotted ${counted(kept.length, 'line')}`
     similar.value = []
     emit(
       'kept',

@@ -4,6 +4,7 @@ import Checkbox from 'primevue/checkbox'
 import Column from 'primevue/column'
 import InputText from 'primevue/inputtext'
 import { computed, onMounted, ref } from 'vue'
+import { around, written } from '../parts/eventTarget.ts'
 import { useSession } from '../app/session.store.ts'
 import Ledger from '../parts/Ledger.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -43,8 +44,8 @@ function chooseAll(): void {
 }
 
 /** Leaves what was written for the row it stands in. */
-function toRow({ target }: KeyboardEvent): void {
-  ;(target as Element).closest('tr')?.focus()
+function toRow(event: KeyboardEvent): void {
+  around(event, 'tr')?.focus()
 }
 
 async function rename(jot: JotRow, title: string): Promise<void> {
@@ -116,7 +117,7 @@ async function drop(): Promise<void> {
                 :aria-label="`Title of ${row.title}`"
                 maxlength="300"
                 fluid
-                @change="rename(row, ($event.target as HTMLInputElement).value)"
+                @change="rename(row, written($event))"
                 @keydown.enter.stop="toRow"
                 @keydown.escape.stop="toRow"
                 @blur="renaming = undefined"

@@ -8,8 +8,7 @@ const { titleOf } = defineProps<{ titleOf: (column: Column) => string }>()
 
 function move(index: number, by: -1 | 1): void {
   const next = [...columns.value]
-  const [one] = next.splice(index, 1)
-  next.splice(index + by, 0, one!)
+  next.splice(index + by, 0, ...next.splice(index, 1))
   columns.value = next
 }
 </script>

@@ -41,7 +41,7 @@ const size = (header: string, by: 1 | -1): unknown =>
     :title="`Columns: ${seen.length} of ${headers.length} seen`"
     aria-haspopup="dialog"
     :aria-expanded="isOpen"
-    @click.stop="popover!.toggle($event)"
+    @click.stop="popover?.toggle($event)"
   >
     <Columns3 class="icon" />
   </Button>

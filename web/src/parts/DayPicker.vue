@@ -2,6 +2,7 @@
 import DatePicker from 'primevue/datepicker'
 import { computed } from 'vue'
 import { spokenDay } from '@bluestem/core/calendar'
+import { written } from './eventTarget.ts'
 import { useSession } from '../app/session.store.ts'
 import { clockText, dayIn, momentAt } from './zone.ts'
 
@@ -60,7 +61,7 @@ function takeWords(text: string): boolean {
 }
 function enter(event: Event): void {
   const isEnter = event instanceof KeyboardEvent && event.key === 'Enter'
-  if (isEnter && takeWords((event.target as HTMLInputElement).value)) event.preventDefault()
+  if (isEnter && takeWords(written(event))) event.preventDefault()
 }
 </script>
 

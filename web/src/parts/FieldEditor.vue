@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice, type ShownChoice } from '@bluestem/core/schema'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { computed } from 'vue'
 import type { Property, NamedChoice } from '@bluestem/core/queries'
+import { written } from './eventTarget.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Choice from './Choice.vue'
 import DayPicker from './DayPicker.vue'
@@ -41,15 +42,12 @@ const options = computed(() =>
     mark: one.mark ?? null,
   })),
 )
-const id = computed(
-  () => (value as ShownChoice | null)?.id ?? (typeof value === 'string' ? value : ''),
-)
+const id = computed(() => asChoice(value)?.id ?? (typeof value === 'string' ? value : ''))
 const ids = computed(() =>
   Array.isArray(value)
     ? value.map((one: ShownChoice | string) => (typeof one === 'string' ? one : one.id))
     : [],
 )
-const text = (event: Event): string => (event.target as HTMLInputElement).value
 const label = computed(() => name ?? property.title)
 const none = computed(() => (property.nullable ? '–' : undefined))
 const yesOrNo = [
@@ -103,11 +101,11 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
     :aria-label="label"
     :model-value="String(value ?? '')"
     fluid
-    @change="emit('change', text($event).replace(',', '.') || null)"
+    @change="emit('change', written($event).replace(',', '.') || null)"
   />
   <DayPicker
     v-else-if="property.type.kind === 'date' || property.type.kind === 'timestamp'"
-    :model-value="(value as string | null) ?? null"
+    :model-value="typeof value === 'string' ? value : null"
     :moment="property.type.kind === 'timestamp'"
     :label="label"
     @update:model-value="emit('change', $event)"
@@ -117,13 +115,13 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
     :aria-label="label"
     :model-value="String(value ?? '')"
     fluid
-    @change="emit('change', text($event) || null)"
+    @change="emit('change', written($event) || null)"
   />
   <InputText
     v-else
     :aria-label="label"
     :model-value="typeof value === 'string' ? value : ''"
     fluid
-    @change="emit('change', text($event) || null)"
+    @change="emit('change', written($event) || null)"
   />
 </template>

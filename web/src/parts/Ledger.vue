@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="Row extends object">
+import { asRecord } from '@bluestem/core/known'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable, { type DataTableSortEvent } from 'primevue/datatable'
@@ -37,11 +38,11 @@ const {
   /** the property that tells rows apart */
   by?: string
 }>()
-const selected = defineModel<string | undefined>('selected')
+const selected = defineModel<string>('selected', { default: '' })
 const emit = defineEmits<{ open: [Row]; choose: [Row] }>()
 const table = ref<HTMLElement>()
 
-const keyOf = (row: Row): string => String((row as Readonly<Record<string, unknown>>)[by])
+const keyOf = (row: Row): string => String(asRecord(row)[by])
 
 /** by which column the rows are ordered; by none as they come */
 const order = ref<{
@@ -54,12 +55,10 @@ type Field = string | ((row: Row) => string)
 const valueOf = (row: Row, field: Field): unknown =>
   typeof field === 'function'
     ? field(row)
-    : field
-        .split('.')
-        .reduce<unknown>((value, part) => (value as Record<string, unknown> | null)?.[part], row)
+    : field.split('.').reduce<unknown>((value, part) => asRecord(value)?.[part], row)
 const textOf = (row: Row, field: Field): string => {
   const value = valueOf(row, field) ?? ''
-  return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
+  return typeof value === 'string' ? value : JSON.stringify(value)
 }
 
 /** All rows in their order. The library would order only those that are made. */
@@ -106,7 +105,7 @@ async function go(index: number): Promise<void> {
     made.value = index + 1
     await nextTick()
   }
-  table.value!.querySelector<HTMLElement>(`tr[data-p-index="${index}"]`)?.focus()
+  table.value?.querySelector<HTMLElement>(`tr[data-p-index="${index}"]`)?.focus()
 }
 
 function keys(event: KeyboardEvent, index: number): void {
@@ -141,7 +140,7 @@ const parts = {
 const wishes = useColumnWishes(label)
 
 const widthOf = (header: string): number =>
-  [...table.value!.querySelectorAll('th')].find((one) => one.textContent?.trim() === header)
+  [...(table.value?.querySelectorAll('th') ?? [])].find((one) => one.textContent?.trim() === header)
     ?.offsetWidth ?? 0
 
 let headers: readonly string[] = []

@@ -18,7 +18,7 @@ const meaning = ref<InstanceType<typeof Popover>>()
     :aria-label="`What ${word} means`"
     :aria-expanded="isOpen"
     :aria-controls="isOpen ? id : undefined"
-    @click="meaning!.toggle($event)"
+    @click="meaning?.toggle($event)"
     ><slot>{{ word }}</slot></Button
   ><Popover
     :id="id"

@@ -42,7 +42,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', listen))
       <Button
         v-if="noteOf(message).act"
         variant="link"
-        :label="noteOf(message).act!.title"
+        :label="noteOf(message).act?.title"
         @click="notes.run(noteOf(message))"
       />
     </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain, elementAt } from '@bluestem/core/known'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
 import { computed, nextTick, ref, useId } from 'vue'
@@ -19,7 +20,8 @@ const at = ref(0)
 const declined = ref(-1)
 const looking = ref(false)
 
-const field = (): HTMLTextAreaElement => box.value!.querySelector('textarea')!
+const field = (): HTMLTextAreaElement =>
+  certain(box.value?.querySelector('textarea'), 'field to write in')
 const naming = computed(() => namingAt(text.value, caret.value))
 const offered = computed(() => {
   if (!naming.value || naming.value.from === declined.value) return []
@@ -39,8 +41,8 @@ function follow(): void {
 async function name(index: number): Promise<void> {
   const { text: written, caret: after } = withName(
     text.value,
-    naming.value!,
-    offered.value[index]!.title,
+    certain(naming.value, 'name that is being written'),
+    elementAt(offered.value, index).title,
   )
   text.value = written
   await nextTick()
@@ -58,7 +60,7 @@ function keys(event: KeyboardEvent): void {
           ArrowUp: () => (at.value = (at.value + count - 1) % count),
           Enter: () => void name(at.value),
           Tab: () => void name(at.value),
-          Escape: () => (declined.value = naming.value!.from),
+          Escape: () => (declined.value = naming.value?.from ?? -1),
         }
       : { Escape: () => emit('leave') }
   const act = event.ctrlKey && event.key === 'Enter' ? () => emit('send') : acts[event.key]

@@ -63,7 +63,8 @@ function enter(): void {
 // Not the dialog’s own listening: a closed list in it would swallow the key, and every open dialog would hear it.
 function escape(event: KeyboardEvent): void {
   if (event.key !== 'Escape' || event.isComposing || open.at(-1) !== me) return
-  const at = event.target as Element
+  const at = event.target
+  if (!(at instanceof Element)) return
   const inside = at.closest(`[aria-labelledby='${id}']`)
   if ((at !== document.body && !inside) || at.matches('[role=combobox][aria-expanded=true]')) return
   event.stopPropagation()

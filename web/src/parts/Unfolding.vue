@@ -16,7 +16,7 @@ const isOpen = ref(false)
     :label="title"
     aria-haspopup="dialog"
     :aria-expanded="isOpen"
-    @click="popover!.toggle($event)"
+    @click="popover?.toggle($event)"
   />
   <Popover
     ref="popover"

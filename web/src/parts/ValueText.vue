@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice, asChoices } from '@bluestem/core/schema'
 import { computed } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
@@ -19,8 +19,8 @@ const {
 const vocabulary = useVocabulary()
 const session = useSession()
 const property = computed(() => vocabulary.property(handle))
-const chosen = computed(() => value as ShownChoice | null)
-const several = computed(() => (Array.isArray(value) ? (value as ShownChoice[]) : []))
+const chosen = computed(() => asChoice(value))
+const several = computed(() => asChoices(value))
 const left = computed(() => property.value?.leftOf !== undefined)
 const past = computed(() => left.value && typeof value === 'number' && value < 0)
 const late = computed(
@@ -37,7 +37,7 @@ const words = computed(() => {
   if (typeof value === 'number') return left.value ? hoursLeftWords(value) : numberWords(value)
   if (property.value?.type.kind === 'date') return dayWords(String(value), session.now)
   if (property.value?.type.kind === 'timestamp') return momentWords(String(value), session.now)
-  return typeof value === 'string' ? value : (value as ShownChoice).title
+  return typeof value === 'string' ? value : (asChoice(value)?.title ?? '')
 })
 </script>
 
@@ -45,15 +45,19 @@ const words = computed(() => {
   <span
     v-if="value === null || value === undefined || (Array.isArray(value) && value.length === 0)"
   />
-  <TypeMark v-else-if="handle === 'type'" :mark="String(chosen!.mark)" :title="chosen!.title" />
-  <StatusMark v-else-if="handle === 'status'" :status="chosen!" />
-  <PriorityMark v-else-if="handle === 'priority'" :priority="chosen!" />
+  <TypeMark
+    v-else-if="handle === 'type' && chosen"
+    :mark="String(chosen.mark)"
+    :title="chosen.title"
+  />
+  <StatusMark v-else-if="handle === 'status' && chosen" :status="chosen" />
+  <PriorityMark v-else-if="handle === 'priority' && chosen" :priority="chosen" />
   <span v-else-if="handle === 'labels'"
     ><LabelMark v-for="label in several" :key="label.id" :label="label"
   /></span>
   <span v-else-if="several.length">{{ several.map((one) => one.title).join(', ') }}</span>
-  <RouterLink v-else-if="handle === 'parent'" :to="`/work/${chosen!.id}`">{{
-    chosen!.id
+  <RouterLink v-else-if="handle === 'parent' && chosen" :to="`/work/${chosen.id}`">{{
+    chosen.id
   }}</RouterLink>
   <a v-else-if="web" :href="web" rel="noreferrer noopener" target="_blank">{{
     web.replace(/^https?:\/\//, '')

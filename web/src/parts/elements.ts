@@ -1,3 +1,4 @@
+import { lastIn } from '@bluestem/core/known'
 import type { Token } from 'markdown-it'
 import { h, type VNodeChild } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -56,7 +57,7 @@ export function elementsOf(tokens: readonly Token[]): VNodeChild[] {
   const root: Open = { tag: '', href: null, start: null, children: [] }
   const open = [root]
   for (const token of tokens) {
-    const inner = open.at(-1)!
+    const inner = lastIn(open)
     // A tight list hides the paragraphs of its lines.
     if (token.hidden) continue
     if (token.type === 'inline') inner.children.push(...elementsOf(token.children ?? []))
@@ -69,7 +70,7 @@ export function elementsOf(tokens: readonly Token[]): VNodeChild[] {
       })
     else if (token.nesting === -1) {
       open.pop()
-      open.at(-1)!.children.push(elementOf(inner))
+      lastIn(open).children.push(elementOf(inner))
     } else inner.children.push(leafOf(token))
   }
   return root.children

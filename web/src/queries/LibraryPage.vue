@@ -62,7 +62,7 @@ const shown = computed(
       <Column header="What it asks"
         ><template #body="{ data: query }"
           ><span class="sentence"
-            ><span v-if="query.errors.length" class="warn">{{ query.errors[0]!.message }}</span
+            ><span v-if="query.errors.length" class="warn">{{ query.errors[0]?.message }}</span
             ><span v-else class="serif cut">{{ inOneLine(query.sentence) }}</span></span
           ></template
         ></Column

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
@@ -39,6 +40,7 @@ const notes = useNotes()
 const vocabulary = useVocabulary()
 const id = String(route.params['id'])
 const kept = ref<SavedQuery>()
+const saved = (): SavedQuery => certain(kept.value, 'query that is shown')
 const missing = ref('')
 const cameFor = id === 'new' ? filterCameFor(route.query) : undefined
 const formsOfQuery = ['Sentence', 'Text', 'JSON'] as const
@@ -161,7 +163,7 @@ async function keep(): Promise<void> {
     const body = await call('PATCH /queries/{id}', {
       params: { id },
       body: { content: content.value },
-      match: kept.value!.version,
+      match: saved().version,
     })
     take(body)
     notes.show('well', 'Kept.')
@@ -172,10 +174,10 @@ async function share(): Promise<void> {
   await notes.attempt(async () => {
     const body = await call('PATCH /queries/{id}', {
       params: { id },
-      body: { shared: kept.value!.shared === 'me' ? 'everyone' : 'me' },
-      match: kept.value!.version,
+      body: { shared: saved().shared === 'me' ? 'everyone' : 'me' },
+      match: saved().version,
     })
-    kept.value = { ...kept.value!, shared: body.shared, version: body.version }
+    kept.value = { ...saved(), shared: body.shared, version: body.version }
   })
 }
 
@@ -186,7 +188,7 @@ async function keepAs(given: {
 }): Promise<void> {
   const renaming = kept.value?.mayEdit && !changed.value && renamed.value
   const made = renaming
-    ? await call('PATCH /queries/{id}', { params: { id }, body: given, match: kept.value!.version })
+    ? await call('PATCH /queries/{id}', { params: { id }, body: given, match: saved().version })
     : await call('POST /queries', { body: { ...given, content: content.value } })
   keeping.value = false
   renamed.value = false
@@ -210,7 +212,7 @@ const segments = computed(() => [{ key: 'all', filter: filter.value }])
 async function discard(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await call('DELETE /queries/{id}', { params: { id }, match: kept.value!.version })
+      await call('DELETE /queries/{id}', { params: { id }, match: saved().version })
     })
   )
     await router.push('/queries')

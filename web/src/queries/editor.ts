@@ -1,3 +1,4 @@
+import { elementAt } from '@bluestem/core/known'
 import {
   autocompletion,
   completionKeymap,
@@ -141,11 +142,12 @@ function complete(
       before,
     )
   const property =
-    value && vocabulary.properties.find((one) => one.handle === value[1]!.replace(/^parent\./, ''))
+    value &&
+    vocabulary.properties.find((one) => one.handle === elementAt(value, 1).replace(/^parent\./, ''))
   if (property && (property.type.kind === 'choice' || property.type.kind === 'array'))
     return valueResult(context, vocabulary.choices[property.type.domain] ?? [], value[2] ?? '')
   const argument = /([\p{L}_]+)\(\s*('[^']*)?$/iu.exec(before)
-  const named = argument && domainOfArgument(vocabulary, argument[1]!)
+  const named = argument && domainOfArgument(vocabulary, elementAt(argument, 1))
   if (named) return valueResult(context, vocabulary.choices[named] ?? [], argument[2] ?? '')
   const word = context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*/u)
   if (!word && !context.explicit) return null
@@ -184,7 +186,10 @@ function valueResult(
     from: context.pos - typed.length,
     options: spelled.map((label, index) => ({
       label,
-      detail: choices[index]!.title === choices[index]!.name ? '' : choices[index]!.title,
+      detail:
+        elementAt(choices, index).title === elementAt(choices, index).name
+          ? ''
+          : elementAt(choices, index).title,
     })),
     validFor: /^'?[^']*'?$/,
   }

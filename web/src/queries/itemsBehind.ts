@@ -1,3 +1,4 @@
+import { asRecord } from '@bluestem/core/known'
 import type { LocationQuery, RouteLocationRaw } from 'vue-router'
 
 /** The address of the items behind a figure: its filter, and the day it was told for when that is past. */
@@ -14,6 +15,6 @@ export function itemsNamed(refs: readonly string[]): RouteLocationRaw {
 
 /** The filter of the items one came for: in the address, or beside it. */
 export function filterCameFor(query: LocationQuery): string | undefined {
-  const beside: unknown = (window.history.state as { filter?: unknown } | null)?.filter
+  const beside = asRecord(window.history.state)['filter']
   return [query['filter'], beside].find((one) => typeof one === 'string')
 }

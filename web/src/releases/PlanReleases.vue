@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import { seriesAfter, type Series } from '@bluestem/core/iterations'
 import type { ReleaseAnswer } from '@bluestem/core/releases'
 import { ref, watch } from 'vue'
@@ -38,7 +39,7 @@ async function make(): Promise<void> {
   const { releases: made } = await call('POST /releases/series', {
     body: { ...series.value, projects: [...own.value] },
   })
-  emit('made', made[0]!)
+  emit('made', firstIn(made))
 }
 </script>
 

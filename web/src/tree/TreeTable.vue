@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain, elementAt } from '@bluestem/core/known'
 import { moveOf, type Standing, standsIn, type Step, type TreeRow } from '@bluestem/core/tree'
 import type { OfferedType } from '@bluestem/core/projects'
 import { useVirtualizer } from '@tanstack/vue-virtual'
@@ -7,6 +8,7 @@ import { useRouter } from 'vue-router'
 import AddBelow from '../work/AddBelow.vue'
 import TreeBranch from './TreeBranch.vue'
 import type { useTree } from './useTree.ts'
+import { around } from '../parts/eventTarget.ts'
 
 /** The rows of a tree: unfolded and moved by keyboard or pointer, of very many only those in sight are made. */
 const { tree, types, project, mayChange } = defineProps<{
@@ -31,7 +33,7 @@ const lines = computed((): Line[] => {
   const rows = tree.shown.value
   const place = rows.findIndex((row) => row.ref === adding.value)
   if (place < 0) return rows.map((row) => ({ row }))
-  const above = rows[place]!
+  const above = elementAt(rows, place)
   const rest = rows.slice(place + 1)
   const until = rest.findIndex((row) => row.depth <= above.depth)
   const end = place + 1 + (until < 0 ? rest.length : until)
@@ -52,7 +54,7 @@ const virtual = useVirtualizer(
 const visible = computed(() =>
   virtual.value
     .getVirtualItems()
-    .map(({ index, start }) => ({ index, start, line: lines.value[index]! })),
+    .map(({ index, start }) => ({ index, start, line: elementAt(lines.value, index) })),
 )
 /** A row that leaves at one end of the window comes in at the other: it is filled anew, not made anew. */
 const slots = computed((before?: number) => Math.max(before ?? 1, visible.value.length))
@@ -102,12 +104,12 @@ function breakDown(row: Shown): void {
 
 /** Follows a link as the router does. One listener bears all rows, for thousands of them pass while one scrolls. */
 function followLink(event: MouseEvent): void {
-  const link = (event.target as Element).closest('a')
+  const link = around(event, 'a')
   const isPlain =
     event.button === 0 && !(event.ctrlKey || event.metaKey || event.shiftKey || event.altKey)
   if (!link || !isPlain) return
   event.preventDefault()
-  void router.push(link.getAttribute('href')!)
+  void router.push(link.getAttribute('href') ?? '')
 }
 
 const steps: Readonly<Record<string, Step>> = {
@@ -156,7 +158,8 @@ function over(event: DragEvent, row: Shown): void {
   if (!moved || standsIn(tree.shown.value, row.ref, moved.ref))
     return void (target.value = undefined)
   event.preventDefault()
-  const { top, height } = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const line = certain(around(event, '[role=row]'), 'row of the tree')
+  const { top, height } = line.getBoundingClientRect()
   const share = (event.clientY - top) / height
   const place = share < 0.25 ? 'before' : share > 0.75 ? 'after' : 'in'
   target.value = { ref: row.ref, place }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import type { OffersAnswer } from '@bluestem/core/projects'
 import type { SavedQuery } from '@bluestem/core/queries'
 import ColumnOrder from '../parts/ColumnOrder.vue'
@@ -79,8 +80,10 @@ async function setBy(by: string): Promise<void> {
   }
 }
 
+const boardOf = (): NonNullable<ViewContent['board']> => certain(view.value.board, 'board')
+
 function toggle(value: string | null, on: boolean): void {
-  const board = view.value.board!
+  const board = boardOf()
   const all: (string | null)[] = [...vocabulary.choices(board.by).map((choice) => choice.id), null]
   view.value = {
     ...view.value,
@@ -92,7 +95,7 @@ function toggle(value: string | null, on: boolean): void {
 }
 
 function setColumns(columns: readonly (string | null)[]): void {
-  view.value = { ...view.value, board: { ...view.value.board!, columns: [...columns] } }
+  view.value = { ...view.value, board: { ...boardOf(), columns: [...columns] } }
 }
 
 const orderBy = computed({
@@ -108,9 +111,8 @@ const orderBy = computed({
 })
 const titleOf = (value: string | null): string =>
   value === null
-    ? `no ${vocabulary.title(view.value.board!.by).toLowerCase()}`
-    : (vocabulary.choices(view.value.board!.by).find((choice) => choice.id === value)?.title ??
-      value)
+    ? `no ${vocabulary.title(boardOf().by).toLowerCase()}`
+    : (vocabulary.choices(boardOf().by).find((choice) => choice.id === value)?.title ?? value)
 </script>
 
 <template>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import { asChoice } from '@bluestem/core/schema'
+import { asRecord, certain, elementAt, firstIn, valueFor } from '@bluestem/core/known'
 import type { OffersAnswer } from '@bluestem/core/projects'
 import Button from 'primevue/button'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { Plus } from '@lucide/vue'
 import { cellFilter } from '@bluestem/core/dashboards'
 import { VueDraggable } from 'vue-draggable-plus'
-import type { Cql2Json, ItemAnswer } from '@bluestem/core/queries'
+import type { ItemAnswer } from '@bluestem/core/queries'
 import {
   cardFields,
   columnFilter,
@@ -33,7 +35,7 @@ const { content, arranged, mayEdit } = defineProps<{
 const emit = defineEmits<{ moved: [] }>()
 const vocabulary = useVocabulary()
 const notes = useNotes()
-const board = computed(() => content.board!)
+const board = computed(() => certain(content.board, 'board'))
 const key = (value: string | null): string => value ?? ''
 const cards = reactive<Record<string, ItemAnswer[]>>({})
 const places = computed(() => [...arranged.columns, ...arranged.elsewhere])
@@ -52,7 +54,7 @@ const property = computed(() => vocabulary.property(board.value.by))
 /** Asks for more cards of a column than came with the board. */
 async function load(column: StandingAnswer): Promise<void> {
   const filter = columnFilter(
-    arranged.filter as Cql2Json,
+    arranged.filter,
     property.value,
     column.value,
     arranged.finishedBefore,
@@ -106,10 +108,10 @@ async function more(column: StandingAnswer): Promise<void> {
 async function judge(item: ItemAnswer): Promise<void> {
   for (const name of Object.keys(verdicts)) delete verdicts[name]
   if (board.value.by !== 'status') return
-  const code = item.ref.split('/')[0]!
+  const code = firstIn(item.ref.split('/'))
   if (!offers.has(code)) offers.set(code, call('GET /projects/{code}/offers', { params: { code } }))
-  const type = (await offers.get(code)!).types.find((one) => one.id === item.type.id)
-  const from = item.status!
+  const type = (await valueFor(offers, code)).types.find((one) => one.id === item.type.id)
+  const from = certain(item.status, 'status of a card')
   for (const place of places.value) {
     const to = place.value
     if (to === from.id || !type) continue
@@ -160,8 +162,8 @@ const neighboursOf = (
   list: readonly ItemAnswer[],
   place: number,
 ): { before?: string; after?: string } => ({
-  ...(list[place - 1] ? { after: list[place - 1]!.ref } : {}),
-  ...(list[place + 1] ? { before: list[place + 1]!.ref } : {}),
+  ...(list[place - 1] ? { after: elementAt(list, place - 1).ref } : {}),
+  ...(list[place + 1] ? { before: elementAt(list, place + 1).ref } : {}),
 })
 
 async function drop(
@@ -181,7 +183,7 @@ async function drop(
 /** Changes a card's item, whatever others changed beside its column; who moved it elsewhere meanwhile is told. */
 async function put(item: ItemAnswer, change: ItemGiven): Promise<void> {
   const { by } = board.value
-  const seen = columnGiven((valueOf(item, by) as { id: string } | null)?.id ?? null)
+  const seen = columnGiven(asChoice(valueOf(item, by))?.id ?? null)
   try {
     const outcome = await changeItem(item, change, seen)
     if (outcome.ok) told(item, { ...item, ...outcome.item }, change, seen)
@@ -196,7 +198,7 @@ async function put(item: ItemAnswer, change: ItemGiven): Promise<void> {
 function told(item: ItemAnswer, now: ItemAnswer, change: ItemGiven, seen: ItemGiven): void {
   const { by } = board.value
   announced.value = `${item.ref} moved.`
-  const value = (change as Readonly<Record<string, unknown>>)[by] ?? change.fields?.[by]
+  const value = asRecord(change)[by] ?? change.fields?.[by]
   const goesElsewhere = by in change || change.fields !== undefined
   if (!goesElsewhere) return
   moveTo(now, String(value ?? ''))
@@ -237,7 +239,7 @@ async function keys(event: KeyboardEvent, item: ItemAnswer, column: StandingAnsw
   const to = further.find((one) => !verdicts[key(one.value)])
   if (!to) {
     announced.value = further.length
-      ? `${item.ref} stays where it is. ${verdicts[key(further[0]!.value)]}`
+      ? `${item.ref} stays where it is. ${verdicts[key(firstIn(further).value)]}`
       : 'There is no column further on.'
     notes.show('warn', announced.value)
     return
@@ -285,7 +287,7 @@ const welcome = (value: string | null): boolean =>
         v-if="makingIn === key(column.value)"
         class="make"
         stacked
-        :filter="cellFilter(arranged.filter as Cql2Json, property, column.value)"
+        :filter="cellFilter(arranged.filter, property, column.value)"
         :place="column.shown?.title ?? 'this column'"
         @made="emit('moved')"
         @close="makingIn = undefined"

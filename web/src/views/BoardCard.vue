@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemAnswer } from '@bluestem/core/queries'
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice } from '@bluestem/core/schema'
 import { computed } from 'vue'
 import TypeMark from '../parts/TypeMark.vue'
 import ValueText from '../parts/ValueText.vue'
@@ -14,12 +14,8 @@ const { item, fields, by } = defineProps<{
   fields: readonly string[]
   by: string
 }>()
-const priority = computed(() =>
-  fields.includes('priority') ? (item['priority'] as ShownChoice | null) : null,
-)
-const assignee = computed(() =>
-  fields.includes('assignee') ? (item['assignee'] as ShownChoice | null) : null,
-)
+const priority = computed(() => (fields.includes('priority') ? asChoice(item['priority']) : null))
+const assignee = computed(() => (fields.includes('assignee') ? asChoice(item['assignee']) : null))
 const rest = computed(() =>
   fields
     .filter((field) => field !== 'priority' && field !== 'assignee' && field !== by)

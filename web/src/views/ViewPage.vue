@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import Button from 'primevue/button'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cellFilter } from '@bluestem/core/dashboards'
-import type { Cql2Json, ItemsAnswer, ItemAnswer, SavedQuery } from '@bluestem/core/queries'
+import type { ItemsAnswer, ItemAnswer, SavedQuery } from '@bluestem/core/queries'
 import {
   notShown,
   type ViewContent,
@@ -34,7 +35,9 @@ const notes = useNotes()
 const vocabulary = useVocabulary()
 const id = String(route.params['id'])
 const kept = ref<SavedView>()
+const saved = (): SavedView => certain(kept.value, 'view that is shown')
 const content = ref<ViewContent>()
+const arrangedAs = (): ViewContent => certain(content.value, 'content of a view')
 const queries = ref<readonly SavedQuery[]>([])
 const arranged = ref<ArrangedList | ArrangedBoard>()
 const asBoard = computed(() =>
@@ -86,7 +89,7 @@ onMounted(async () => {
 async function arrange(): Promise<void> {
   if (!content.value) return
   await notes.attempt(async () => {
-    arranged.value = await call('POST /views/arrange', { body: { view: content.value! } })
+    arranged.value = await call('POST /views/arrange', { body: { view: arrangedAs() } })
   })
 }
 watch(content, arrange, { deep: true })
@@ -102,8 +105,8 @@ async function keep(): Promise<void> {
   await notes.attempt(async () => {
     const body = await call('PATCH /views/{id}', {
       params: { id },
-      body: { content: content.value! },
-      match: kept.value!.version,
+      body: { content: arrangedAs() },
+      match: saved().version,
     })
     kept.value = body
     content.value = copyOf(body.content)
@@ -116,7 +119,7 @@ async function keepAs(given: {
   description: string
   shared: 'me' | 'everyone'
 }): Promise<void> {
-  const made = await call('POST /views', { body: { ...given, content: content.value! } })
+  const made = await call('POST /views', { body: { ...given, content: arrangedAs() } })
   await router.push(`/views/${made.id}`)
 }
 
@@ -128,7 +131,7 @@ async function rename(given: {
   kept.value = await call('PATCH /views/{id}', {
     params: { id },
     body: given,
-    match: kept.value!.version,
+    match: saved().version,
   })
   renaming.value = false
 }
@@ -136,14 +139,14 @@ async function rename(given: {
 async function discard(): Promise<void> {
   if (
     await notes.attempt(async () => {
-      await call('DELETE /views/{id}', { params: { id }, match: kept.value!.version })
+      await call('DELETE /views/{id}', { params: { id }, match: saved().version })
     })
   )
     await router.push('/views')
 }
 
 function putBack(): void {
-  content.value = copyOf(kept.value!.content)
+  content.value = copyOf(saved().content)
 }
 
 const query = computed(() => queries.value.find((one) => one.id === content.value?.query))
@@ -157,7 +160,7 @@ const segments = computed(() => {
     key: group.value ?? 'none',
     title: group.shown?.title ?? `no ${by.title.toLowerCase()}`,
     count: group.count,
-    filter: cellFilter(filter as Cql2Json, by, group.value),
+    filter: cellFilter(filter, by, group.value),
   }))
 })
 const left = computed(() =>

@@ -3,6 +3,7 @@ import type { WholeItemAnswer } from '@bluestem/core/work'
 import type { OfferedTemplate } from '@bluestem/core/projects'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
+import { written } from '../parts/eventTarget.ts'
 import Choice from '../parts/Choice.vue'
 import RadioButton from 'primevue/radiobutton'
 import InputText from 'primevue/inputtext'
@@ -38,12 +39,12 @@ const rows = computed(() => [
   ...Object.entries(preview.value?.values ?? {}).map(([handle, after]) => ({
     handle,
     after,
-    before: preview.value!.before.values[handle],
+    before: preview.value?.before.values[handle],
   })),
   ...Object.entries(preview.value?.fields ?? {}).map(([handle, after]) => ({
     handle,
     after,
-    before: preview.value!.before.fields[handle],
+    before: preview.value?.before.fields[handle],
   })),
 ])
 /** a value as it is given, shown as one that items hold */
@@ -110,7 +111,7 @@ async function apply(): Promise<void> {
         ><span>{{ blank }}</span
         ><InputText
           :model-value="blanks[blank] ?? ''"
-          @change="blanks[blank] = ($event.target as HTMLInputElement).value"
+          @change="blanks[blank] = written($event)"
           maxlength="300"
           fluid
       /></label>

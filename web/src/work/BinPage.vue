@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import type { BinItem } from '@bluestem/core/bin'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
@@ -35,7 +36,7 @@ async function bringBack(refs: readonly string[]): Promise<void> {
     const { refs: back } = await call('POST /bin/bring-back', { body: { refs: [...refs] } })
     notes.show(
       'well',
-      `${back.length === 1 ? back[0]! : counted(back.length, 'item')} brought back.`,
+      `${back.length === 1 ? firstIn(back) : counted(back.length, 'item')} brought back.`,
     )
   })
   if (wentWell) await load()

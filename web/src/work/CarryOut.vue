@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain } from '@bluestem/core/known'
 import type { BulkAnswer, BulkChange, BulkItems } from '@bluestem/core/bulk'
 import Button from 'primevue/button'
 import ProgressBar from 'primevue/progressbar'
@@ -44,7 +45,7 @@ async function takeBack(id: string): Promise<void> {
 
 async function cancel(): Promise<void> {
   await notes.attempt(async () => {
-    await call('DELETE /bulk/{id}', { params: { id: bulk.value!.id } })
+    await call('DELETE /bulk/{id}', { params: { id: certain(bulk.value, 'change under way').id } })
   })
 }
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import type { BulkChange, BulkItems } from '@bluestem/core/bulk'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
@@ -78,7 +79,7 @@ const isEmpty = computed(() => Object.keys(change.value).length === 0)
 
 function choose(part: Part, handle: string): void {
   part.handle = handle
-  part.how = howsFor(property(handle))[0]!.id
+  part.how = firstIn(howsFor(property(handle))).id
   part.value = null
 }
 const add = (): number => parts.value.push({ handle: 'assignee', how: 'becomes', value: null })

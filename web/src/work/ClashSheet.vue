@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { ItemAnswer } from '@bluestem/core/queries'
 import type { VersionAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import { computed } from 'vue'
@@ -27,8 +26,8 @@ const other = computed(() =>
     const before = versions[place + 1]?.state
     return clashes.some(
       ({ handle }) =>
-        JSON.stringify(valueOf(state as ItemAnswer, handle) ?? null) !==
-        JSON.stringify((before && valueOf(before as ItemAnswer, handle)) ?? null),
+        JSON.stringify(valueOf(state, handle) ?? null) !==
+        JSON.stringify((before && valueOf(before, handle)) ?? null),
     )
   }),
 )

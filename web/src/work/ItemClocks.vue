@@ -34,8 +34,8 @@ const tone = ({ state, warning }: Clock): string =>
       >
     </li>
     <li class="quiet">
-      counted in {{ item.limits[0]!.calendar
-      }}{{ item.limits[0]!.team ? `, the calendar of ${item.limits[0]!.team}` : '' }}
+      counted in {{ item.limits[0]?.calendar
+      }}{{ item.limits[0]?.team ? `, the calendar of ${item.limits[0]?.team}` : '' }}
     </li>
   </ul>
 </template>

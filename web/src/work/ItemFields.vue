@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { OfferedType } from '@bluestem/core/projects'
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice, type ShownChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import type { Property } from '@bluestem/core/queries'
@@ -37,7 +37,7 @@ const entries = computed(() =>
       : []
   }),
 )
-const project = computed(() => (item['project'] as ShownChoice | undefined)?.id)
+const project = computed(() => asChoice(item['project'])?.id)
 const sections = computed(() =>
   [...new Set(entries.value.map(({ entry }) => entry.section))].map((section) => ({
     section,
@@ -125,7 +125,7 @@ function changeInPlace(handle: string, { builtIn, type: kind }: Property, value:
             @click="begin(entry.handle)"
           >
             <span v-if="entry.handle === 'parent'">{{
-              (item['parent'] as ShownChoice | null)?.id
+              asChoice(item['parent'])?.id
             }}</span><ValueText
               v-else
               :handle="entry.handle"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { halves } from '@bluestem/core/known'
 import type { LinkAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
@@ -66,8 +67,8 @@ async function add(kind: string, direction: 'out' | 'in', to: string): Promise<b
 
 async function link(to: string | null): Promise<void> {
   if (to === null) return
-  const [kind, direction] = relation.value.split(' ') as [string, 'out' | 'in']
-  if (await add(kind, direction, to)) adding.value = false
+  const [kind, direction] = halves(relation.value, ' ')
+  if (await add(kind, direction === 'in' ? 'in' : 'out', to)) adding.value = false
 }
 
 async function end({ id, kind, direction, ref: to, words }: LinkAnswer): Promise<void> {

@@ -1,12 +1,13 @@
 <script setup lang="ts">
+import { asTextOrNull, certain } from '@bluestem/core/known'
 import type { OffersAnswer } from '@bluestem/core/projects'
 import type { CommentAnswer, LinkAnswer, VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
-import type { ItemAnswer } from '@bluestem/core/queries'
-import type { ShownChoice } from '@bluestem/core/schema'
+import { asChoice } from '@bluestem/core/schema'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { written } from '../parts/eventTarget.ts'
 import { ApiProblem, call, messageOf, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
@@ -45,6 +46,7 @@ const vocabulary = useVocabulary()
 const notes = useNotes()
 const itemRef = `${String(route.params['code'])}/${String(route.params['number'])}`
 const item = ref<WholeItemAnswer>()
+const shown = (): WholeItemAnswer => certain(item.value, 'item that is shown')
 const offers = ref<OffersAnswer>()
 const versions = ref<readonly VersionAnswer[]>([])
 const comments = ref<readonly CommentAnswer[]>([])
@@ -111,14 +113,14 @@ const backs = computed(() =>
   versions.value.map(({ by, state }, place) => {
     const before = versions.value[place + 1]
     if (!session.mayEdit || by.id !== session.session?.person.id || !before) return undefined
-    return changeBack(
-      before.state as ItemAnswer,
-      state as ItemAnswer,
-      item.value!,
-      vocabulary.vocabulary?.properties ?? [],
-    )
+    return changeBack(before.state, state, shown(), vocabulary.vocabulary?.properties ?? [])
   }),
 )
+
+async function undo(place: number): Promise<void> {
+  const back = backs.value[place]
+  if (back) await change(back.given, back.seen)
+}
 
 async function open(): Promise<void> {
   await load()
@@ -141,14 +143,14 @@ const clash = ref<{
 /** Changes the item. Where somebody changed the same since one began, both are shown and one of them is chosen. */
 async function change(given: ItemGiven, seen: ItemGiven): Promise<void> {
   refusal.value = ''
-  const clashes = clashesOf(given, seen, item.value!)
+  const clashes = clashesOf(given, seen, shown())
   if (clashes.length > 0) return void (clash.value = { given, seen, clashes })
   await send(given, seen)
 }
 
 async function send(given: ItemGiven, seen: ItemGiven): Promise<void> {
   try {
-    const outcome = await changeItem(item.value!, given, seen)
+    const outcome = await changeItem(shown(), given, seen)
     if (!outcome.ok) clash.value = { given, seen, clashes: outcome.clashes }
     else
       notes.show('well', 'Changed.', { title: 'Undo', run: async () => await change(seen, given) })
@@ -161,7 +163,7 @@ async function send(given: ItemGiven, seen: ItemGiven): Promise<void> {
 
 /** Writes one’s own over what somebody else changed meanwhile, which one has seen now. */
 async function takeMine(): Promise<void> {
-  const { given, seen, clashes } = clash.value!
+  const { given, seen, clashes } = certain(clash.value, 'clash')
   clash.value = undefined
   await send(given, withTheirs(seen, clashes))
 }
@@ -171,7 +173,7 @@ async function remove(): Promise<void> {
   const wentWell = await notes.attempt(async () => {
     await call('DELETE /items/{code}/{number}', {
       params: partsOf(itemRef),
-      match: item.value!.etag,
+      match: shown().etag,
     })
   })
   if (!wentWell) return
@@ -187,25 +189,29 @@ async function bringBack(): Promise<void> {
 }
 
 const moveTo = async (status: string, comment?: string): Promise<void> =>
-  await change({ status, ...(comment ? { comment } : {}) }, { status: item.value!.status.id })
+  await change({ status, ...(comment ? { comment } : {}) }, { status: shown().status.id })
 const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
 
 /** what the text that is being edited was when one began */
 const seenText = ref<string | null>(null)
 
 function rename(): void {
-  seenText.value = item.value!.title
+  seenText.value = shown().title
   editing.value = 'title'
+}
+
+function leaveField({ target }: Event): void {
+  if (target instanceof HTMLElement) target.blur()
 }
 
 async function keepTitle(event: Event): Promise<void> {
   editing.value = undefined
-  const title = (event.target as HTMLInputElement).value
-  if (title !== seenText.value) await change({ title }, { title: seenText.value! })
+  const title = written(event)
+  if (title !== seenText.value) await change({ title }, { title: seenText.value ?? '' })
 }
 
 async function describe(): Promise<void> {
-  seenText.value = (item.value!['description'] as string | undefined) ?? null
+  seenText.value = asTextOrNull(shown()['description'])
   description.value = seenText.value ?? ''
   editing.value = 'description'
   await nextTick()
@@ -224,11 +230,11 @@ async function keepDescription(): Promise<void> {
     <template v-if="item">
       <p class="path">
         <RouterLink :to="`/work/${String($route.params['code'])}`">{{
-          (item['project'] as ShownChoice).title
+          asChoice(item['project'])?.title
         }}</RouterLink><template v-if="item['parent']">
           /
-          <RouterLink :to="`/work/${(item['parent'] as ShownChoice).id}`">{{
-            (item['parent'] as ShownChoice).id
+          <RouterLink :to="`/work/${asChoice(item['parent'])?.id}`">{{
+            asChoice(item['parent'])?.id
           }}</RouterLink></template
         >
         / <b>{{ item.ref }}</b>
@@ -251,7 +257,7 @@ async function keepDescription(): Promise<void> {
           aria-label="Title"
           maxlength="300"
           autofocus
-          @keydown.enter="($event.target as HTMLInputElement).blur()"
+          @keydown.enter="leaveField"
           @keydown.escape="editing = undefined"
           @change="keepTitle"
           @blur="editing = undefined"
@@ -276,10 +282,10 @@ async function keepDescription(): Promise<void> {
       <ItemClocks :item="item" />
       <HoldLine :item="item" @change="change" />
       <ItemFields
-        v-if="type"
+        v-if="type && offers"
         :item="item"
         :type="type"
-        :priorities="offers!.priorities"
+        :priorities="offers.priorities"
         @change="change"
       />
       <div v-if="session.mayEdit" class="row beside">
@@ -308,15 +314,15 @@ async function keepDescription(): Promise<void> {
         /><Button variant="link" class="small" label="delete" @click="remove" />
       </div>
       <ApplyTemplate
-        v-if="applying"
+        v-if="applying && offers"
         :item="item"
-        :templates="offers!.templates"
+        :templates="offers.templates"
         @close="applying = false"
         @applied="load"
       />
       <MakeItem
-        v-if="copying && type"
-        :offers="offers!"
+        v-if="copying && type && offers"
+        :offers="offers"
         :given="copyOf(item, type)"
         @close="copying = false"
         @made="router.push(`/work/${$event}`)"
@@ -407,7 +413,7 @@ async function keepDescription(): Promise<void> {
           class="small"
           label="undo"
           :aria-label="`Undo what changed ${momentWords(version.from, session.now)}`"
-          @click="change(backs[place]!.given, backs[place]!.seen)"
+          @click="undo(place)"
       /></span>
     </div>
   </Margin>

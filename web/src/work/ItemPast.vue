@@ -33,12 +33,11 @@ const version = computed(() => versions[last.value - at.value])
 const isPast = computed(() => at.value < last.value)
 const differences = computed(() =>
   isPast.value && version.value
-    ? differencesOf(
-        version.value.state as ItemAnswer,
-        item,
-        vocabulary.vocabulary?.properties ?? [],
-      )
+    ? differencesOf(version.value.state, item, vocabulary.vocabulary?.properties ?? [])
     : [],
+)
+const momentShown = computed(() =>
+  isPast.value && version.value ? momentWords(version.value.from, session.now) : 'now',
 )
 </script>
 
@@ -50,13 +49,13 @@ const differences = computed(() =>
       :max="last"
       :aria-label="'As of which moment'"
       :pt="{
-        handle: { 'aria-valuetext': isPast ? momentWords(version!.from, session.now) : 'now' },
+        handle: { 'aria-valuetext': momentShown },
       }"
     />
     <p v-if="!isPast" class="quiet">as it is now; drag to see it as of any moment</p>
     <template v-else>
       <p role="status">
-        As of <b>{{ momentWords(version!.from, session.now) }}</b>
+        As of <b>{{ momentShown }}</b>
         <Button variant="link" label="back to now" @click="at = last" />
       </p>
       <p v-if="differences.length === 0" class="quiet">Nothing given to it was different then.</p>

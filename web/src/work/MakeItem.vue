@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import type { FormEntry, OffersAnswer } from '@bluestem/core/projects'
+import { written } from '../parts/eventTarget.ts'
 import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import RadioButton from 'primevue/radiobutton'
@@ -27,7 +29,7 @@ const {
 }>()
 const emit = defineEmits<{ close: []; made: [string] }>()
 const vocabulary = useVocabulary()
-const usual = offers.types.find((type) => type.id === offers.usual) ?? offers.types[0]!
+const usual = offers.types.find((type) => type.id === offers.usual) ?? firstIn(offers.types)
 const type = ref(String(given['type'] ?? usual.id))
 const title = ref(String(given['title'] ?? ''))
 const values = reactive<Record<string, unknown>>({ priority: offers.priority, ...given })
@@ -35,7 +37,7 @@ const told = ref<readonly string[]>([])
 const busy = ref(false)
 // One key for one intention: pressing twice, or a lost answer, makes one item.
 const key = crypto.randomUUID()
-const offered = computed(() => offers.types.find((one) => one.id === type.value)!)
+const offered = computed(() => offers.types.find((one) => one.id === type.value) ?? usual)
 const handleOf = (field: string): string =>
   offered.value.make.find((one) => one.field === field)?.handle ??
   offered.value.item.find((one) => one.field === field)?.handle ??
@@ -126,13 +128,7 @@ function beginAnew(): void {
 
 async function make(): Promise<void> {
   busy.value = true
-  const {
-    type: _,
-    status: __,
-    title: ___,
-    description: ____,
-    ...rest
-  } = { ...values } as Record<string, unknown>
+  const { type: _, status: __, title: ___, description: ____, ...rest } = values
   const shown = entries.value.map(({ entry }) => entry.handle)
   const custom = entries.value
     .filter(({ property }) => !property.builtIn)
@@ -204,7 +200,7 @@ async function make(): Promise<void> {
           ><span>{{ blank }}</span
           ><InputText
             :model-value="blanks[blank] ?? ''"
-            @change="blanks[blank] = ($event.target as HTMLInputElement).value"
+            @change="blanks[blank] = written($event)"
             maxlength="300"
             fluid
         /></label>

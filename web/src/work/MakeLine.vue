@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { asRecord, certain } from '@bluestem/core/known'
 import type { OffersAnswer } from '@bluestem/core/projects'
 import type { BirthAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
@@ -25,6 +26,7 @@ const { filter, place, stacked } = defineProps<{
 const emit = defineEmits<{ made: [ref: string]; close: [] }>()
 const notes = useNotes()
 const birth = ref<BirthAnswer>()
+const asBorn = (): BirthAnswer => certain(birth.value, 'answer of how an item is born')
 const project = ref('')
 const type = ref('')
 const inForm = ref<{ readonly offers: OffersAnswer; readonly title: string }>()
@@ -47,9 +49,14 @@ watch([() => JSON.stringify(filter), project, type], (now, before) => {
 void ask()
 
 async function make(title: string): Promise<void> {
-  const { project: within, type: kind, given } = birth.value!
+  const { project: within, type: kind, given } = asBorn()
   const made = await call('POST /items', {
-    body: { ...given, project: within!, type: kind!, title },
+    body: {
+      ...given,
+      project: certain(within, 'project to make it in'),
+      type: certain(kind, 'type to make it of'),
+      title,
+    },
   })
   tellMade(made.ref)
 }
@@ -57,14 +64,14 @@ async function make(title: string): Promise<void> {
 function tellMade(made: string): void {
   notes.show(
     'well',
-    birth.value!.unmet.length > 0 ? `${made} is made; it does not stand here.` : `${made} is made.`,
+    asBorn().unmet.length > 0 ? `${made} is made; it does not stand here.` : `${made} is made.`,
   )
   emit('made', made)
 }
 
 /** Opens the form as it is defined, for whatever else is to be said. */
 async function openForm(title: string): Promise<void> {
-  const code = String(birth.value!.projects.find(({ id }) => id === project.value)?.mark ?? '')
+  const code = String(asBorn().projects.find(({ id }) => id === project.value)?.mark ?? '')
   await notes.attempt(async () => {
     const offers = await call('GET /projects/{code}/offers', { params: { code } })
     inForm.value = { offers, title }
@@ -73,8 +80,8 @@ async function openForm(title: string): Promise<void> {
 
 /** What the form starts from: the values that make an item belong, fields beside the others. */
 function startOf(title: string): Record<string, unknown> {
-  const { fields = {}, ...own } = birth.value!.given
-  return { ...own, ...(fields as Record<string, unknown>), type: type.value, title }
+  const { fields = {}, ...own } = asBorn().given
+  return { ...own, ...asRecord(fields), type: type.value, title }
 }
 
 function closeForm(made?: string): void {

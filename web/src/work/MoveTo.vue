@@ -18,7 +18,8 @@ function go(move: WholeItemAnswer['moves'][number]): void {
   reason.value = ''
 }
 function send(): void {
-  emit('move', asking.value!, reason.value.trim() || undefined)
+  if (!asking.value) return
+  emit('move', asking.value, reason.value.trim() || undefined)
   asking.value = undefined
 }
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt, firstIn } from '@bluestem/core/known'
 import type { ProjectAnswer } from '@bluestem/core/projects'
 import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
@@ -13,7 +14,8 @@ const projects = ref<readonly ProjectAnswer[]>()
 onMounted(async () => {
   projects.value = (await call('GET /projects')).projects
 })
-const open = (project: ProjectAnswer): number => project.phases[0]! + project.phases[1]!
+const open = (project: ProjectAnswer): number =>
+  firstIn(project.phases) + elementAt(project.phases, 1)
 </script>
 
 <template>
@@ -76,17 +78,17 @@ const open = (project: ProjectAnswer): number => project.phases[0]! + project.ph
       >
       <Column header="Idle" sortable sort-field="phases.0" class="num"
         ><template #body="{ data: project }">{{
-          numberWords(project.phases[0]!)
+          numberWords(project.phases[0] ?? 0)
         }}</template></Column
       >
       <Column header="Active" sortable sort-field="phases.1" class="num"
         ><template #body="{ data: project }">{{
-          numberWords(project.phases[1]!)
+          numberWords(project.phases[1] ?? 0)
         }}</template></Column
       >
       <Column header="Done" sortable sort-field="phases.2" class="num"
         ><template #body="{ data: project }">{{
-          numberWords(project.phases[2]!)
+          numberWords(project.phases[2] ?? 0)
         }}</template></Column
       >
       <Column header="Open" class="num"

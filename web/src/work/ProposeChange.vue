@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain, entryOf } from '@bluestem/core/known'
 import type { WholeItemAnswer } from '@bluestem/core/work'
 import RadioButton from 'primevue/radiobutton'
 import Choice from '../parts/Choice.vue'
@@ -9,6 +10,7 @@ import { computed, ref, watchEffect } from 'vue'
 import {
   entriesOf,
   fieldKinds,
+  hasPart,
   inOrder,
   isComputed,
   lastPlace,
@@ -38,32 +40,28 @@ const [title, kind, why] = [ref(''), ref<(typeof fieldKinds)[number]>('text'), r
 const told = ref('')
 const busy = ref(false)
 
-const onForm = computed(() =>
-  document.value
-    ? [...entriesOf(document.value, item.rulebook).keys()].flatMap((key) => {
-        const [word_, type, which, id] = key.split(':')
-        return word_ === 'form' &&
-          type === item.type.id &&
-          which === 'item' &&
-          document.value!.fields[id!]
-          ? [id!]
-          : []
-      })
-    : [],
-)
+const onForm = computed(() => {
+  const whole = document.value
+  if (!whole) return []
+  return [...entriesOf(whole, item.rulebook).keys()].flatMap((key) => {
+    const [what, type, which, id = ''] = key.split(':')
+    const isOnForm = what === 'form' && type === item.type.id && which === 'item'
+    return isOnForm && whole.fields[id] ? [id] : []
+  })
+})
 /** what has a word that may be bettered: the item's type, its status, and the fields of its form */
-const words = computed(() =>
-  document.value
-    ? [
-        { path: ['types', item.type.id], title: `type ${item.type.title}` },
-        { path: ['statuses', item.status.id], title: `status ${item.status.title}` },
-        ...onForm.value.map((id) => ({
-          path: ['fields', id],
-          title: `field ${document.value!.fields[id]!.title}`,
-        })),
-      ]
-    : [],
-)
+const words = computed(() => {
+  const whole = document.value
+  if (!whole) return []
+  return [
+    { path: ['types', item.type.id], title: `type ${item.type.title}` },
+    { path: ['statuses', item.status.id], title: `status ${item.status.title}` },
+    ...onForm.value.map((id) => ({
+      path: ['fields', id],
+      title: `field ${entryOf(whole.fields, id).title}`,
+    })),
+  ]
+})
 const spare = computed(() =>
   document.value
     ? inOrder(document.value.fields).filter((one) => !one.retired && !onForm.value.includes(one.id))
@@ -71,13 +69,16 @@ const spare = computed(() =>
 )
 
 function edits(): { title: string; edits: Edit[] } {
-  const whole = document.value!
+  const whole = certain(document.value, 'document to propose a change of')
   const place = (id: string): Edit =>
     setEntry(whole, item.rulebook, `form:${item.type.id}:item:${id}`, {
       order: lastPlace(whole, item.rulebook, `form:${item.type.id}`),
     })
   if (wish.value === 'word') {
-    const chosen = words.value.find((one) => one.path.join() === about.value)!
+    const chosen = certain(
+      words.value.find((one) => one.path.join() === about.value),
+      'word to better',
+    )
     return {
       title: `“${word.value.trim()}” for ${chosen.title}`,
       edits: [{ path: [...chosen.path, 'title'], after: word.value.trim() }],
@@ -85,7 +86,7 @@ function edits(): { title: string; edits: Edit[] } {
   }
   if (wish.value === 'field')
     return {
-      title: `${whole.fields[field.value]!.title} on ${item.type.title}`,
+      title: `${entryOf(whole.fields, field.value).title} on ${item.type.title}`,
       edits: [place(field.value)],
     }
   const id = makeIdentity(prefixes.fields, crypto.getRandomValues(new Uint8Array(8)))
@@ -173,9 +174,7 @@ async function propose(): Promise<void> {
               label="Kind"
               :options="
                 fieldKinds
-                  .filter(
-                    (each) => !isComputed(each) && !['choice', 'several choices'].includes(each),
-                  )
+                  .filter((each) => !isComputed(each) && !hasPart(each, 'options'))
                   .map((one) => ({ id: one, title: one }))
               "
           /></label>

@@ -1,3 +1,4 @@
+import { asTexts } from '@bluestem/core/known'
 import type { BulkChange } from '@bluestem/core/bulk'
 import type { PropertyAnswer } from '@bluestem/core/queries'
 
@@ -65,7 +66,7 @@ export function bulkChangeOf(
   const given = parts.filter(isGiven)
   const of = (...hows: How[]): Part[] => given.filter(({ how }) => hows.includes(how))
   const lists = (how: How): Record<string, string[]> =>
-    Object.fromEntries(of(how).map(({ handle, value }) => [handle, value as string[]]))
+    Object.fromEntries(of(how).map(({ handle, value }) => [handle, [...asTexts(value)]]))
   const valueOf = ({ handle, how, value }: Part): [string, unknown] => [
     handle,
     how === 'empty' ? (property(handle)?.type.kind === 'array' ? [] : null) : value,

@@ -55,8 +55,8 @@ export function changeBack(
 
 /** Several changes as one. */
 function together(changes: readonly ItemGiven[]): ItemGiven {
-  const fields = Object.assign({}, ...changes.map((change) => change.fields ?? {})) as object
-  const builtIn = Object.assign({}, ...changes) as ItemGiven
+  const fields = changes.reduce((all, change) => ({ ...all, ...change.fields }), {})
+  const builtIn = changes.reduce<ItemGiven>((all, change) => ({ ...all, ...change }), {})
   return Object.keys(fields).length > 0 ? { ...builtIn, fields: { ...fields } } : builtIn
 }
 

@@ -26,7 +26,10 @@ function compiled(expression: string): Pattern {
     const program = RE2JS.compile(expression)
     return { ok: true, matches: (text) => program.matches(text) }
   } catch (error) {
-    const reason = (error as Error).message.replace(/^error parsing regexp: /, '')
+    const reason = String(error instanceof Error ? error.message : error).replace(
+      /^error parsing regexp: /,
+      '',
+    )
     const looks = /\(\?(?:<?[=!])|\\[1-9]|\\k</.test(expression)
     return {
       ok: false,

@@ -1,3 +1,5 @@
+import { certain } from '../../known/index.ts'
+
 /** The maps of the document that hold definitions with a title and a description. */
 export const sections = [
   'types',
@@ -12,6 +14,13 @@ export const sections = [
 ] as const
 
 export type Section = (typeof sections)[number]
+
+/** The section that a path of the document begins in. @throws {MissingError} where there is no such */
+export const sectionAt = ([section]: readonly string[]): Section =>
+  certain(
+    sections.find((one) => one === section),
+    `section ${section}`,
+  )
 
 /** What an identity of each section begins with. */
 export const prefixes: Record<Section, string> = {

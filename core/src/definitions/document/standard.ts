@@ -1,3 +1,4 @@
+import { fieldKind } from './fieldKinds.ts'
 import { addDays, type Day, instantText, startOfDay } from '../../calendar/day.ts'
 import type { Field } from './entries.ts'
 
@@ -16,12 +17,12 @@ export function defaultValue(
   field: Pick<Field, 'kind' | 'default'>,
   { today, zone, me }: { readonly today: Day; readonly zone: string; readonly me: string },
 ): unknown {
-  const { kind, default: standard } = field
+  const standard = field.default
+  const { values, several } = fieldKind(field.kind)
   if (standard === undefined) return undefined
-  if (isRelativeDay(standard) && (kind === 'date' || kind === 'moment'))
-    return dayFrom(standard, today, kind === 'moment' ? zone : null)
-  if (standard === 'me' && (kind === 'person' || kind === 'people'))
-    return kind === 'people' ? [me] : me
+  if (isRelativeDay(standard) && (values === 'date' || values === 'timestamp'))
+    return dayFrom(standard, today, values === 'timestamp' ? zone : null)
+  if (standard === 'me' && values === 'person') return several ? [me] : me
   return standard
 }
 

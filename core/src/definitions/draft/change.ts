@@ -1,3 +1,4 @@
+import { asRecord, elementAt, isRecord } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 
 /** One change of a draft: at a path of the document, from one value to another; an absent value is left out. */
@@ -41,35 +42,39 @@ export const changedSince = (opened: DefinitionsDocument, edits: readonly Edit[]
 export function valueAt(document: unknown, path: readonly string[]): unknown {
   let value = document
   for (const key of path) {
-    if (value === null || typeof value !== 'object' || !Object.hasOwn(value, key)) return undefined
-    value = (value as Record<string, unknown>)[key]
+    if (!isRecord(value) || !Object.hasOwn(value, key)) return undefined
+    value = value[key]
   }
   return value
 }
 
 /** The document with the value at a path replaced, or taken away when `after` is undefined. Shares all that did not change. */
-export function replaceAt<T>(document: T, path: readonly string[], after: unknown): T {
-  const [key, ...rest] = path
-  if (key === undefined) return after as T
-  const map = { ...(document as Record<string, unknown>) }
-  const value = rest.length === 0 ? after : replaceAt(map[key] ?? {}, rest, after)
-  if (value === undefined) delete map[key]
-  else map[key] = value
-  return map as T
+export const replaceAt = <T>(document: T, path: readonly string[], after: unknown): T =>
+  // A change is judged against the document's schema wherever it comes in.
+  placedAt(document, path, after, new WeakSet()) as T
+
+/** A map that may be changed: the given one where it is `own`, made by an earlier step that nobody has seen, else a copy, which is own from now on. */
+function ownMap(map: unknown, own: WeakSet<object>): Record<string, unknown> {
+  if (isRecord(map) && own.has(map)) return map
+  const copy = { ...asRecord(map) }
+  own.add(copy)
+  return copy
 }
 
-/** As `replaceAt`, but maps that are `own`, made by an earlier step that nobody has seen, are changed in place: a thousand changes of one large map copy it once. */
-function placeAt<T>(document: T, path: readonly string[], after: unknown, own: WeakSet<object>): T {
+/** As `replaceAt`; maps that are `own` are changed in place: a thousand changes of one large map copy it once. */
+function placedAt(
+  document: unknown,
+  path: readonly string[],
+  after: unknown,
+  own: WeakSet<object>,
+): unknown {
   const [key, ...rest] = path
-  if (key === undefined) return after as T
-  const map = (
-    own.has(document as object) ? document : { ...(document as Record<string, unknown>) }
-  ) as Record<string, unknown>
-  own.add(map)
-  const value = rest.length === 0 ? after : placeAt(map[key] ?? {}, rest, after, own)
+  if (key === undefined) return after
+  const map = ownMap(document, own)
+  const value = rest.length === 0 ? after : placedAt(map[key] ?? {}, rest, after, own)
   if (value === undefined) delete map[key]
   else map[key] = value
-  return map as T
+  return map
 }
 
 /** The document of a draft: its base with all changes made, in order. */
@@ -78,7 +83,11 @@ export function fold(
   changes: readonly Pick<Change, 'path' | 'after'>[],
 ): DefinitionsDocument {
   const own = new WeakSet<object>()
-  return changes.reduce((document, { path, after }) => placeAt(document, path, after, own), base)
+  // Each change was judged against the document's schema when it came in.
+  return changes.reduce<unknown>(
+    (document, { path, after }) => placedAt(document, path, after, own),
+    base,
+  ) as DefinitionsDocument
 }
 
 const begins = (path: readonly string[], start: readonly string[]): boolean =>
@@ -113,13 +122,14 @@ export function addEdits(
   edits: readonly Edit[],
   made: () => Pick<Change, 'id' | 'by' | 'at'>,
 ): readonly Change[] {
-  let [document, all, own] = [fold(base, changes), changes, new WeakSet<object>()]
+  let [all, own] = [changes, new WeakSet<object>()]
+  let document: unknown = fold(base, changes)
   for (const edit of edits) {
     const before = valueAt(document, edit.path)
     all = joined(all, before, edit, made())
     // What a change keeps as its “before” must never change again.
     if (typeof before === 'object') own = new WeakSet()
-    document = placeAt(document, edit.path, edit.after, own)
+    document = placedAt(document, edit.path, edit.after, own)
   }
   return all
 }
@@ -134,7 +144,7 @@ function joined(
   const last = changes.findLastIndex(
     (change) => begins(change.path, edit.path) || begins(edit.path, change.path),
   )
-  const rests = last >= 0 ? changes[last]! : undefined
+  const rests = last >= 0 ? elementAt(changes, last) : undefined
   if (rests && rests.path.length === edit.path.length) {
     const one = { ...rests, ...made, id: rests.id, after: edit.after }
     const others = changes.filter((_, index) => index !== last)
@@ -147,30 +157,22 @@ function joined(
   return [...changes, withoutUndefined({ ...made, path: edit.path, before, after: edit.after })]
 }
 
-function withoutUndefined(change: Change): Change {
-  return Object.fromEntries(
-    Object.entries(change).filter(([, value]) => value !== undefined),
-  ) as unknown as Change
-}
+/** A change of which what is undefined is left out, as JSON leaves it out. */
+const withoutUndefined = ({ before, after, ...rest }: Change): Change => ({
+  ...rest,
+  ...(before === undefined ? {} : { before }),
+  ...(after === undefined ? {} : { after }),
+})
 
 /** Whether two JSON values are the same, whatever the order of their keys. Keys may be `valueOf` or `constructor`, on which libraries stumble. */
 export function same(a: unknown, b: unknown): boolean {
   if (a === b) return true
-  if (
-    a === null ||
-    b === null ||
-    typeof a !== 'object' ||
-    typeof b !== 'object' ||
-    Array.isArray(a) !== Array.isArray(b)
-  )
-    return false
-  const [left, right] = [Object.keys(a), Object.keys(b)]
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((one, index) => same(one, b[index]))
+  if (!isRecord(a) || !isRecord(b)) return false
+  const keys = Object.keys(a)
   return (
-    left.length === right.length &&
-    left.every(
-      (key) =>
-        Object.hasOwn(b, key) &&
-        same((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]),
-    )
+    keys.length === Object.keys(b).length &&
+    keys.every((key) => Object.hasOwn(b, key) && same(a[key], b[key]))
   )
 }

@@ -1,3 +1,4 @@
+import { lastIn } from '../../known/index.ts'
 import { type Change, fold, same, valueAt } from './change.ts'
 import { diff } from './diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
@@ -36,7 +37,7 @@ export function rebase(
     if (theirs.includes(JSON.stringify(path))) continue
     const before = valueAt(document, path)
     if (same(before, after)) continue
-    const made = changes.findLast((change) => touches(change.path, path)) ?? changes.at(-1)!
+    const made = changes.findLast((change) => touches(change.path, path)) ?? lastIn(changes)
     const change = {
       id: `${made.id}${kept.some((one) => one.id === made.id) ? `_${kept.length}` : ''}`,
       by: made.by,

@@ -1,3 +1,4 @@
+import { elementAt } from '../../known/index.ts'
 import { type Edit, same } from './change.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import type { RulebookEntry } from '../document/rules.ts'
@@ -57,7 +58,8 @@ export function entriesInUse(
   types: readonly string[],
 ): Record<string, RulebookEntry> {
   const ofOtherTypes = (key: string): boolean =>
-    /^(?:type|status|move|form|requirement):/.test(key) && !types.includes(key.split(':')[1]!)
+    /^(?:type|status|move|form|requirement):/.test(key) &&
+    !types.includes(elementAt(key.split(':'), 1))
   return Object.fromEntries(
     [...entriesOf(document, document.projects[project] ?? '')].filter(
       ([key]) => !ofOtherTypes(key),

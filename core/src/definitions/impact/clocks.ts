@@ -1,3 +1,4 @@
+import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { all, either, equals, hasBeenIn, within } from './reach.ts'
 
@@ -7,7 +8,7 @@ export function clocksOf(
   limit: string,
   projects: readonly string[],
 ): unknown {
-  const { starts = [], ends, allowances } = document.limits[limit]!
+  const { starts = [], ends, allowances } = entryOf(document.limits, limit)
   const fits = allowances.map(({ urgency, priority, label }) =>
     urgency !== undefined
       ? { op: '=', args: [{ property: 'urgency' }, urgency] }

@@ -1,3 +1,4 @@
+import { firstIn } from '../../known/index.ts'
 import { reachOfEntry } from './reachOfEntry.ts'
 import {
   anyOf,
@@ -107,7 +108,7 @@ function together(reaches: readonly Reach[]): Reach {
   ]
   if (filters.length === 0) return { items: Math.max(0, ...reaches.map((one) => one.items ?? 0)) }
   return filters.length === 1
-    ? filters[0]!
+    ? firstIn(filters)
     : { items: null, filter: anyOf(filters.map((one) => one.filter)) }
 }
 

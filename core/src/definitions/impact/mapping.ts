@@ -1,3 +1,4 @@
+import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { inOrder } from '../document/ordered.ts'
 import { entriesOf } from '../rulebook/resolve.ts'
@@ -178,7 +179,7 @@ export function mappingsOf(
       : [{ column: need.column, from: need.from, to, ...scopeOf(after, need, everywhere) }]
   })
   const moved = Object.keys(after.statuses).filter(
-    (id) => before.statuses[id] && before.statuses[id].phase !== after.statuses[id]!.phase,
+    (id) => before.statuses[id] && before.statuses[id].phase !== entryOf(after.statuses, id).phase,
   )
   const rephased = moved.flatMap((id): Mapping[] => {
     const held = usage.held.some(

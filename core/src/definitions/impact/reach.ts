@@ -1,24 +1,32 @@
+import { asRecord, entryOf, firstIn } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
+import { holdsSeveral } from '../document/fieldKinds.ts'
 import type { Usage } from './usage.ts'
 import { inOrder, type Ordered } from '../document/ordered.ts'
 import { offeredOf } from '../rulebook/rulebook.ts'
 import { clocksOf } from './clocks.ts'
 import { projectsReached } from '../rulebook/resolve.ts'
 
+/** The operation of a filter as CQL2 JSON writes it, and its arguments. */
+export function operationOf(filter: unknown): { op: unknown; args: readonly unknown[] } {
+  const { op, args } = asRecord(filter)
+  return { op, args: Array.isArray(args) ? args : [] }
+}
+
 /** One filter for whatever meets any of several, each once; values of one property stand in one list. */
 export function anyOf(filters: readonly unknown[]): unknown {
-  const values = new Map<string, Set<unknown>>()
+  const values = new Map<string, Set<string>>()
   const others = new Map<string, unknown>()
   for (const filter of filters) {
-    const { op, args } = filter as { op?: string; args?: readonly unknown[] }
-    const property = (args?.[0] as { property?: string } | undefined)?.property
-    if (op === 'or') for (const one of args!) others.set(JSON.stringify(one), one)
-    else if (property !== undefined && op === '=' && typeof args![1] === 'string')
-      values.set(property, (values.get(property) ?? new Set()).add(args![1]))
+    const { op, args } = operationOf(filter)
+    const property = asRecord(args[0])['property']
+    if (op === 'or') for (const one of args) others.set(JSON.stringify(one), one)
+    else if (typeof property === 'string' && op === '=' && typeof args[1] === 'string')
+      values.set(property, (values.get(property) ?? new Set()).add(args[1]))
     else others.set(JSON.stringify(filter), filter)
   }
   const parts = [
-    ...[...values].map(([property, set]) => within(property, [...set] as string[])),
+    ...[...values].map(([property, set]) => within(property, [...set])),
     ...others.values(),
   ]
   return parts.length === 1 ? parts[0] : { op: 'or', args: parts }
@@ -56,7 +64,9 @@ export const all = (...args: readonly unknown[]): unknown =>
   args.length === 1 ? args[0] : { op: 'and', args }
 
 export const within = (property: string, values: readonly string[]): unknown =>
-  values.length === 1 ? equals(property, values[0]!) : { op: 'in', args: [{ property }, values] }
+  values.length === 1
+    ? equals(property, firstIn(values))
+    : { op: 'in', args: [{ property }, values] }
 
 export const reach = (items: number, filter: unknown): Reach =>
   items === 0 ? { items } : { items, filter }
@@ -84,8 +94,8 @@ function reachOfOption(
   option: string,
   usage: Usage,
 ): Reach {
-  const { kind, handle = '' } = after.fields[field] ?? {}
-  const filter = kind === 'several choices' ? contains(handle, option) : equals(handle, option)
+  const { kind = 'choice', handle = '' } = after.fields[field] ?? {}
+  const filter = holdsSeveral(kind) ? contains(handle, option) : equals(handle, option)
   return reach(usage.items[option] ?? 0, filter)
 }
 
@@ -170,7 +180,7 @@ export function projectsOnLadder(document: DefinitionsDocument, ladder: string):
   return [
     ...new Set(
       Object.keys(document.rulebooks).flatMap((rulebook) => {
-        const own = document.rulebooks[rulebook]!.entries['ladder']
+        const own = entryOf(document.rulebooks, rulebook).entries['ladder']
         return own && own !== 'out' && own.ladder === ladder
           ? projectsReached(document, rulebook, 'ladder')
           : []

@@ -1,3 +1,4 @@
+import { elementAt } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { projectsReached } from '../rulebook/resolve.ts'
 import type { EntryKind } from '../words/entry.ts'
@@ -101,5 +102,5 @@ function movesInto({ after, subject, status }: ChangedEntry): string[] {
   const moves = Object.values(after.rulebooks)
     .flatMap((rulebook) => Object.keys(rulebook.entries))
     .filter((key) => key.startsWith(`move:${subject}:`) && key.endsWith(`:${status}`))
-  return [...new Set(moves.map((key) => key.split(':')[2]!))]
+  return [...new Set(moves.map((key) => elementAt(key.split(':'), 2)))]
 }

@@ -1,3 +1,4 @@
+import { entryOf, valueFor } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import type { RulebookEntry } from '../document/rules.ts'
 
@@ -69,7 +70,7 @@ function resolveAnew(
           parent: inherited.entry,
         })
     }
-    for (const [key, own] of Object.entries(document.rulebooks[id]!.entries)) {
+    for (const [key, own] of Object.entries(entryOf(document.rulebooks, id).entries)) {
       const parent = entries.get(key)?.entry
       if (own !== 'out')
         entries.set(key, {
@@ -162,8 +163,8 @@ export function compare(
     .filter((key) => !same(a.get(key), b.get(key)))
     .map((key) => ({
       key,
-      ...(a.has(key) ? { first: a.get(key)! } : {}),
-      ...(b.has(key) ? { second: b.get(key)! } : {}),
+      ...(a.has(key) ? { first: valueFor(a, key) } : {}),
+      ...(b.has(key) ? { second: valueFor(b, key) } : {}),
     }))
 }
 
@@ -178,10 +179,14 @@ export function projectsReached(
     const at = chain.indexOf(rulebook)
     return (
       at >= 0 &&
-      !chain.slice(0, at).some((nearer) => Object.hasOwn(document.rulebooks[nearer]!.entries, key))
+      !chain
+        .slice(0, at)
+        .some((nearer) => Object.hasOwn(entryOf(document.rulebooks, nearer).entries, key))
     )
   }
   // Hundreds of projects follow few rulebooks.
   const taking = new Set([...new Set(Object.values(document.projects))].filter(takesIt))
-  return Object.keys(document.projects).filter((project) => taking.has(document.projects[project]!))
+  return Object.keys(document.projects).filter((project) =>
+    taking.has(entryOf(document.projects, project)),
+  )
 }

@@ -1,3 +1,4 @@
+import { elementAt } from '../../known/index.ts'
 import type { FormField } from './rulebook.ts'
 
 /** Fields of a form under one heading. The first section has none. */
@@ -35,7 +36,7 @@ export function moveField(
   const own = sections[at]
   if (!own) return sections
   const place = own.fields.findIndex((one) => one.field === field)
-  const moved = own.fields[place]!
+  const moved = elementAt(own.fields, place)
   const others = own.fields.filter((one) => one !== moved)
   const within = place + by
   if (within >= 0 && within < own.fields.length)
@@ -68,7 +69,7 @@ export function renameSection(
   if (!own || at === 0 || own.title === title) return sections
   const into = title === '' ? at - 1 : sections.findIndex((one) => one.title === title)
   if (into < 0) return sections.with(at, { ...own, title })
-  const joined = [...sections[into]!.fields, ...own.fields]
+  const joined = [...elementAt(sections, into).fields, ...own.fields]
   return withFields(sections, into, joined).toSpliced(at, 1)
 }
 

@@ -9,5 +9,4 @@ export const isShown = (
   shownWhen: ShownWhen | undefined,
   held: (field: string) => readonly unknown[],
 ): boolean =>
-  !shownWhen ||
-  held(shownWhen.field).some((one) => shownWhen.values.includes(one as string | boolean))
+  !shownWhen || held(shownWhen.field).some((one) => shownWhen.values.some((value) => value === one))

@@ -1,6 +1,13 @@
+import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
-import { isComputed } from '../document/fieldKinds.ts'
+import {
+  fieldKind,
+  type FieldPart,
+  type FieldValues,
+  hasPart,
+  isComputed,
+} from '../document/fieldKinds.ts'
 import { vocabularyOf } from '../../vocabulary/vocabularyOf.ts'
 import type { Field } from '../document/entries.ts'
 import { readScore } from '../../queries/score.ts'
@@ -12,41 +19,7 @@ import { isDay, isInstantText } from '../../calendar/day.ts'
 export function fields(document: DefinitionsDocument): Problem[] {
   const all = Object.entries(document.fields)
   const computed = all.some(([, field]) => isComputed(field.kind))
-  const vocabulary = computed
-    ? vocabularyOf(document, {
-        projects: [],
-        people: [],
-        labels: [],
-        components: [],
-        iterations: [],
-        releases: [],
-        teams: [],
-        calendars: [],
-      })
-    : undefined
-  const formula = (id: string, field: Field): Problem[] => {
-    if (field.kind === 'roll-up')
-      return vocabulary!.properties.has(field.handle)
-        ? []
-        : [
-            {
-              pointer: pointer('fields', id, 'rollUp'),
-              message: `“${field.title}” rolls up a number that is not defined.`,
-              expected: 'how, and the handle of a number that items hold',
-              found: field.rollUp?.of ?? '',
-            },
-          ]
-    if (field.kind !== 'score') return []
-    const read = readScore(field.formula ?? '', vocabulary!)
-    return read.ok
-      ? []
-      : read.errors.slice(0, 1).map((error) => ({
-          pointer: pointer('fields', id, 'formula'),
-          message: `The formula of “${field.title}”: ${error.message}${error.nearest ? ` Did you mean ${error.nearest}?` : ''}`,
-          expected: error.expected ?? 'arithmetic over numbers',
-          found: error.found ?? field.formula ?? '',
-        }))
-  }
+  const formula = computed ? formulaRules(document) : () => []
   return [
     ...all.flatMap(([id, field]) => [
       ...fieldShape(id, field),
@@ -78,26 +51,23 @@ function sharedOptions(document: DefinitionsDocument): Problem[] {
   )
 }
 
-/** Which kinds of field a part of a field belongs to. */
-const partKinds: Partial<Record<keyof Field, readonly Field['kind'][]>> = {
-  unit: ['number', 'score', 'roll-up'],
-  decimals: ['number', 'score', 'roll-up'],
-  smallest: ['number'],
-  largest: ['number'],
-  pattern: ['text', 'web address'],
-  options: ['choice', 'several choices'],
-  formula: ['score'],
-  empty: ['score'],
-  rollUp: ['roll-up'],
-}
+const parts: readonly FieldPart[] = [
+  'unit',
+  'decimals',
+  'smallest',
+  'largest',
+  'pattern',
+  'options',
+  'formula',
+  'empty',
+  'rollUp',
+]
 
 function fieldShape(id: string, field: Field): Problem[] {
-  const choice = field.kind === 'choice' || field.kind === 'several choices'
-  const stray = Object.entries(partKinds)
-    .filter(
-      ([part, kinds]) => field[part as keyof Field] !== undefined && !kinds.includes(field.kind),
-    )
-    .map(([part]) => ({
+  const choice = hasPart(field.kind, 'options')
+  const stray = parts
+    .filter((part) => field[part] !== undefined && !hasPart(field.kind, part))
+    .map((part) => ({
       pointer: pointer('fields', id, part),
       message: `“${field.title}” is of kind ${field.kind}, which has no ${part === 'rollUp' ? 'roll-up' : part}.`,
       expected: `no ${part}`,
@@ -119,12 +89,49 @@ function fieldShape(id: string, field: Field): Problem[] {
     ...repeated(options.map(([option, { title }]) => [option, title.trim().toLowerCase()])).map(
       ([option]) => ({
         pointer: pointer('fields', id, 'options', option, 'title'),
-        found: field.options![option]!.title,
+        found: entryOf(field.options ?? {}, option).title,
         message: `“${field.title}” has two options of this title.`,
         expected: 'a title of its own',
       }),
     ),
   ]
+}
+
+/** What is wrong with what computes a field; it looks at the other fields, so that their vocabulary is made once. */
+function formulaRules(document: DefinitionsDocument): (id: string, field: Field) => Problem[] {
+  const vocabulary = vocabularyOf(document, {
+    projects: [],
+    people: [],
+    labels: [],
+    components: [],
+    iterations: [],
+    releases: [],
+    teams: [],
+    calendars: [],
+  })
+  return (id, field) => {
+    if (field.kind === 'roll-up')
+      return vocabulary.properties.has(field.handle)
+        ? []
+        : [
+            {
+              pointer: pointer('fields', id, 'rollUp'),
+              message: `“${field.title}” rolls up a number that is not defined.`,
+              expected: 'how, and the handle of a number that items hold',
+              found: field.rollUp?.of ?? '',
+            },
+          ]
+    if (field.kind !== 'score') return []
+    const read = readScore(field.formula ?? '', vocabulary)
+    return read.ok
+      ? []
+      : read.errors.slice(0, 1).map((error) => ({
+          pointer: pointer('fields', id, 'formula'),
+          message: `The formula of “${field.title}”: ${error.message}${error.nearest ? ` Did you mean ${error.nearest}?` : ''}`,
+          expected: error.expected ?? 'arithmetic over numbers',
+          found: error.found ?? field.formula ?? '',
+        }))
+  }
 }
 
 function fieldRules(id: string, field: Field): Problem[] {
@@ -137,20 +144,21 @@ function fieldRules(id: string, field: Field): Problem[] {
       expected: `at most ${field.largest}`,
       found: String(field.smallest),
     })
-  if (field.pattern !== undefined)
+  const { pattern } = field
+  if (pattern !== undefined)
     problems.push(
-      ...patternProblems(field.title, field.pattern).map((message) => ({
+      ...patternProblems(field.title, pattern).map((message) => ({
         pointer: at('pattern'),
         message,
         expected: 'a regular expression that neither looks around nor refers back',
-        found: field.pattern!,
+        found: pattern,
       })),
     )
   if (field.default !== undefined && !fitsKind(field))
     problems.push({
       pointer: at('default'),
       message: `The default of “${field.title}” is not a value of its kind, ${field.kind}.`,
-      expected: defaultWords[field.kind] ?? 'no default',
+      expected: fieldKind(field.kind).standard ?? 'no default',
       found: JSON.stringify(field.default),
     })
   return problems
@@ -167,54 +175,28 @@ function fitsPattern(expression: string, text: string): boolean {
   return !pattern.ok || pattern.matches(text)
 }
 
-const defaultWords: Partial<Record<Field['kind'], string>> = {
-  text: 'text',
-  'long text': 'text',
-  'web address': 'https://…',
-  number: 'a number within its limits',
-  date: 'a day, or today with days added: today+14',
-  moment: 'a moment in UTC, or today',
-  'yes/no': 'true or false',
-  choice: 'the identity of one of its options',
-  'several choices': 'identities of its options',
-  person: 'me, or the identity of a person',
-  people: 'me, or identities of people',
-}
-
 const isPerson = (value: unknown): boolean => typeof value === 'string' && value.startsWith('pe_')
+
+/** Whether a value may be the default of a field, by what the values of its kind are. */
+const fitsValues: Readonly<Record<FieldValues, (value: unknown, field: Field) => boolean>> = {
+  text: (value, { pattern }) =>
+    typeof value === 'string' && (pattern === undefined || fitsPattern(pattern, value)),
+  number: (value, field) => typeof value === 'number' && isWithin(field, value),
+  date: (value) => typeof value === 'string' && (isRelativeDay(value) || isDay(value)),
+  timestamp: (value) => typeof value === 'string' && (isRelativeDay(value) || isInstantText(value)),
+  boolean: (value) => typeof value === 'boolean',
+  option: (value, { options = {} }) => typeof value === 'string' && options[value] !== undefined,
+  person: isPerson,
+}
 
 /** Whether the default of a field is a value of its kind, and within its rules. */
 function fitsKind(field: Field): boolean {
-  const { kind, default: standard, options = {} } = field
-  const offered = (option: unknown): boolean =>
-    typeof option === 'string' && options[option] !== undefined
-  switch (kind) {
-    case 'text':
-    case 'long text':
-    case 'web address':
-      return (
-        typeof standard === 'string' &&
-        (field.pattern === undefined || fitsPattern(field.pattern, standard))
-      )
-    case 'number':
-      return typeof standard === 'number' && isWithin(field, standard)
-    case 'date':
-      return typeof standard === 'string' && (isRelativeDay(standard) || isDay(standard))
-    case 'moment':
-      return typeof standard === 'string' && (isRelativeDay(standard) || isInstantText(standard))
-    case 'yes/no':
-      return typeof standard === 'boolean'
-    case 'choice':
-      return offered(standard)
-    case 'several choices':
-      return Array.isArray(standard) && standard.every(offered)
-    case 'person':
-      return standard === 'me' || isPerson(standard)
-    case 'people':
-      return standard === 'me' || (Array.isArray(standard) && standard.every(isPerson))
-    default:
-      return false
-  }
+  const { default: value } = field
+  const { values, standard, several } = fieldKind(field.kind)
+  if (standard === undefined) return false
+  if (values === 'person' && value === 'me') return true
+  const fits = (one: unknown): boolean => fitsValues[values](one, field)
+  return several ? Array.isArray(value) && value.every(fits) : fits(value)
 }
 
 const isWithin = ({ smallest = -Infinity, largest = Infinity }: Field, value: number): boolean =>

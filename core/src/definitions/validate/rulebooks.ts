@@ -1,3 +1,4 @@
+import { elementAt, entryOf, halves } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
 import { builtInHandles } from './titles.ts'
@@ -42,13 +43,17 @@ export function rulebooks(document: DefinitionsDocument): Problem[] {
 function circleOf(document: DefinitionsDocument, id: string): Problem | undefined {
   const at = pointer('rulebooks', id, 'extends')
   const seen = new Set([id])
-  for (let next = document.rulebooks[id]!.extends; next; next = document.rulebooks[next]!.extends) {
+  for (
+    let next = entryOf(document.rulebooks, id).extends;
+    next;
+    next = entryOf(document.rulebooks, next).extends
+  ) {
     if (!document.rulebooks[next]) return unknown(at, 'rulebook', next)
     if (seen.has(next))
       return {
         pointer: at,
         found: next,
-        message: `“${document.rulebooks[id]!.title}” extends itself in a circle.`,
+        message: `“${entryOf(document.rulebooks, id).title}” extends itself in a circle.`,
         expected: 'a rulebook that does not rest on this one',
       }
     seen.add(next)
@@ -71,7 +76,7 @@ const keyShapes: Record<string, readonly (keyof DefinitionsDocument | 'field' | 
 }
 
 function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
-  return Object.entries(document.rulebooks[id]!.entries).flatMap(([key, entry]) => {
+  return Object.entries(entryOf(document.rulebooks, id).entries).flatMap(([key, entry]) => {
     const at = pointer('rulebooks', id, 'entries', key)
     const [kind = '', ...parts] = key.split(':')
     const shape = keyShapes[kind]
@@ -86,7 +91,7 @@ function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
         },
       ]
     const missing = shape.flatMap((what, index) => {
-      const part = parts[index]!
+      const part = elementAt(parts, index)
       if (what === 'form')
         return part === 'item' || part === 'make' ? [] : [unknown(at, 'form', part)]
       if (what === 'field')
@@ -162,13 +167,14 @@ function flowProblems(document: DefinitionsDocument, rulebook: string): Problem[
           expected: 'one of its statuses',
         },
       ]
-    const moves = [...flow.moves].map((move) => move.split(':') as [string, string])
-    const own = Object.keys(document.rulebooks[rulebook]!.entries)
+    const moves = [...flow.moves].map((move) => halves(move, ':'))
+    const own = Object.keys(entryOf(document.rulebooks, rulebook).entries)
       .filter(
         (key) =>
-          key.startsWith(`move:${type}:`) && document.rulebooks[rulebook]!.entries[key] !== 'out',
+          key.startsWith(`move:${type}:`) &&
+          entryOf(document.rulebooks, rulebook).entries[key] !== 'out',
       )
-      .map((key) => key.split(':').slice(2) as [string, string])
+      .map((key) => halves(key.slice(`move:${type}:`.length), ':'))
     const stray = own
       .filter(([from, to]) => !flow.statuses.includes(from) || !flow.statuses.includes(to))
       .map(([from, to]) => ({

@@ -1,3 +1,4 @@
+import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
 import { sections, sectionWords } from '../document/sections.ts'
@@ -14,8 +15,8 @@ export function titles(document: DefinitionsDocument): Problem[] {
       ]),
     ).map(([id, twin]) => ({
       pointer: pointer(section, id, 'title'),
-      found: document[section][id]!.title,
-      message: `There is already a ${sectionWords[section]} called “${document[section][twin]!.title}”.`,
+      found: entryOf<{ title: string }>(document[section], id).title,
+      message: `There is already a ${sectionWords[section]} called “${entryOf<{ title: string }>(document[section], twin).title}”.`,
       expected: 'a title of its own',
     })),
   )
@@ -55,8 +56,8 @@ export function handles(document: DefinitionsDocument): Problem[] {
       })),
     ...repeated(fields.map(([id, { handle }]) => [id, handle])).map(([id, twin]) => ({
       pointer: pointer('fields', id, 'handle'),
-      found: document.fields[id]!.handle,
-      message: `The field “${document.fields[twin]!.title}” has this handle.`,
+      found: entryOf(document.fields, id).handle,
+      message: `The field “${entryOf(document.fields, twin).title}” has this handle.`,
       expected: 'another handle',
     })),
   ]
@@ -66,8 +67,8 @@ export function monograms(document: DefinitionsDocument): Problem[] {
   return repeated(Object.entries(document.types).map(([id, { monogram }]) => [id, monogram])).map(
     ([id, twin]) => ({
       pointer: pointer('types', id, 'monogram'),
-      found: document.types[id]!.monogram,
-      message: `“${document.types[twin]!.title}” has this monogram.`,
+      found: entryOf(document.types, id).monogram,
+      message: `“${entryOf(document.types, twin).title}” has this monogram.`,
       expected: 'two other letters',
     }),
   )

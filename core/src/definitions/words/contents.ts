@@ -1,3 +1,4 @@
+import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { inOrder } from '../document/ordered.ts'
 import type { Section } from '../document/sections.ts'
@@ -16,7 +17,7 @@ export const rungsIn = (document: DefinitionsDocument, ladder: string): string |
 
 /** What is in a new entry: what a rulebook or a type brings is told with it. */
 export function contentsOf(document: DefinitionsDocument, section: Section, id: string): string {
-  const { description } = document[section][id]!
+  const { description } = entryOf<{ description?: string }>(document[section], id)
   const parts = [contentReaders[section]?.(document, id), description]
   return parts.filter(Boolean).join('; ') || 'new'
 }
@@ -24,17 +25,17 @@ export function contentsOf(document: DefinitionsDocument, section: Section, id: 
 const contentReaders: Partial<
   Readonly<Record<Section, (document: DefinitionsDocument, id: string) => string>>
 > = {
-  types: (document, id) => `tier ${document.types[id]!.tier}`,
+  types: (document, id) => `tier ${entryOf(document.types, id).tier}`,
   fields: (document, id) => {
-    const { kind, options } = document.fields[id]!
+    const { kind, options } = entryOf(document.fields, id)
     const count = Object.keys(options ?? {}).length
     return count > 0 ? `${kind} of ${count}` : kind
   },
-  statuses: (document, id) => document.statuses[id]!.phase,
-  priorities: (document, id) => `urgency ${document.priorities[id]!.urgency}`,
+  statuses: (document, id) => entryOf(document.statuses, id).phase,
+  priorities: (document, id) => `urgency ${entryOf(document.priorities, id).urgency}`,
   ladders: (document, id) => rungsIn(document, id) ?? '',
   rulebooks: (document, id) => {
-    const kinds = Object.keys(document.rulebooks[id]!.entries).map(kindOfEntry)
+    const kinds = Object.keys(entryOf(document.rulebooks, id).entries).map(kindOfEntry)
     const count = (kind: string, word: string): string | false => {
       const { length } = kinds.filter((one) => one === kind)
       return length > 0 && `${length} ${word}${length === 1 ? '' : 's'}`

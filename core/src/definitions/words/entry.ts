@@ -1,3 +1,4 @@
+import { MissingError, halves } from '../../known/index.ts'
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import type { RulebookEntry } from '../document/rules.ts'
@@ -17,14 +18,21 @@ export const entryKinds = {
 } as const
 export type EntryKind = keyof typeof entryKinds
 
-export const kindOfEntry = (key: string): EntryKind => key.split(':')[0] as EntryKind
+const isEntryKind = (word: string): word is EntryKind => Object.hasOwn(entryKinds, word)
+
+/** What an entry of a rulebook is about. @throws {MissingError} where its key begins with no such kind */
+export function kindOfEntry(key: string): EntryKind {
+  const [kind] = halves(key, ':')
+  if (isEntryKind(kind)) return kind
+  throw new MissingError(`There is no kind of entry “${kind}”.`)
+}
 
 /** What an entry is about, for a list: “Defect: In hand → Signed off”. */
 export function keyInWords(document: DefinitionsDocument, key: string): string {
-  const [kind, first = '', second = '', third = ''] = key.split(':')
+  const [, first = '', second = '', third = ''] = key.split(':')
   const type = document.types[first]?.title ?? first
   const status = (id: string): string => document.statuses[id]?.title ?? id
-  switch (kind as EntryKind) {
+  switch (kindOfEntry(key)) {
     case 'type':
       return type
     case 'status':

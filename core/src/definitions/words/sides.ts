@@ -1,7 +1,7 @@
 import type { Difference } from '../draft/diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { inOrder, type Ordered } from '../document/ordered.ts'
-import { type Section, sectionWords } from '../document/sections.ts'
+import { sectionAt, type Section, sectionWords } from '../document/sections.ts'
 import { contentsOf, rungsIn } from './contents.ts'
 import { nameOfPart, valueInWords } from './value.ts'
 import { entryInWords, entryKinds, keyInWords, kindOfEntry } from './entry.ts'
@@ -31,7 +31,7 @@ export function sidesOf(
   const documents: Documents = [before, after]
   const [section, id = '', part, key = ''] = difference.path
   if (section === 'projects') return sidesOfProject(documents, difference, projectTitle(id))
-  const place = section as Section
+  const place = sectionAt(difference.path)
   const about = { kind: sectionWords[place], title: titleIn(documents, place, id) }
   if (part === undefined) return { ...about, part: '', ...wholeSides(documents, place, id) }
   if (place === 'rulebooks' && part === 'entries' && key)

@@ -1,10 +1,12 @@
+import { asRecord, asText } from '../../known/index.ts'
 import { nameOfPart } from './value.ts'
 import { type EntryKind, kindOfEntry } from './entry.ts'
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
+import { valueAt } from '../draft/change.ts'
 import type { Difference } from '../draft/diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import type { RulebookEntry } from '../document/rules.ts'
-import { type Section, sectionWords } from '../document/sections.ts'
+import { sectionAt, type Section, sectionWords } from '../document/sections.ts'
 
 const titleIn = (documents: readonly DefinitionsDocument[], section: Section, id: string): string =>
   documents.map((document) => document[section][id]?.title).find((title) => title !== undefined) ??
@@ -25,20 +27,34 @@ interface Told {
   readonly titleOf: TitleOf
 }
 
+/** How deep a difference is told; one that lies deeper, as a change of a draft may, is told by what it lies in. */
+const toldDepth = 4
+
+function toldWhole(
+  before: DefinitionsDocument,
+  after: DefinitionsDocument,
+  difference: Difference,
+): Difference {
+  if (difference.path.length <= toldDepth) return difference
+  const path = difference.path.slice(0, toldDepth)
+  return { path, before: valueAt(before, path), after: valueAt(after, path) }
+}
+
 /** A difference as a person would tell it: “renames status Stuck to Waiting for parts”. */
 export function inWords(
   before: DefinitionsDocument,
   after: DefinitionsDocument,
-  difference: Difference,
+  given: Difference,
   projectTitle: (id: string) => string = () => 'a project',
 ): string {
+  const difference = toldWhole(before, after, given)
   const [section, id = '', part, key = ''] = difference.path
   const titleOf: TitleOf = (where, what) => `“${titleIn([after, before], where, what)}”`
   if (section === 'projects')
     return typeof difference.after === 'string'
       ? `assigns rulebook ${titleOf('rulebooks', difference.after)} to ${projectTitle(id)}`
       : `removes the rulebook from ${projectTitle(id)}`
-  const place = section as Section
+  const place = sectionAt(difference.path)
   const word = sectionWords[place]
   const name = titleOf(place, id)
   if (part === undefined)
@@ -108,8 +124,18 @@ interface ToldOption {
   readonly colour?: number
 }
 
+const optionOf = (value: unknown): ToldOption | undefined => {
+  if (value === undefined) return undefined
+  const { title, retired, colour } = asRecord(value)
+  return {
+    title: asText(title),
+    ...(retired === true ? { retired } : {}),
+    ...(typeof colour === 'number' ? { colour } : {}),
+  }
+}
+
 function optionWords(field: string, { before, after }: Difference): string {
-  const [was, is] = [before, after] as (ToldOption | undefined)[]
+  const [was, is] = [optionOf(before), optionOf(after)]
   if (!was) return `adds option “${is?.title ?? ''}” to field ${field}`
   if (!is) return `removes option “${was.title}” from field ${field}`
   if (was.title !== is.title)

@@ -1,5 +1,5 @@
 import type { Migration } from './migration.ts'
-import { rows, run } from '../connect.ts'
+import { row, run } from '../connect.ts'
 
 /** The index that a search in descriptions asks: trigrams of the folded text that holds now. A mass load makes it after the rows. */
 export const textIndexes: readonly string[] = [
@@ -19,11 +19,11 @@ export const textIndex: Migration = {
     await run(database, present)
     await run(database, `DROP INDEX item_parent; ${treeIndex}`)
     // In a database of one's own the extension may not be there to be had; searches then read every description.
-    const [available] = await rows<{ there: boolean }>(
+    const available = await row<{ there: boolean }>(
       database,
       `SELECT EXISTS (SELECT FROM pg_available_extensions WHERE name = 'pg_trgm') AS there`,
     )
-    if (!available!.there) return
+    if (!available.there) return
     await run(database, 'CREATE EXTENSION IF NOT EXISTS pg_trgm')
     for (const sql of textIndexes) await run(database, sql)
   },

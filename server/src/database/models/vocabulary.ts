@@ -1,3 +1,4 @@
+import type { FieldKind } from '@bluestem/core/definitions'
 import type {
   CreationOptional,
   InferAttributes,
@@ -41,7 +42,7 @@ export interface FieldModel extends Model<
   title: string
   sort: number
   handle: string
-  kind: string
+  kind: FieldKind
 }
 
 export interface OptionModel extends Model<

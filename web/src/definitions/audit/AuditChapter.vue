@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ActAnswer } from '@bluestem/core/audit'
+import { written } from '../../parts/eventTarget.ts'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import DayPicker from '../../parts/DayPicker.vue'
@@ -57,7 +58,7 @@ function selectRow(id: string): void {
     >
       <InputText
         :model-value="wanted.words"
-        @change="wanted.words = ($event.target as HTMLInputElement).value"
+        @change="wanted.words = written($event)"
         class="narrow"
         type="search"
         aria-label="Words"
@@ -101,7 +102,7 @@ function selectRow(id: string): void {
       by="number"
       label="Acts"
       :selected="selectedRow"
-      @update:selected="selectRow($event!)"
+      @update:selected="selectRow($event)"
       ><Column header="When" class="nowrap"
         ><template #body="{ data: one }"
           ><span class="quiet">{{ momentWords(one.at, session.now) }}</span></template

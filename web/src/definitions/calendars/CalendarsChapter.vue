@@ -47,7 +47,7 @@ const followers = (one: Calendar): readonly string[] =>
       :rows="living.calendars"
       label="Calendars"
       :selected="chosen?.id"
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(one) => definitions.mayDefineAll && (editing = one)"
       ><Column header="Title" class="nowrap"
         ><template #body="{ data: one }"

@@ -4,14 +4,15 @@ import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { X } from '@lucide/vue'
 import type { DayOff } from '@bluestem/core/calendar'
+import { written } from '../../parts/eventTarget.ts'
 import DayPicker from '../../parts/DayPicker.vue'
 
 /** The days off of a calendar, an entry a line: one day or several, of one year or of every year. */
 const entries = defineModel<readonly DayOff[]>({ required: true })
 
-function change(index: number, part: Partial<Record<keyof DayOff, unknown>>): void {
+function change(index: number, part: Partial<DayOff>): void {
   entries.value = entries.value.map((one, at) =>
-    at === index ? withoutEmpty({ ...one, ...part } as DayOff) : one,
+    at === index ? withoutEmpty({ ...one, ...part }) : one,
   )
 }
 
@@ -57,7 +58,7 @@ const nameOf = ({ title, day }: DayOff, index: number): string =>
         :model-value="one.title"
         :aria-label="`${nameOf(one, index)}: its name`"
         placeholder="its name"
-        @change="change(index, { title: ($event.target as HTMLInputElement).value })"
+        @change="change(index, { title: written($event) })"
       /><label class="nowrap"
         ><Checkbox
           binary

@@ -4,8 +4,9 @@ import type { Named } from '@bluestem/core/definitions'
 import { useSession } from '../../app/session.store.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import Margin from '../../parts/Margin.vue'
-import { agoWords, counted, dayWords, numberWords } from '../../parts/words.ts'
+import { counted, dayWords, numberWords } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
+import LastUsed from './LastUsed.vue'
 
 /** What the margin always answers of an entry: what it is, where it is used, what changing it would touch, who changed it last. */
 const {
@@ -58,12 +59,7 @@ const changed = computed(() => definitions.usage.changed[id])
         ><template v-else>{{ numberWords(definitions.items(id)) }}</template></span
       >
     </div>
-    <div v-if="countable" class="line">
-      <span>last used</span
-      ><span>{{
-        definitions.usage.last[id] ? agoWords(definitions.usage.last[id]!, session.now) : 'never'
-      }}</span>
-    </div>
+    <div v-if="countable" class="line"><span>last used</span><LastUsed :id="id" /></div>
     <div v-for="(one, index) in named.slice(0, 12)" :key="index" class="line">
       <span>{{ one.kind }}</span><span
         ><RouterLink v-if="one.id" :to="address[one.kind](one.id)">{{ one.title }}</RouterLink

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import type { ComponentAnswer } from '@bluestem/core/components'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
@@ -44,7 +45,7 @@ const together = computed(() => living.components.filter((one) => ticked.value.i
 const mayMerge = computed(
   () =>
     together.value.length > 1 &&
-    together.value.every((one) => one.project === together.value[0]!.project),
+    together.value.every((one) => one.project === firstIn(together.value).project),
 )
 const title = (id: string): string => living.projectTitle.get(id) ?? id
 
@@ -73,8 +74,10 @@ function open(one: ComponentAnswer | 'new'): void {
 async function keep(): Promise<void> {
   busy.value = true
   const given = { title: form.title, keeper: form.keeper || null, description: form.description }
+  const edited = editing.value
+  if (edited === undefined) return
   const made =
-    editing.value === 'new'
+    edited === 'new'
       ? await living.change('POST /components', {
           body: {
             ...given,
@@ -82,9 +85,9 @@ async function keep(): Promise<void> {
           },
         })
       : await living.change('PATCH /components/{id}', {
-          params: { id: (editing.value as ComponentAnswer).id },
+          params: { id: edited.id },
           body: given,
-          match: (editing.value as ComponentAnswer).version,
+          match: edited.version,
         })
   busy.value = false
   if (!made) return
@@ -146,7 +149,7 @@ async function merged(): Promise<void> {
       label="Components"
       :selected="chosen?.id"
       :mark="(one) => ({ retired: one.retired })"
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(one) => living.keeps(one.project) && open(one)"
       ><Column v-if="living.keptProjects.length"
         ><template #header><span class="seen-not">Tick</span></template

@@ -4,12 +4,7 @@ import Column from 'primevue/column'
 import RadioButton from 'primevue/radiobutton'
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
-import {
-  type Clash,
-  type Section,
-  sectionWords,
-  type DraftAnswer,
-} from '@bluestem/core/definitions'
+import { type Clash, sectionAt, sectionWords, type DraftAnswer } from '@bluestem/core/definitions'
 import { useDefinitions } from '../definitions.store.ts'
 
 /** What this draft and an edition published since changed differently, side by side, to be decided one by one. */
@@ -18,8 +13,13 @@ const definitions = useDefinitions()
 const chosen = reactive<Record<string, 'mine' | 'theirs'>>({})
 const key = (clash: Clash): string => JSON.stringify(clash.path)
 const ready = computed(() => draft.clashes.every((clash) => chosen[key(clash)]))
-const name = ({ path: [section, id = '', part = ''] }: Clash): string =>
-  `${sectionWords[section as Section] ?? section} “${definitions.published[section as Section]?.[id]?.title ?? id}”${part ? `, ${part}` : ''}`
+function name({ path }: Clash): string {
+  const [first, id = '', part = ''] = path
+  const after = part ? `, ${part}` : ''
+  if (first === 'projects') return `project “${id}”${after}`
+  const section = sectionAt(path)
+  return `${sectionWords[section]} “${definitions.published[section][id]?.title ?? id}”${after}`
+}
 const shown = (value: unknown): string =>
   value === undefined
     ? 'taken away'

@@ -11,7 +11,11 @@ import { useLiving } from '../living.store.ts'
 const { draft } = defineProps<{ draft: DraftAnswer }>()
 const definitions = useDefinitions()
 const living = useLiving()
-const words = { type: 'type', status: 'status', priority: 'priority' } as const
+const words: Readonly<Record<string, string>> = {
+  type: 'type',
+  status: 'status',
+  priority: 'priority',
+}
 
 function title(column: MappingNeed['column'], id: string): string {
   const { document } = draft
@@ -21,7 +25,7 @@ function title(column: MappingNeed['column'], id: string): string {
   return document.fields[column.slice('option:'.length)]?.options?.[id]?.title ?? id
 }
 const word = (column: MappingNeed['column']): string =>
-  words[column as 'type'] ??
+  words[column] ??
   `option of ${draft.document.fields[column.slice('option:'.length)]?.title ?? 'a field'}`
 const where = (need: MappingNeed): string =>
   `${

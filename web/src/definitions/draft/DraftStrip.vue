@@ -18,7 +18,7 @@ const naming = ref(false)
 const draft = computed(() => definitions.draft)
 /** What holds nothing goes at once; else it is asked first. */
 function drop(): void {
-  if (draft.value!.changes.length > 0) dropping.value = true
+  if (draft.value?.changes.length) dropping.value = true
   else void definitions.drop()
 }
 const proposals = computed(() =>
@@ -50,13 +50,14 @@ const waiting = computed(() => {
   ].join(', ')
 })
 const touched = computed(() => {
-  const { items, clocks } = draft.value!.touched
+  if (!draft.value) return ''
+  const { items, clocks } = draft.value.touched
   const running = clocks
     ? [
         `${counted(clocks.running, 'clock')} that would run${clocks.late ? `, ${clocks.late} past the limit at once` : ''}`,
       ]
     : []
-  const what = [...namedInWords(draft.value!), ...running]
+  const what = [...namedInWords(draft.value), ...running]
   return items > 0 || what.length > 0 ? [counted(items, 'item'), ...what].join(', ') : ''
 })
 </script>
@@ -87,8 +88,8 @@ const touched = computed(() => {
       <span
         v-if="draft.problems.length"
         class="warn cut problem"
-        :title="draft.problems[0]!.message"
-        >· {{ draft.problems[0]!.message }}</span
+        :title="draft.problems[0]?.message"
+        >· {{ draft.problems[0]?.message }}</span
       >
       <span v-else-if="draft.open.length" class="warn"
         >· {{ counted(draft.open.length, 'question') }} open</span

@@ -107,7 +107,7 @@ function selectRow(id: string): void {
       by="number"
       label="Editions"
       :selected="selectedRow"
-      @update:selected="selectRow($event!)"
+      @update:selected="selectRow($event)"
       ><Column header="Edition" class="num"
         ><template #body="{ data: edition }"
           ><b>{{ edition.number }}</b></template

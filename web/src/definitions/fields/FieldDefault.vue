@@ -1,16 +1,20 @@
 <script setup lang="ts">
+import { asTexts } from '@bluestem/core/known'
+import { written } from '../../parts/eventTarget.ts'
 import Choice from '../../parts/Choice.vue'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed } from 'vue'
-import type { FieldKind } from '@bluestem/core/definitions'
+import { type Field, fieldKind, type FieldKind } from '@bluestem/core/definitions'
 
 /** What a new item gets in a field: a value, or one that is relative to the day and the person. */
-const model = defineModel<unknown>()
+const model = defineModel<Field['default']>()
 const { kind, options } = defineProps<{
   kind: FieldKind
   options: readonly { readonly id: string; readonly title: string; readonly retired?: boolean }[]
 }>()
+const values = computed(() => fieldKind(kind).values)
+const several = computed(() => fieldKind(kind).several === true)
 const offered = computed(() => options.filter((one) => !one.retired))
 const text = computed(() => (model.value === undefined ? '' : String(model.value)))
 const yesOrNo = [
@@ -19,13 +23,13 @@ const yesOrNo = [
 ]
 function take(value: string): void {
   if (value === '') model.value = undefined
-  else if (kind === 'number') model.value = Number(value)
-  else if (kind === 'yes/no') model.value = value === 'true'
+  else if (values.value === 'number') model.value = Number(value)
+  else if (values.value === 'boolean') model.value = value === 'true'
   else model.value = value
 }
-const set = (event: Event): void => take((event.target as HTMLInputElement).value)
+const set = (event: Event): void => take(written(event))
 function toggle(id: string, on: boolean): void {
-  const held = Array.isArray(model.value) ? (model.value as string[]) : []
+  const held = Array.isArray(model.value) ? asTexts(model.value) : []
   model.value = on ? [...held, id] : held.filter((one) => one !== id)
 }
 </script>
@@ -34,7 +38,7 @@ function toggle(id: string, on: boolean): void {
   <div class="field default">
     <span id="default-label">A new item gets</span>
     <Choice
-      v-if="kind === 'choice'"
+      v-if="values === 'option' && !several"
       :model-value="text"
       label="A new item gets"
       none="nothing"
@@ -42,7 +46,7 @@ function toggle(id: string, on: boolean): void {
       @update:model-value="take"
     />
     <Choice
-      v-else-if="kind === 'yes/no'"
+      v-else-if="values === 'boolean'"
       :model-value="text"
       label="A new item gets"
       none="nothing"
@@ -50,7 +54,7 @@ function toggle(id: string, on: boolean): void {
       @update:model-value="take"
     />
     <Choice
-      v-else-if="kind === 'person' || kind === 'people'"
+      v-else-if="values === 'person'"
       :model-value="text"
       label="A new item gets"
       none="nobody"
@@ -58,7 +62,7 @@ function toggle(id: string, on: boolean): void {
       @update:model-value="take"
     />
     <div
-      v-else-if="kind === 'several choices'"
+      v-else-if="values === 'option'"
       role="group"
       aria-labelledby="default-label"
       class="row wrap"
@@ -75,11 +79,13 @@ function toggle(id: string, on: boolean): void {
     <InputText
       :model-value="text"
       v-else
-      :type="kind === 'number' ? 'number' : 'text'"
+      :type="values === 'number' ? 'number' : 'text'"
       step="any"
       aria-labelledby="default-label"
       :placeholder="
-        kind === 'date' || kind === 'moment' ? 'nothing; or today, today+14, 2026-12-01' : 'nothing'
+        values === 'date' || values === 'timestamp'
+          ? 'nothing; or today, today+14, 2026-12-01'
+          : 'nothing'
       "
       @change="set"
       fluid

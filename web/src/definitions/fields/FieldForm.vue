@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt } from '@bluestem/core/known'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
@@ -6,7 +7,10 @@ import Textarea from 'primevue/textarea'
 import { computed, reactive, ref, watch } from 'vue'
 import {
   entriesOf,
+  type FieldPart,
   fieldKinds,
+  hasPart,
+  isComputed,
   inOrder,
   orderKeys,
   replaceAt,
@@ -38,17 +42,19 @@ const isPublished = definitions.published.fields[id] !== undefined
 const rulebook = computed(
   () => definitions.document.rulebooks[definitions.rulebook]?.title ?? 'the rulebook',
 )
+const usualKind: FieldKind = 'text'
+const standard: Field['default'] = known?.default
 const form = reactive({
   title: known?.title ?? '',
   handle: known?.handle ?? '',
-  kind: (known?.kind ?? 'text') as FieldKind,
+  kind: known?.kind ?? usualKind,
   description: known?.description ?? '',
   unit: known?.unit ?? '',
   decimals: known?.decimals ?? 0,
   smallest: known?.smallest,
   largest: known?.largest,
   pattern: known?.pattern ?? '',
-  default: known?.default as unknown,
+  default: standard,
   formula: known?.formula ?? '',
   empty: known?.empty ?? null,
   how: known?.rollUp?.how ?? 'sum',
@@ -59,7 +65,7 @@ const optionsForm = ref<{ addOption: () => void }>()
 const places = ref<readonly Place[]>(placesOf(entries, types.value, id))
 const touchedHandle = ref(Boolean(known))
 const busy = ref(false)
-const choice = computed(() => form.kind === 'choice' || form.kind === 'several choices')
+const has = (part: FieldPart): boolean => hasPart(form.kind, part)
 const numbers = computed(() => [
   { handle: 'estimate', title: 'Estimate' },
   { handle: 'remaining', title: 'Remaining' },
@@ -91,33 +97,25 @@ const given = (value: unknown): boolean =>
 function value(): Partial<Field> {
   const { kind } = form
   const keys = orderKeys(options.value.length)
-  const numeric = ['number', 'score', 'roll-up'].includes(kind)
   return {
     order: known?.order ?? definitions.lastOrder(definitions.document.fields),
     title: form.title,
     handle: form.handle,
     kind,
     description: form.description,
-    ...(numeric ? { ...(form.unit ? { unit: form.unit } : {}), decimals: form.decimals } : {}),
-    ...(kind === 'number'
-      ? {
-          ...(given(form.smallest) ? { smallest: Number(form.smallest) } : {}),
-          ...(given(form.largest) ? { largest: Number(form.largest) } : {}),
-        }
-      : {}),
-    ...((kind === 'text' || kind === 'web address') && form.pattern
-      ? { pattern: form.pattern }
-      : {}),
-    ...(!['score', 'roll-up'].includes(kind) && given(form.default)
-      ? { default: form.default as string }
-      : {}),
-    ...(choice.value
+    ...(has('unit') && form.unit ? { unit: form.unit } : {}),
+    ...(has('decimals') ? { decimals: form.decimals } : {}),
+    ...(has('smallest') && given(form.smallest) ? { smallest: Number(form.smallest) } : {}),
+    ...(has('largest') && given(form.largest) ? { largest: Number(form.largest) } : {}),
+    ...(has('pattern') && form.pattern ? { pattern: form.pattern } : {}),
+    ...(!isComputed(kind) && given(form.default) ? { default: form.default } : {}),
+    ...(has('options')
       ? {
           options: Object.fromEntries(
             options.value.map((option, index) => [
               option.id,
               {
-                order: keys[index]!,
+                order: elementAt(keys, index),
                 title: option.title,
                 description: option.description,
                 ...(option.colour ? { colour: option.colour } : {}),
@@ -127,8 +125,8 @@ function value(): Partial<Field> {
           ),
         }
       : {}),
-    ...(kind === 'score' ? { formula: form.formula, empty: form.empty } : {}),
-    ...(kind === 'roll-up'
+    ...(has('formula') ? { formula: form.formula, empty: form.empty } : {}),
+    ...(has('rollUp')
       ? { rollUp: { how: form.how, ...(form.how === 'share done' ? {} : { of: form.of }) } }
       : {}),
   }
@@ -223,13 +221,13 @@ async function keep(atOnce = false): Promise<void> {
           label="Kind"
           :options="fieldKinds.map((kind) => ({ id: kind, title: kind }))"
       /></label>
-      <div v-if="['number', 'score', 'roll-up'].includes(form.kind)" class="row">
+      <div v-if="has('unit') || has('decimals')" class="row">
         <label class="field grow"
           ><span>Unit</span><InputText v-model="form.unit" maxlength="12" fluid /></label
         ><label class="field grow"
           ><span>Decimals</span><InputNumber v-model="form.decimals" :min="0" :max="6" fluid
         /></label>
-        <template v-if="form.kind === 'number'"
+        <template v-if="has('smallest')"
           ><label class="field grow"
             ><span>Smallest</span
             ><InputNumber v-model="form.smallest" :max-fraction-digits="6" fluid /></label
@@ -238,23 +236,23 @@ async function keep(atOnce = false): Promise<void> {
             ><InputNumber v-model="form.largest" :max-fraction-digits="6" fluid /></label
         ></template>
       </div>
-      <label v-if="form.kind === 'text' || form.kind === 'web address'" class="field"
+      <label v-if="has('pattern')" class="field"
         ><span>Pattern that the whole text must match (a regular expression; empty for any)</span
         ><InputText v-model="form.pattern" class="code" maxlength="200" fluid
       /></label>
       <FieldOptions
-        v-if="choice"
+        v-if="has('options')"
         ref="optionsForm"
         v-model="options"
         :published="definitions.published.fields[id]?.options ?? {}"
       />
       <FieldDefault
-        v-if="!['score', 'roll-up'].includes(form.kind)"
+        v-if="!isComputed(form.kind)"
         v-model="form.default"
         :kind="form.kind"
         :options="options"
       />
-      <template v-if="form.kind === 'score'">
+      <template v-if="has('formula')">
         <label class="field"
           ><span>Formula: arithmetic over the handles of numbers</span
           ><Textarea
@@ -285,7 +283,7 @@ async function keep(atOnce = false): Promise<void> {
         /></label>
         <ScorePreview :formula="form.formula" :empty="form.empty" />
       </template>
-      <div v-if="form.kind === 'roll-up'" class="row">
+      <div v-if="has('rollUp')" class="row">
         <label class="field grow"
           ><span>Of everything below</span
           ><Choice

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { elementAt } from '@bluestem/core/known'
 import { ArrowUp, X } from '@lucide/vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { ref } from 'vue'
 import type { Option } from '@bluestem/core/definitions'
+import { written } from '../../parts/eventTarget.ts'
 import ColourChoice from '../chapter/ColourChoice.vue'
 import { useDefinitions } from '../definitions.store.ts'
 
@@ -29,7 +31,11 @@ const change = (index: number, part: Partial<EditedOption>): void => {
 }
 const swap = (index: number): void => {
   model.value = model.value.map((one, at) =>
-    at === index - 1 ? model.value[index]! : at === index ? model.value[index - 1]! : one,
+    at === index - 1
+      ? elementAt(model.value, index)
+      : at === index
+        ? elementAt(model.value, index - 1)
+        : one,
   )
 }
 defineExpose({ addOption })
@@ -50,7 +56,7 @@ defineExpose({ addOption })
         :aria-label="`Option ${index + 1}`"
         maxlength="80"
         required
-        @input="change(index, { title: ($event.target as HTMLInputElement).value })"
+        @input="change(index, { title: written($event) })"
         fluid
       />
       <InputText
@@ -58,7 +64,7 @@ defineExpose({ addOption })
         :aria-label="`When to use option ${index + 1}`"
         placeholder="when to use it"
         maxlength="2000"
-        @input="change(index, { description: ($event.target as HTMLInputElement).value })"
+        @input="change(index, { description: written($event) })"
         fluid
       />
       <Button

@@ -117,6 +117,7 @@ const reset = (): void => {
   unused.value = false
 }
 const rules = computed((): [string, string][] => {
+  if (!chosen.value) return []
   const {
     unit,
     smallest,
@@ -126,33 +127,32 @@ const rules = computed((): [string, string][] => {
     empty,
     rollUp,
     default: standard,
-  } = chosen.value ?? ({} as Field)
-  return (
+  } = chosen.value
+  const parts: [string, unknown][] = [
+    ['unit', unit],
+    ['smallest', smallest],
+    ['largest', largest],
+    ['pattern', pattern],
+    ['formula', formula],
     [
-      ['unit', unit],
-      ['smallest', smallest],
-      ['largest', largest],
-      ['pattern', pattern],
-      ['formula', formula],
-      [
-        'empty parts',
-        formula === undefined
-          ? undefined
-          : empty === null || empty === undefined
-            ? 'no score'
-            : `count as ${empty}`,
-      ],
-      ['of', rollUp?.of],
-      [
-        'a new item gets',
-        Array.isArray(standard)
-          ? standard.map((one) => chosen.value?.options?.[one]?.title ?? one).join(', ')
-          : typeof standard === 'string'
-            ? (chosen.value?.options?.[standard]?.title ?? standard)
-            : standard,
-      ],
-    ] as [string, unknown][]
-  )
+      'empty parts',
+      formula === undefined
+        ? undefined
+        : empty === null || empty === undefined
+          ? 'no score'
+          : `count as ${empty}`,
+    ],
+    ['of', rollUp?.of],
+    [
+      'a new item gets',
+      Array.isArray(standard)
+        ? standard.map((one) => chosen.value?.options?.[one]?.title ?? one).join(', ')
+        : typeof standard === 'string'
+          ? (chosen.value?.options?.[standard]?.title ?? standard)
+          : standard,
+    ],
+  ]
+  return parts
     .filter(([, value]) => value !== undefined)
     .map(([word, value]): [string, string] => [word, String(value)])
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { type Field, inOrder } from '@bluestem/core/definitions'
+import { holdsSeveral, type Field, inOrder } from '@bluestem/core/definitions'
 import { call } from '../../api/http.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { numberWords } from '../../parts/words.ts'
@@ -18,7 +18,7 @@ watch(
   { immediate: true },
 )
 const filter = (option: string): unknown =>
-  field.kind === 'several choices'
+  holdsSeveral(field.kind)
     ? { op: 'a_contains', args: [{ property: field.handle }, [option]] }
     : { op: '=', args: [{ property: field.handle }, option] }
 </script>
@@ -32,7 +32,7 @@ const filter = (option: string): unknown =>
       :style="option.retired ? { textDecoration: 'line-through' } : {}"
       >{{ option.title }}</span><span
       ><RouterLink v-if="items[option.id]" :to="itemsBehind(filter(option.id))">{{
-        numberWords(items[option.id]!)
+        numberWords(items[option.id] ?? 0)
       }}</RouterLink
       ><template v-else>0</template></span
     >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { halves } from '@bluestem/core/known'
 import { computed } from 'vue'
 import dagre from '@dagrejs/dagre'
 import type { Flow, Status } from '@bluestem/core/definitions'
@@ -29,11 +30,11 @@ const drawing = computed(() => {
   const moves = [...new Set([...flow.moves, ...before.moves])]
   // A move and its way back are one line with two heads.
   const lines = moves.filter((move) => {
-    const [from, to] = move.split(':')
-    return !moves.includes(`${to}:${from}`) || from! < to!
+    const [from = '', to = ''] = move.split(':')
+    return !moves.includes(`${to}:${from}`) || from < to
   })
   const forward = (move: string): [string, string] => {
-    const [from, to] = move.split(':') as [string, string]
+    const [from, to] = halves(move, ':')
     const back = moves.includes(`${to}:${from}`) && all.indexOf(to) < all.indexOf(from)
     return back ? [to, from] : [from, to]
   }

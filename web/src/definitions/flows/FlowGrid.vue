@@ -5,6 +5,7 @@ import type { Flow, Status } from '@bluestem/core/definitions'
 import { theme } from '../../app/theme/theme.ts'
 import StatusMark from '../../parts/StatusMark.vue'
 import { numberWords } from '../../parts/words.ts'
+import { around } from '../../parts/eventTarget.ts'
 
 export interface Cell {
   readonly from: string
@@ -114,16 +115,20 @@ function shift(event: KeyboardEvent, id: string): void {
 
 /** Arrows walk over the grid; the cells are buttons, so Enter and Space press them. */
 function walk(event: KeyboardEvent): void {
-  const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[
-    event.key
-  ]
-  const button = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')
+  const steps: Readonly<Record<string, readonly [down: number, right: number]>> = {
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+  }
+  const step = steps[event.key]
+  const button = around(event, '[data-cell]')
   if (!step || !button) return
   event.preventDefault()
-  let [row, column] = button.dataset['cell']!.split(',').map(Number) as [number, number]
+  let [row = 0, column = 0] = (button.dataset['cell'] ?? '').split(',').map(Number)
   for (;;) {
-    row += step[0]!
-    column += step[1]!
+    row += step[0]
+    column += step[1]
     if (row < 0 || column < 0 || row >= flow.statuses.length || column >= flow.statuses.length)
       return
     const next = document.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)

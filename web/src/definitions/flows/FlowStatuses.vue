@@ -39,7 +39,7 @@ const title = (id: string): string => definitions.document.statuses[id]?.title ?
         retired: one.retired,
       })
     "
-    @update:selected="emit('select', $event!)"
+    @update:selected="emit('select', $event)"
     @open="(one) => emit('open', one.id)"
     ><Column header="Title" class="nowrap"
       ><template #body="{ data: one }"

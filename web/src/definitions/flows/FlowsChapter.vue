@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { entryOf } from '@bluestem/core/known'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
@@ -38,7 +39,7 @@ const route = useRoute()
 const types = computed(() =>
   typesOf(definitions.document, definitions.rulebook).map((id) => ({
     id,
-    ...definitions.document.types[id]!,
+    ...entryOf(definitions.document.types, id),
   })),
 )
 const wantedType = ref(typeof route.query['type'] === 'string' ? route.query['type'] : '')

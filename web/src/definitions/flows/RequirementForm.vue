@@ -15,8 +15,9 @@ const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 const flow = flowOf(definitions.document, definitions.rulebook, type)
 const known: Requirement = flow.requirements.get(status) ?? {}
+const noRole: NonNullable<Requirement['role']> | '' = ''
 const form = reactive({
-  role: (known.role ?? '') as NonNullable<Requirement['role']> | '',
+  role: known.role ?? noRole,
   filled: [...(known.filled ?? [])],
   belowDone: known.belowDone ?? false,
   comment: known.comment ?? false,

@@ -17,9 +17,10 @@ const definitions = useDefinitions()
 /** the definitions the form was opened with, by which is told what was changed in it */
 const opened = definitions.document
 const known = definitions.document.statuses[id]
+const usualPhase: Status['phase'] = 'active'
 const form = reactive({
   title: known?.title ?? '',
-  phase: (known?.phase ?? 'active') as Status['phase'],
+  phase: known?.phase ?? usualPhase,
   queue: known?.queue ?? false,
   description: known?.description ?? '',
 })

@@ -47,7 +47,7 @@ const asks = (id: string): string => {
         retired: family.retired,
       })
     "
-    @update:selected="emit('select', $event!)"
+    @update:selected="emit('select', $event)"
     @open="(family) => emit('open', family.id)"
     ><Column header="Family" class="nowrap"
       ><template #body="{ data: family }"

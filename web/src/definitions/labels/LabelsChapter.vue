@@ -315,7 +315,7 @@ function mergeWithTwins(id: string): void {
     <h3>Its labels</h3>
     <div
       v-for="one in living.labels
-        .filter((label) => label.family === chosenOne!.id && !label.retired)
+        .filter((label) => label.family === chosenOne?.id && !label.retired)
         .slice(0, 20)"
       :key="one.id"
       class="line"

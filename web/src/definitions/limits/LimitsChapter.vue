@@ -64,7 +64,7 @@ const allowanceWords = ({ allowances }: TimeLimit): string =>
           retired: one.retired,
         })
       "
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(one) => definitions.mayDefineAll && (editing = one.id)"
       ><Column header="Title" class="nowrap"
         ><template #body="{ data: one }">{{ one.title }}</template></Column
@@ -126,7 +126,7 @@ const allowanceWords = ({ allowances }: TimeLimit): string =>
     <p class="quiet">
       {{
         definitions.rulebooks
-          .filter((one) => entriesOf(definitions.document, one.id).has(`limit:${chosen!.id}`))
+          .filter((one) => entriesOf(definitions.document, one.id).has(`limit:${chosen?.id}`))
           .map((one) => one.title)
           .join(', ') || 'no rulebook'
       }}

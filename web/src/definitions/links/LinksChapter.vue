@@ -21,12 +21,19 @@ const selected = useSelected()
 const editing = ref<string | 'new'>()
 let opened = definitions.document
 const busy = ref(false)
-const form = reactive({
+const form = reactive<{
+  title: string
+  inverse: string
+  description: string
+  from: string[]
+  to: string[]
+  refusesCircles: boolean
+}>({
   title: '',
   inverse: '',
   description: '',
-  from: [] as string[],
-  to: [] as string[],
+  from: [],
+  to: [],
   refusesCircles: false,
 })
 const kinds = computed(() => inOrder(definitions.document.linkKinds))
@@ -54,7 +61,8 @@ function open(id: string | 'new'): void {
   opened = definitions.document
 }
 function edits(): Edit[] {
-  const known = definitions.document.linkKinds[editing.value!]
+  const id = editing.value ?? ''
+  const known = definitions.document.linkKinds[id]
   const value = {
     title: form.title,
     inverse: form.inverse,
@@ -65,7 +73,7 @@ function edits(): Edit[] {
   }
   if (known)
     return (['title', 'inverse', 'description', 'from', 'to', 'refusesCircles'] as const).map(
-      (part) => ({ path: ['linkKinds', editing.value!, part], after: value[part] }),
+      (part) => ({ path: ['linkKinds', id, part], after: value[part] }),
     )
   const made = definitions.newId('linkKinds')
   return [
@@ -109,7 +117,7 @@ async function keep(atOnce = false): Promise<void> {
           retired: kind.retired,
         })
       "
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(kind) => definitions.mayDefineAll && open(kind.id)"
       ><Column header="One way" class="nowrap"
         ><template #body="{ data: kind }">{{ kind.title }}</template></Column

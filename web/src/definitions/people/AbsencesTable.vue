@@ -24,10 +24,15 @@ const absences = ref<readonly AbsenceAnswer[]>()
 const selected = ref<string>()
 const pastToo = ref(false)
 const me = session.session?.person.id ?? ''
-const form = reactive({
+const form = reactive<{
+  person: string
+  start: string | null
+  end: string | null
+  note: string
+}>({
   person: me,
-  start: null as string | null,
-  end: null as string | null,
+  start: null,
+  end: null,
   note: '',
 })
 

@@ -18,7 +18,11 @@ const notes = useNotes()
 const { attempt, words, busy } = useRefusal()
 const directory = ref<DirectoryAnswer>()
 const taken = ref<DirectoryTaken>()
-const chosen = reactive({ joins: [] as string[], differs: [] as string[], gone: [] as string[] })
+const chosen = reactive<Record<'joins' | 'differs' | 'gone', string[]>>({
+  joins: [],
+  differs: [],
+  gone: [],
+})
 
 onMounted(
   async () =>

@@ -100,7 +100,7 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
         label="People"
         :selected="person?.id"
         :mark="(one) => ({ retired: !one.active })"
-        @update:selected="selected = $event!"
+        @update:selected="selected = $event"
         @open="(one) => definitions.mayDefineAll && (editing = one)"
         ><Column header="Name" sortable sort-field="name" class="nowrap"
           ><template #body="{ data: one }">{{ one.name }}</template></Column

@@ -25,10 +25,11 @@ const roles: readonly { readonly id: Role; readonly title: string }[] = [
 ]
 /** whoever was added without a password, and is told an address to send */
 const invited = ref<PersonAnswer>()
+const usualRole: Role = 'member'
 const form = reactive({
   name: person?.name ?? '',
   email: person?.email ?? '',
-  role: person?.role ?? ('member' as Role),
+  role: person?.role ?? usualRole,
   password: '',
   active: person?.active ?? true,
 })

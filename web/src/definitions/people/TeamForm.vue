@@ -81,7 +81,7 @@ const keep = async (): Promise<void> =>
           :errors="errors"
           empty="For example: phase &lt;&gt; 'done' AND urgency &lt;= 2"
         />
-        <p v-if="errors.length" class="told" role="alert">{{ errors[0]!.message }}</p>
+        <p v-if="errors.length" class="told" role="alert">{{ errors[0]?.message }}</p>
         <p v-else class="quiet read">
           {{
             remit.trim() ? inOneLine(sentence) : 'Nothing yet: then no item runs by their calendar.'

@@ -24,7 +24,7 @@ const living = useLiving()
       }}
     </div>
     <h3>Remit</h3>
-    <p v-if="team.remit.errors.length" class="warn">{{ team.remit.errors[0]!.message }}</p>
+    <p v-if="team.remit.errors.length" class="warn">{{ team.remit.errors[0]?.message }}</p>
     <template v-else-if="team.remit.kept"
       ><p class="quiet">{{ inOneLine(team.remit.sentence) }}</p>
       <RouterLink :to="itemsBehind(team.remit.kept)">their items</RouterLink></template

@@ -20,14 +20,14 @@ const living = useLiving()
     :rows="living.teams"
     label="Teams"
     :selected="selected"
-    @update:selected="selected = $event!"
+    @update:selected="selected = $event"
     @open="(one) => definitions.mayDefineAll && (editing = one)"
     ><Column header="Title" sortable sort-field="title" class="nowrap"
       ><template #body="{ data: one }">{{ one.title }}</template></Column
     >
     <Column header="Remit"
       ><template #body="{ data: one }"
-        ><span v-if="one.remit.errors.length" class="warn">{{ one.remit.errors[0]!.message }}</span
+        ><span v-if="one.remit.errors.length" class="warn">{{ one.remit.errors[0]?.message }}</span
         ><span v-else class="quiet">{{
           one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet'
         }}</span></template

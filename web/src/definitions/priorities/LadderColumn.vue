@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt } from '@bluestem/core/known'
 import { ArrowDown, ArrowUp, X } from '@lucide/vue'
 import Button from 'primevue/button'
 import Choice from '../../parts/Choice.vue'
@@ -59,11 +60,11 @@ async function place(id: string, to: number): Promise<void> {
 }
 const dropped = (event: { newIndex?: number | undefined }): void => {
   const at = event.newIndex ?? 0
-  void place(rungs.value[at]!.id, at)
+  void place(elementAt(rungs.value, at).id, at)
 }
 const move = (index: number, by: -1 | 1): void => {
   if (index + by >= 0 && index + by < rungs.value.length)
-    void place(rungs.value[index]!.id, index + by)
+    void place(elementAt(rungs.value, index).id, index + by)
 }
 const putOn = async (id: string): Promise<void> => {
   if (id)

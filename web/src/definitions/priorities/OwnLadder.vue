@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { entryOf } from '@bluestem/core/known'
 import Choice from '../../parts/Choice.vue'
 import { computed, ref } from 'vue'
 import { ladderOf, type Edit } from '@bluestem/core/definitions'
@@ -27,7 +28,7 @@ const title = computed(() => living.projectTitle.get(project.value) ?? '')
 async function keep(): Promise<void> {
   busy.value = true
   const [ladder, rulebook] = [definitions.newId('ladders'), definitions.newId('rulebooks')]
-  const follows = definitions.document.projects[project.value]!
+  const follows = entryOf(definitions.document.projects, project.value)
   const edits: Edit[] = [
     {
       path: ['ladders', ladder],

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Panel from 'primevue/panel'
+import { written } from '../../parts/eventTarget.ts'
 import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
@@ -29,27 +30,23 @@ const all = computed(() =>
     .sort((a, b) => a.urgency - b.urgency)
     .filter((one) => !unused.value || definitions.isUnused(one.id, 180)),
 )
-const chosen = computed(() =>
-  definitions.document.priorities[selected.value ?? '']
-    ? { id: selected.value!, ...definitions.document.priorities[selected.value!]! }
-    : all.value[0],
-)
+const chosen = computed(() => {
+  const id = selected.value ?? ''
+  const known = definitions.document.priorities[id]
+  return known ? { id, ...known } : all.value[0]
+})
 const on = (id: string): string =>
   ladders.value
     .filter((ladder) => ladder.rungs[id])
     .map((ladder) => ladder.title)
     .join(', ')
-const sharing = computed(() =>
-  chosen.value
-    ? [
-        ...new Set(
-          ladders.value
-            .filter((ladder) => ladder.rungs[chosen.value!.id])
-            .flatMap((ladder) => projectsOnLadder(definitions.document, ladder.id)),
-        ),
-      ]
-    : [],
-)
+const sharing = computed(() => {
+  const id = chosen.value?.id ?? ''
+  const bearing = ladders.value.filter((ladder) => ladder.rungs[id])
+  return [
+    ...new Set(bearing.flatMap((ladder) => projectsOnLadder(definitions.document, ladder.id))),
+  ]
+})
 const newLadder = async (): Promise<boolean> =>
   await definitions.edit([
     {
@@ -64,9 +61,7 @@ const newLadder = async (): Promise<boolean> =>
     } satisfies Edit,
   ])
 const rename = async (id: string, part: 'title' | 'description', event: Event): Promise<boolean> =>
-  await definitions.edit([
-    { path: ['ladders', id, part], after: (event.target as HTMLInputElement).value.trim() },
-  ])
+  await definitions.edit([{ path: ['ladders', id, part], after: written(event).trim() }])
 </script>
 
 <template>
@@ -134,7 +129,7 @@ const rename = async (id: string, part: 'title' | 'description', event: Event): 
           retired: row.retired,
         })
       "
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(row) => definitions.mayDefineAll && (editing = row.id)"
       ><Column header="Title" class="nowrap"
         ><template #body="{ data: row }"

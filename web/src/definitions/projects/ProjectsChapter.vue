@@ -71,7 +71,7 @@ const kept = (id: string): void => {
       label="Projects"
       :selected="chosen?.id"
       :mark="(one) => ({ 'in-draft': definitions.isChanged('projects', one.id) })"
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(one) => definitions.mayDefineAll && (editing = one)"
       ><Column header="Code" sortable sort-field="code" class="code"
         ><template #body="{ data: one }"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt, firstIn } from '@bluestem/core/known'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
 import RadioButton from 'primevue/radiobutton'
@@ -87,7 +88,7 @@ async function keep(): Promise<void> {
   await notes.attempt(async () => {
     const all = await edits()
     if (!(await definitions.edit(all, [], opened))) return
-    emit('kept', all[0]!.path[1]!)
+    emit('kept', elementAt(firstIn(all).path, 1))
     emit('close')
   })
   busy.value = false

@@ -83,7 +83,7 @@ const reached = computed(() =>
             retired: one.retired,
           })
         "
-        @update:selected="definitions.rulebook = $event!"
+        @update:selected="definitions.rulebook = $event"
         @open="(one) => definitions.mayDefineAll && (editing = one.id)"
         ><Column header="Rulebook" class="nowrap"
           ><template #body="{ data: one }"

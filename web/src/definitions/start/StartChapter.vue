@@ -124,8 +124,8 @@ const labelOf = (step: Step): string => {
             v-if="!step.isDone && actOf(step)"
             :severity="step.key === next ? undefined : 'secondary'"
             :disabled="!step.isOpen"
-            :label="actOf(step)!.label"
-            @click="doing = actOf(step)!.act"
+            :label="actOf(step)?.label"
+            @click="doing = actOf(step)?.act"
           />
           <Button
             v-else-if="!step.isDone && (step.key in labels || isDrafted(step))"

@@ -1,7 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
-import { type DefinitionsDocument, diff, inOrder, type Section } from '@bluestem/core/definitions'
+import {
+  type DefinitionsDocument,
+  diff,
+  inOrder,
+  type Section,
+  sections,
+} from '@bluestem/core/definitions'
 import { type Starter, takeOver } from '@bluestem/core/starters'
 import { call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
@@ -33,14 +39,14 @@ const heads: Partial<Record<Section, string>> = {
   linkKinds: 'Links',
 }
 const brought = computed(() =>
-  (Object.entries(heads) as [Section, string][])
-    .map(([section, head]) => ({
-      head,
+  sections
+    .map((section) => ({
+      head: heads[section] ?? '',
       entries: inOrder<{ order: string; title: string; description: string }>(
         document.value?.[section] ?? {},
       ),
     }))
-    .filter(({ entries }) => entries.length > 0),
+    .filter(({ head, entries }) => head !== '' && entries.length > 0),
 )
 const file = computed(
   () =>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt, firstIn } from '@bluestem/core/known'
 import Panel from 'primevue/panel'
 import { X } from '@lucide/vue'
 import InputText from 'primevue/inputtext'
@@ -87,7 +88,7 @@ const addChild = (): void => {
   }
 }
 function setChild(index: number, node: TemplateContent['item'], under?: string): void {
-  const { key, under: before } = content.value.children[index]!
+  const { key, under: before } = elementAt(content.value.children, index)
   const above = under ?? before
   content.value = {
     ...content.value,
@@ -103,7 +104,7 @@ const addLink = (): void => {
     ...content.value,
     links: [
       ...content.value.links,
-      { kind: kinds.value[0]!.id, from: content.value.children[0]!.key, to: 'item' },
+      { kind: firstIn(kinds.value).id, from: firstIn(content.value.children).key, to: 'item' },
     ],
   }
 }
@@ -135,7 +136,7 @@ async function fetchFrom(): Promise<void> {
 async function keep(): Promise<void> {
   busy.value = true
   told.value = []
-  const [kind, id] = owner.value.split(':')
+  const [kind = '', id] = owner.value.split(':')
   const body = { title: title.value, description: description.value, content: content.value }
   try {
     const made = template
@@ -144,7 +145,7 @@ async function keep(): Promise<void> {
           body,
           match: template.version,
         })
-      : await call('POST /templates', { body: { ...body, [kind!]: id } })
+      : await call('POST /templates', { body: { ...body, [kind]: id } })
     await living.load()
     emit('kept', made.id)
     emit('close')

@@ -2,6 +2,7 @@
 import { X } from '@lucide/vue'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
+import { written } from '../../parts/eventTarget.ts'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
@@ -86,7 +87,7 @@ const begins = (handle: string): unknown => {
           :model-value="node.title"
           required
           maxlength="300"
-          @input="node = { ...node, title: ($event.target as HTMLInputElement).value }"
+          @input="node = { ...node, title: written($event) }"
           fluid
       /></label>
       <label class="field"
@@ -162,7 +163,7 @@ const begins = (handle: string): unknown => {
         :model-value="node.description"
         rows="3"
         maxlength="20000"
-        @input="node = { ...node, description: ($event.target as HTMLTextAreaElement).value }"
+        @input="node = { ...node, description: written($event) }"
         fluid
       />
     </label>

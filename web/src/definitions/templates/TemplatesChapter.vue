@@ -90,7 +90,8 @@ async function copy(one: TemplateAnswer): Promise<void> {
       title: `${one.title}, a copy`,
       description: one.description,
       content: one.content,
-      ...(one.project ? { project: one.project } : { rulebook: one.rulebook! }),
+      ...(one.project ? { project: one.project } : {}),
+      ...(one.rulebook ? { rulebook: one.rulebook } : {}),
     },
   })
   if (made) selected.value = made.id
@@ -143,7 +144,7 @@ async function copyLink(code: string): Promise<void> {
       label="Templates"
       :selected="chosen?.id"
       :mark="(one) => ({ retired: one.retired })"
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(one) => one.mayEdit && (editing = one)"
       ><Column header="Type"
         ><template #body="{ data: one }"
@@ -171,7 +172,7 @@ async function copyLink(code: string): Promise<void> {
       <Column header="State"
         ><template #body="{ data: one }"
           ><span :class="one.stale.length ? 'warn' : 'quiet'">{{
-            one.stale.length ? one.stale[0]!.message : one.retired ? 'retired' : 'fits'
+            one.stale.length ? one.stale[0]?.message : one.retired ? 'retired' : 'fits'
           }}</span></template
         ></Column
       >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { certain, elementAt } from '@bluestem/core/known'
 import Button from 'primevue/button'
 import Choice from '../../parts/Choice.vue'
 import { computed, nextTick, ref, watch } from 'vue'
@@ -67,11 +68,12 @@ function select(form: Form, field: string): void {
   // On a narrow page the rules stand below the forms.
   void nextTick(() => beside.value?.scrollIntoView({ block: 'nearest' }))
 }
-const entry = computed(
-  () =>
-    selected.value &&
-    fieldsOf(selected.value.form).find((one) => one.field === selected.value!.field),
-)
+const entry = computed(() => {
+  if (!selected.value) return undefined
+  const { form, field } = selected.value
+  return fieldsOf(form).find((one) => one.field === field)
+})
+const chosen = (): { form: Form; field: string } => certain(selected.value, 'field that is chosen')
 const otherForm = computed((): Form => (selected.value?.form === 'item' ? 'make' : 'item'))
 const isOnOther = computed(() =>
   fieldsOf(otherForm.value).some((one) => one.field === selected.value?.field),
@@ -81,17 +83,15 @@ function change(form: Form, next: (fields: readonly FormField[]) => readonly For
   arranged.value[form] = arranged.value[form].map((one) => ({ ...one, fields: next(one.fields) }))
 }
 function setRules(given: FormField): void {
-  change(selected.value!.form, (fields) =>
-    fields.map((one) => (one.field === given.field ? given : one)),
-  )
+  change(chosen().form, (fields) => fields.map((one) => (one.field === given.field ? given : one)))
 }
 function takeOff(): void {
-  const { form, field } = selected.value!
+  const { form, field } = chosen()
   change(form, (fields) => fields.filter((one) => one.field !== field))
   selected.value = undefined
 }
 function putOnOther(): void {
-  const [form, { field }] = [otherForm.value, selected.value!]
+  const [form, { field }] = [otherForm.value, chosen()]
   const last = arranged.value[form].length - 1
   arranged.value[form] = arranged.value[form].map((one, at) =>
     at === last
@@ -145,7 +145,7 @@ function editsOf(form: Form): Edit[] {
     ...gone.map(({ field }) => definitions.sayEntry(key(field), null)),
     ...now.map(({ field, section, required, shownWhen }, index) =>
       definitions.sayEntry(key(field), {
-        order: keys[index]!,
+        order: elementAt(keys, index),
         ...(section ? { section } : {}),
         ...(required ? { required } : {}),
         ...(shownWhen

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { elementAt, lastIn } from '@bluestem/core/known'
 import { GripVertical, X } from '@lucide/vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -14,6 +15,7 @@ import {
 } from '@bluestem/core/definitions'
 import { fieldTitle, isShown } from '@bluestem/core/work'
 import type { ItemAnswer } from '@bluestem/core/queries'
+import { written } from '../../parts/eventTarget.ts'
 import Choice from '../../parts/Choice.vue'
 import ValueText from '../../parts/ValueText.vue'
 import { heldIds } from '../../parts/heldIds.ts'
@@ -73,7 +75,7 @@ async function move(field: string, by: -1 | 1): Promise<void> {
   await focusOn(field)
 }
 async function moveHeading(at: number, by: -1 | 1): Promise<void> {
-  const { title: moved } = sections[at]!
+  const { title: moved } = elementAt(sections, at)
   const next = moveSection(sections, at, by)
   emit('change', () => next)
   told.value = `${moved} is now heading ${next.findIndex((one) => one.title === moved)} of ${next.length - 1}`
@@ -85,7 +87,7 @@ function rename(at: number, to: string): void {
 }
 function add(field: string): void {
   if (!field) return
-  put(sections.length - 1, [...sections.at(-1)!.fields, { field, section: '', required: false }])
+  put(sections.length - 1, [...lastIn(sections).fields, { field, section: '', required: false }])
   emit('select', field)
 }
 function begin(): void {
@@ -107,7 +109,7 @@ function begin(): void {
           :aria-label="`Heading ${section.title}`"
           maxlength="80"
           class="plainly"
-          @change="rename(at, ($event.target as HTMLInputElement).value.trim())"
+          @change="rename(at, written($event).trim())"
           @keydown.alt.up.prevent="moveHeading(at, -1)"
           @keydown.alt.down.prevent="moveHeading(at, 1)"
         /><span v-else>{{ section.title }}</span>

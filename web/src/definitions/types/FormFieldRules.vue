@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { firstIn } from '@bluestem/core/known'
 import Checkbox from 'primevue/checkbox'
 import Choice from '../../parts/Choice.vue'
 import { computed } from 'vue'
-import { inOrder, isComputed, type FormField } from '@bluestem/core/definitions'
+import { fieldKind, inOrder, isComputed, type FormField } from '@bluestem/core/definitions'
 import { fieldTitle } from '@bluestem/core/work'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import { useDefinitions } from '../definitions.store.ts'
@@ -21,7 +22,7 @@ const vocabulary = useVocabulary()
 /** The values another field may have to hold: its options, yes and no, or the priorities. */
 function valuesOf(field: string): { value: string | boolean; title: string }[] {
   const own = definitions.document.fields[field]
-  if (own?.kind === 'yes/no')
+  if (own && fieldKind(own.kind).values === 'boolean')
     return [
       { value: true, title: 'yes' },
       { value: false, title: 'no' },
@@ -45,14 +46,14 @@ function waitFor(field: string): void {
   const { shownWhen: _, ...rest } = entry
   emit(
     'change',
-    field ? { ...rest, shownWhen: { field, values: [valuesOf(field)[0]!.value] } } : rest,
+    field ? { ...rest, shownWhen: { field, values: [firstIn(valuesOf(field)).value] } } : rest,
   )
 }
 function toggle(value: string | boolean, on: boolean): void {
-  const values = on
-    ? [...entry.shownWhen!.values, value]
-    : entry.shownWhen!.values.filter((one) => one !== value)
-  if (values.length > 0) emit('change', { ...entry, shownWhen: { ...entry.shownWhen!, values } })
+  const { shownWhen } = entry
+  if (!shownWhen) return
+  const values = on ? [...shownWhen.values, value] : shownWhen.values.filter((one) => one !== value)
+  if (values.length > 0) emit('change', { ...entry, shownWhen: { ...shownWhen, values } })
 }
 </script>
 

@@ -99,7 +99,7 @@ async function offer(id: string): Promise<void> {
           retired: type.retired,
         })
       "
-      @update:selected="selected = $event!"
+      @update:selected="selected = $event"
       @open="(type) => definitions.mayDefineAll && (editing = type.id)"
       ><Column
         ><template #header><span class="seen-not">Mark</span></template
@@ -190,7 +190,7 @@ async function offer(id: string): Promise<void> {
       <span>offered by</span
       ><span>{{
         definitions.rulebooks
-          .filter((one) => typesOf(definitions.document, one.id).includes(chosen!.id))
+          .filter((one) => typesOf(definitions.document, one.id).includes(chosen?.id ?? ''))
           .map((one) => one.title)
           .join(', ') || 'no rulebook'
       }}</span>
