@@ -1,6 +1,6 @@
 import type { ShownChoice } from '@bluestem/core/schema'
 import { anItem, someOffers } from './answers.ts'
-import type { SavedMeasure } from '@bluestem/core/dashboards'
+import { type SavedMeasure, widgetKinds } from '@bluestem/core/dashboards'
 import type { ItemAnswer, SavedQuery } from '@bluestem/core/queries'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -9,6 +9,7 @@ import WidgetBody from '../src/dashboards/WidgetBody.vue'
 import MakeMeasure from '../src/dashboards/MakeMeasure.vue'
 import Sparkline from '../src/dashboards/Sparkline.vue'
 import { endOfStep, figureWords, spanOf } from '../src/dashboards/measures.ts'
+import { widgetBodies } from '../src/dashboards/widgetBodies.ts'
 import { filterCameFor, itemsBehind, itemsNamed } from '../src/queries/itemsBehind.ts'
 import LibraryPage from '../src/queries/LibraryPage.vue'
 import QuerySentence from '../src/queries/QuerySentence.vue'
@@ -20,7 +21,19 @@ import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
 import { serve, show, SilentStream, vocabulary, choose, offeredBy } from './page.ts'
 
+/** What was drawn, for nothing is drawn on a canvas here. */
+const drawn: { data: { datasets: readonly { data: unknown; spanGaps: unknown }[] } }[] = []
+vi.mock('../src/dashboards/charts.ts', () => ({
+  Chart: class {
+    constructor(_: unknown, configuration: (typeof drawn)[number]) {
+      drawn.push(configuration)
+    }
+    destroy(): void {}
+  },
+}))
+
 beforeEach(() => {
+  drawn.length = 0
   vi.stubGlobal('EventSource', SilentStream)
 })
 afterEach(() => {
@@ -177,12 +190,18 @@ describe('figures', () => {
     expect(filterCameFor({})).toBeUndefined()
   })
 
-  it('in small draw their course, leaving out what has not come yet', async () => {
+  it('have a look for every kind of widget', () => {
+    expect(Object.keys(widgetBodies).sort()).toEqual([...widgetKinds].sort())
+  })
+
+  it('in small draw their course, over what is not known', async () => {
     const wrapper = await show(Sparkline, {
       props: { values: [1, 3, 2, null], label: 'Open defects', tone: 'leaf' },
     })
-    expect(wrapper.get('polyline').attributes('points')!.split(' ')).toHaveLength(3)
-    expect(wrapper.attributes()).toMatchObject({ role: 'img', 'aria-label': 'Open defects' })
+    await vi.waitUntil(() => drawn.length > 0)
+    expect(drawn[0]!.data.datasets).toMatchObject([{ data: [1, 3, 2, null], spanGaps: true }])
+    const canvas = wrapper.get('canvas').attributes()
+    expect(canvas).toMatchObject({ role: 'img', 'aria-label': 'Open defects' })
   })
 
   it('tell whether they meet their target, and how they moved', async () => {

@@ -1,3 +1,5 @@
+import { keysOf } from '../known/index.ts'
+
 /** How a kind of widget is made, and how much room it takes at first. */
 export interface WidgetKindEntry {
   /** what it shows, in words */
@@ -34,7 +36,6 @@ const kinds = {
 
 export type WidgetKind = keyof typeof kinds
 
-// An object’s keys are typed as any text; these are the table’s own.
-export const widgetKinds = Object.keys(kinds) as WidgetKind[]
+export const widgetKinds = keysOf(kinds)
 
 export const widgetKind = (kind: WidgetKind): WidgetKindEntry => kinds[kind]

@@ -153,7 +153,8 @@ export class RowJudge {
     const parts =
       refusal.wrong.length > 0
         ? refusal.wrong
-        : [{ pointer: '', message: (refusal as { message: string }).message }]
+        : // A refusal that names nothing that is wrong says why.
+          [{ pointer: '', message: (refusal as { message: string }).message }]
     return parts.map(({ pointer, message, expected, found }) =>
       this.#problem(
         row,

@@ -9,4 +9,5 @@ export {
   halves,
   isOneOf,
   isRecord,
+  keysOf,
 } from './shape.ts'

@@ -52,3 +52,8 @@ export function halves(text: string, sign: string): [before: string, after: stri
 /** Whether a text is one of some words. */
 export const isOneOf = <T extends string>(words: readonly T[], text: string): text is T =>
   words.some((word) => word === text)
+
+/** The keys of a table that is written out in the code. */
+export const keysOf = <T extends object>(table: T): (keyof T & string)[] =>
+  // The language types the keys of any object as text, for it may have more than its type says; a table has not.
+  Object.keys(table) as (keyof T & string)[]

@@ -1,3 +1,4 @@
+import { keysOf } from '../known/index.ts'
 import { addDays } from '../calendar/day.ts'
 import { type Period, periodAround } from '../calendar/period.ts'
 import { limitLeft } from './functions/clocks.ts'
@@ -203,7 +204,6 @@ export const functions = {
 
 export type FunctionName = keyof typeof functions
 
-// An object’s keys are typed as any text; these are the table’s own.
-export const functionNames = Object.keys(functions) as FunctionName[]
+export const functionNames = keysOf(functions)
 
 export const functionEntry = (name: FunctionName): FunctionEntry => functions[name]

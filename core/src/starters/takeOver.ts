@@ -58,7 +58,7 @@ function alreadyThere(document: DefinitionsDocument, starter: DefinitionsDocumen
 
 const identity = /\b[a-z]{2}_[a-z0-9]{2,24}\b/g
 
-/** Puts other identities in place of some, wherever they stand: as keys, in keys of entries, as values. */
+/** Puts other identities in place of some, wherever they stand: as keys, in keys of entries, as values. The shape stays that of a document. */
 const renamed = (document: DefinitionsDocument, taken: Taken): DefinitionsDocument =>
   JSON.parse(
     JSON.stringify(document).replaceAll(identity, (id) => taken.get(id) ?? id),
@@ -123,5 +123,6 @@ export function takeOver(
     section,
     added(entriesIn(document, section), entriesIn(mine, section), rulebook),
   ])
+  // Each section holds entries of its own kind, of both documents.
   return { ...document, ...(Object.fromEntries(all) as DefinitionsDocument) }
 }

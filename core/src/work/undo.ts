@@ -9,6 +9,7 @@ export type Undone =
   | { readonly ok: false; readonly changedSince: readonly string[] }
 
 const comparable = (value: unknown): FactValue =>
+  // Rows hold what facts hold, but moments as dates.
   value instanceof Date ? value.getTime() : ((value ?? null) as FactValue)
 
 const same = (a: unknown, b: unknown): boolean => sameHeld(comparable(a), comparable(b))

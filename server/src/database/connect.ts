@@ -54,9 +54,9 @@ function endWithAsker(database: Sequelize, url: string): void {
     const asker = presentWork()
     // What ends a transaction always runs, else its connection would be lost.
     if (!asker || 'completesTransaction' in options) return
-    const { processID } = (
-      query as unknown as { readonly connection: { readonly processID?: number } }
-    ).connection
+    const { processID } =
+      // Sequelize hands its hooks the query, whose connection its types leave out.
+      (query as unknown as { readonly connection: { readonly processID?: number } }).connection
     let cancelling: Promise<void> | undefined
     const forget = asker.begins(async () => await (cancelling ??= cancel(url, processID)))
     ends.set(options, async () => {
@@ -84,12 +84,14 @@ async function cancel(url: string, process: number | undefined): Promise<void> {
 /** Lets every statement, of a model or written out, take a connection within the share of whoever asked. */
 function shareConnections(database: Sequelize): void {
   type Query = (sql: unknown, options?: { readonly transaction?: unknown }) => Promise<unknown>
+  // Sequelize types this function by some forty overloads; here its arguments only pass through.
   const query = database.query.bind(database) as Query
   // What begins, ends or is part of a transaction has the connection of that transaction.
   const shared: Query = async (sql, options) =>
     options?.transaction
       ? await query(sql, options)
       : await holding(async () => await query(sql, options))
+  // As above: what it takes and gives is as before.
   database.query = shared as typeof database.query
 }
 

@@ -20,11 +20,13 @@ class PreparingClient extends pg.Client {
 
   constructor(config?: string | pg.ClientConfig) {
     super(config)
+    // The driver types this function by many overloads; here its arguments only pass through.
     const query = this.query.bind(this) as Query
     const preparing: Query = (text, values, ...rest) =>
       typeof text === 'string' && text.startsWith(mark) && Array.isArray(values)
         ? query({ name: this.nameOf(text, query), text, values: values as unknown[] }, ...rest)
         : query(text, values, ...rest)
+    // As above: what it takes and gives is as before.
     this.query = preparing as typeof this.query
   }
 

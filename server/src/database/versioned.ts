@@ -27,6 +27,7 @@ function meantFor<M extends VersionedModel>(
 ): WhereOptions<Attributes<M>> {
   const version = versionOf(match)
   const where = version === undefined ? { identity } : { identity, version }
+  // Every versioned model has these two columns, which the types of a generic model cannot say.
   return where as WhereOptions<Attributes<M>>
 }
 

@@ -31,6 +31,7 @@ async function boards(database: Sequelize): Promise<SavedBoard[]> {
   return found.map(({ identity, title, content, shared, owner }) => ({
     identity,
     title,
+    // The statement asks for boards alone.
     content: content as BoardContent,
     shared,
     owner: certain(owner, 'owner of a view').name,

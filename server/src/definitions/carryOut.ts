@@ -61,8 +61,10 @@ export async function inNumbers(
   const field = column.startsWith('option:') ? column.slice('option:'.length) : undefined
   const { fieldOption, itemType, priority, status } = modelsOf(database)
   const models = { type: itemType, status, priority }
+  // What is no option is one of these three.
   const model = field ? fieldOption : models[column as keyof typeof models]
   const number = async (identity: string): Promise<number> =>
+    // All of them have an identity and a number, and only those are read.
     (await (model as typeof itemType).findOne({ where: { identity }, rejectOnEmpty: true })).number
   return {
     edition,

@@ -78,6 +78,7 @@ async function keep<M extends Model>(
   const columns = Object.keys(model.getAttributes()).filter(
     (column) => column !== 'number' && column !== 'identity',
   )
+  // The columns of a generic model cannot be told by its type.
   await (model as ModelStatic<Model>).bulkCreate(rows, {
     updateOnDuplicate: columns,
     conflictAttributes: ['identity'],

@@ -45,6 +45,7 @@ export async function countedLately<T>(
   const counts = kept.get(database) ?? new Map<string, Kept>()
   kept.set(database, counts)
   const known = counts.get(key)
+  // A key stands for counts of one kind.
   if (known?.stamp === stamp) return await (known.counted as Promise<Counted<T>>)
   const usable =
     known !== undefined && known.took > slow && known.stamp.startsWith(`${world.edition} `)

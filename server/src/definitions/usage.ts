@@ -167,6 +167,7 @@ async function savedContents(database: Sequelize): Promise<Naming[]> {
     const found = await model.findAll({ include: [{ model: person, as: 'owner' }] })
     for (const { identity, title, content, shared, owner } of found)
       contents.push({
+        // These are the table’s own keys.
         kind: kind as keyof typeof models,
         id: identity,
         title,

@@ -135,6 +135,7 @@ async function loadItems(
   now: Date,
   items: number,
 ): Promise<number> {
+  // Sequelize types a connection as an object; with this dialect it is the driver’s client.
   const client = (await database.connectionManager.getConnection({
     type: 'write',
   })) as unknown as Client

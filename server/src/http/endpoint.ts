@@ -66,6 +66,7 @@ export function endpointOf(
   definition: Omit<Endpoint, 'route' | 'path' | 'method' | 'contract'>,
 ): Endpoint {
   const [verb, path] = halves(route, ' ')
+  // A route begins with one of the four verbs, by its type.
   const method = verb.toLowerCase() as Endpoint['method']
   return { ...definition, route, path, method, contract: contractOf(route) }
 }
@@ -118,6 +119,7 @@ async function answerOnce(
   const params = paramsOf(request)
   judgeParams(params)
   const { body, query } = judged(served.contract, request)
+  // All parts were judged by the schemas of this very route.
   const context = { ...actor, database, params, query, body, request } as RequestContext
   const answer = await answerInTime(
     served,

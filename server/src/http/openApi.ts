@@ -53,6 +53,7 @@ const pathParameters = (path: string): object[] =>
   }))
 
 function queryParameters({ query }: Contract): object[] {
+  // The schema of a query is that of an object, by the contract.
   const { properties = {} } = (query ?? {}) as { properties?: Readonly<Record<string, TSchema>> }
   return Object.entries(properties).map(([name, schema]) => ({ name, in: 'query', schema }))
 }

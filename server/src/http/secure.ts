@@ -19,6 +19,7 @@ export function secure(app: Express): void {
           'script-src': [self],
           'style-src': [
             self,
+            // Helmet types the response as Node’s; here it is Express’s.
             (_, response) => `'nonce-${asText((response as Response).locals['nonce'])}'`,
           ],
           'style-src-attr': [`'none'`],

@@ -1,4 +1,4 @@
-import { elementAt, valueFor } from '@bluestem/core/known'
+import { elementAt, entryOf, valueFor } from '@bluestem/core/known'
 import {
   type DefinitionsDocument,
   type PastMoves,
@@ -56,7 +56,7 @@ const whoMadeIt: Readonly<Record<NonNullable<Requirement['role']>, string>> = {
 /** Whether a part holds of a move, over the state s it made; before and comments_before are of the state it left. */
 function conditionOf(world: World, part: Part): string {
   const [what, id] = [part.slice(0, part.indexOf(':')), part.slice(part.indexOf(':') + 1)]
-  if (what === 'role') return whoMadeIt[id as keyof typeof whoMadeIt]
+  if (what === 'role') return entryOf(whoMadeIt, id)
   if (what === 'filled') return filledCondition(world, id)
   if (what === 'been')
     return `EXISTS (SELECT FROM item_version v WHERE v.id = s.id AND v.valid_from < s.valid_from AND v.status_id = ${world.numbers.of('status', id) ?? -1})`

@@ -105,6 +105,7 @@ export class JobWorker {
       kind,
       async (payload: unknown) => await this.#do(asNumber(asRecord(payload)['job']), work),
     ])
+    // Entries lose what their values are.
     return { ...Object.fromEntries(tasks), prune: async () => await prune(database) } as TaskList
   }
 

@@ -109,6 +109,7 @@ async function nameAgain(database: Sequelize, renamed: readonly Renamed[]): Prom
   let changedSince = 0
   const models = modelsOf(database)
   for (const { table, id, before, after } of renamed) {
+    // All four tables of what is saved have the columns that are read here.
     const found = await (models[table] as typeof models.query).findByPk(id, {
       lock: Transaction.LOCK.UPDATE,
     })
@@ -146,6 +147,7 @@ export async function undoMerge(
     const changedSince = await nameAgain(database, merge.renamed)
     const domain = domains[merge.kind]
     for (const one of others.filter(({ id: other }) => !merge.retired.includes(other)))
+      // Both tables have the column that is set here.
       await changeVersion(models[domain] as typeof models.label, one.id, '*', { retired: false })
     await merge.update({ undoneAt: actor.now })
     const audience = { project: actor.world.numbers.of('project', into.project ?? '') ?? null }

@@ -40,6 +40,7 @@ async function beginSession(request: Request, person: number): Promise<void> {
 export function signing(app: Express, { database, worlds, live, clock, signIns }: Signing): void {
   const limits = signInLimits(database, signIns)
   app.post('/api/v1/session', judged(SignIn), ...limits, async (request, response) => {
+    // It was judged before.
     const { email, password } = request.body as SignIn
     await beginSession(request, await signIn(database, email, password))
     response.status(201).json({})
@@ -54,6 +55,7 @@ export function signing(app: Express, { database, worlds, live, clock, signIns }
     judged(InvitationSecret),
     firstIn(limits),
     async (request, response) => {
+      // It was judged before.
       const { secret } = request.body as InvitationSecret
       response.json(await readInvitation(database, worlds, secret, clock()))
     },
@@ -63,6 +65,7 @@ export function signing(app: Express, { database, worlds, live, clock, signIns }
     judged(AcceptedInvitation),
     firstIn(limits),
     async (request, response) => {
+      // It was judged before.
       const accepted = request.body as AcceptedInvitation
       await beginSession(request, await acceptInvitation(database, worlds, accepted, clock()))
       response.status(201).json({})

@@ -25,6 +25,7 @@ export function readCursor(cursor: string): (string | number | null)[] {
       )
     )
       return keys.map((key) =>
+        // Every key was looked at just above.
         typeof key === 'boolean' ? String(key) : (key as string | number | null),
       )
   } catch {

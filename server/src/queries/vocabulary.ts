@@ -65,6 +65,7 @@ function visibleChoices(world: World, visible: readonly number[]): VocabularyAns
         ...(choice.retired ? { retired: true as const } : {}),
         ...projectOf(choice.id),
       }))
+  // Entries lose which key belongs to which value: there is one for every domain.
   return Object.fromEntries(
     [...fixedDomains, ...options].map((domain) => [domain, choicesOf(domain)]),
   ) as unknown as VocabularyAnswer['choices']

@@ -86,6 +86,7 @@ function writeEndpoints<Content>(place: SavedPlace<Content>): readonly Endpoint[
       role: 'member',
       summary: `Keeps a new ${kind}.`,
       answer: async (context: RequestContext<`POST /${Plural}`>) => {
+        // The body was judged by the contract of the place, whose content this is.
         const given = context.body as NewThing<Content>
         judgeNamed(given.content)
         const content = await take(context, given.content)
@@ -98,6 +99,7 @@ function writeEndpoints<Content>(place: SavedPlace<Content>): readonly Endpoint[
       summary: `Changes a ${kind}.`,
       answer: async (context: RequestContext<`PATCH /${Plural}/{id}`>) => {
         const { database, params } = context
+        // As above.
         const given = context.body as SavedChange<Content>
         judgeNamed(given.content)
         const taken =

@@ -15,11 +15,13 @@ export async function replaceNamed(
   const renamed: Renamed[] = []
   for (const table of tables) {
     const naming = where(cast(col('content'), 'text'), { [Op.like]: `%"${from}"%` })
+    // All of these tables have the columns that are read here.
     const found = await (models[table] as typeof models.query).findAll({
       where: naming,
       lock: Transaction.LOCK.UPDATE,
     })
     for (const one of found) {
+      // Only identities change; what is saved stays an object.
       const [before, after] = [one.content, replacedIn(one.content, from, into) as object]
       renamed.push({ table, id: one.id, before, after })
       await one.update({ content: after })

@@ -43,6 +43,7 @@ function shownTo<Content>(actor: ActorContext, row: SavedRow): SavedThing<Conten
     changedAt: row.changedAt.toISOString(),
     mayEdit: mayEdit(actor, row),
     version: row.version,
+    // What is saved was judged by the schema of its kind when it came in.
     content: row.content as Content,
   }
 }
@@ -100,6 +101,7 @@ export async function save<Content>(
       identity,
       title,
       description: given.description ?? '',
+      // The contents of every kind are objects.
       content: given.content as object,
       ownerId: person.number,
       shared,
@@ -139,11 +141,13 @@ export async function change<Content>(
       throw forbidden(`Only its owner may change this ${kind}; keep it as a new one instead.`)
     judgeMatch(match, etagOfSaved(row), { title: row.title, changedAt: row.changedAt })
     const shared = given.shared ?? row.shared
+    // It was judged when it came in.
     const content = given.content ?? (row.content as Content)
     await judgeSharing(database, actor, kind, identity, shared, content)
     await changeVersion(modelsOf(database)[kind], identity, '*', {
       title: given.title === undefined ? undefined : cleanTitle(given.title),
       description: given.description,
+      // The contents of every kind are objects.
       content: content as object,
       shared,
       changedAt: now,

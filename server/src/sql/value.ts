@@ -116,6 +116,7 @@ export abstract class ValueCompiler {
   /** The two ends of an interval, or of a day or moment taken as one. */
   ends(value: Value): { start: IntervalEnd; end: IntervalEnd } {
     if (value.kind === 'call' && isInterval(value.name)) {
+      // Only these functions give an interval.
       const { from, to } = intervalOf(value.name as IntervalFunction, value, this.queryContext)
       return { start: { kind: 'day', day: from }, end: { kind: 'day', day: to } }
     }

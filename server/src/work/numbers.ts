@@ -5,6 +5,7 @@ import { reserveNumbers } from '../items/makeMany.ts'
 import { holdProject, lastPosition } from '../items/place.ts'
 
 const projectOf = ({ values }: ItemWrite): number | undefined =>
+  // The column is one of numbers.
   values['project_id'] as number | undefined
 
 /** Gives items that go to another project their numbers there, and the last places of its hand order, as they come. */

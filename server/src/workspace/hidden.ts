@@ -5,6 +5,7 @@ export const isHiddenIdentity = (identity: string): boolean => /^[a-z]{2}_hidden
 
 /** A value without the identities that whoever asks may not see: as values they are masked, and what is told under one as a name is left out. */
 export function hideIdentities<T>(value: T, hidden: ReadonlySet<string>): T {
+  // Masking changes identities and titles, never a shape.
   return hidden.size === 0 ? value : (masked(value, hidden) as T)
 }
 

@@ -185,5 +185,6 @@ async function read(database: Sequelize, stamp: Stamp): Promise<World> {
     columns: stateColumns(document, numberOfField),
     columnTypes: typesOfColumns(document, numberOfField),
   }
+  // It becomes whole by this very assignment: all of it is itself.
   return Object.assign(world, { whole: world as unknown as World })
 }

@@ -120,6 +120,7 @@ const headersOf = ({ body, match, headers }: LooseRequest): Record<string, strin
 /** Calls the API, and tells the version of what it answers. @throws ApiProblem with the server's words, or with what a person can do when it does not answer */
 export async function callForVersion<const Of extends Route>(
   route: Of,
+  // Only a route that needs nothing lets it out.
   ...[request = {} as RequestOf<Of>]: RequestArguments<Of>
 ): Promise<Answered<AnswerOf<Of>>> {
   const [method, path] = halves(route, ' ')
@@ -134,7 +135,9 @@ export async function callForVersion<const Of extends Route>(
     const text = await response.text()
     const isFile = response.headers.get('content-disposition') !== null
     const read = isFile || text === '' ? text || undefined : (JSON.parse(text) as unknown)
+    // The server answers by the contract of the route; its tests judge every answer.
     if (response.ok) return { body: read as AnswerOf<Of>, etag: response.headers.get('etag') ?? '' }
+    // What is not well is a problem (RFC 9457).
     const { detail, errors, ...more } = read as { detail: string; errors?: ProblemPart[] } & Record<
       string,
       unknown

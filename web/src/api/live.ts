@@ -21,6 +21,7 @@ const tell = (changed: Changed): void => {
 function open(): EventSource {
   const stream = new EventSource('/api/v1/live')
   stream.addEventListener('changed', (event) =>
+    // A stream’s own events carry text, here what the server announces.
     tell(JSON.parse((event as MessageEvent<string>).data) as Changed),
   )
   stream.addEventListener('open', () => {

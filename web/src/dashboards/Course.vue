@@ -3,22 +3,13 @@ import { certain, elementAt } from '@bluestem/core/known'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import Button from 'primevue/button'
-import {
-  CategoryScale,
-  Chart,
-  Filler,
-  LinearScale,
-  LineController,
-  LineElement,
-  PointElement,
-  Tooltip,
-  type ChartConfiguration,
-} from 'chart.js'
+import type { ChartConfiguration } from 'chart.js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
 import { theme, token } from '../app/theme/theme.ts'
 import { dayWords, numberWords } from '../parts/words.ts'
+import { Chart } from './charts.ts'
 
 /** A measure over time: one area for each group, or one line. Every point opens its items; the same stands as a table. */
 const { answer, title, unit, behind } = defineProps<{
@@ -27,17 +18,6 @@ const { answer, title, unit, behind } = defineProps<{
   unit: string
   behind: (step: number, key?: string | null) => string
 }>()
-Chart.register(
-  CategoryScale,
-  LinearScale,
-  LineController,
-  LineElement,
-  PointElement,
-  Filler,
-  Tooltip,
-)
-Chart.defaults.animation = false
-
 const router = useRouter()
 const canvas = ref<HTMLCanvasElement>()
 const asTable = ref(false)

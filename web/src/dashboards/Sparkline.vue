@@ -1,60 +1,37 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import type { Chart } from 'chart.js'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { theme, token } from '../app/theme/theme.ts'
+import { sparkline } from './sparkline.ts'
 
-/** A course in small: its shape only, without axes. */
-const { values, tone } = defineProps<{
+/** A course in small, beside the figure that it leads to. */
+const { values, label, tone } = defineProps<{
   values: readonly (number | null)[]
   label: string
   tone: 'stem' | 'leaf' | 'russet'
 }>()
-const points = computed(() => {
-  const known = values.filter((value) => value !== null)
-  const [least, most] = [Math.min(...known), Math.max(...known)]
-  const height = (value: number): number =>
-    30 - (most === least ? 13 : ((value - least) / (most - least)) * 26)
-  return values
-    .flatMap((value, index) =>
-      value === null
-        ? []
-        : [
-            `${((index / Math.max(1, values.length - 1)) * 110).toFixed(1)},${height(value).toFixed(1)}`,
-          ],
-    )
-    .join(' ')
-})
+const canvas = ref<HTMLCanvasElement>()
+let chart: Chart | undefined
+
+async function draw(): Promise<void> {
+  const charts = await import('./charts.ts')
+  chart?.destroy()
+  if (canvas.value) chart = new charts.Chart(canvas.value, sparkline(values, token(tone)))
+}
+onMounted(draw)
+watch([theme, () => values, () => tone], () => void draw(), { flush: 'post' })
+onBeforeUnmount(() => chart?.destroy())
 </script>
 
 <template>
-  <svg
-    height="34"
-    viewBox="0 0 110 34"
-    preserveAspectRatio="none"
-    role="img"
-    :aria-label="label"
-    :class="tone"
-  >
-    <polyline
-      :points="points"
-      fill="none"
-      stroke="currentColor"
-      stroke-width="1.5"
-      vector-effect="non-scaling-stroke"
-    />
-  </svg>
+  <span class="sparkline"><canvas ref="canvas" role="img" :aria-label="label" /></span>
 </template>
 
 <style scoped>
-.stem {
-  color: var(--stem);
-}
-.leaf {
-  color: var(--leaf);
-}
-.russet {
-  color: var(--russet);
-}
-svg {
+.sparkline {
+  position: relative;
   flex: 0 1 110px;
+  height: 34px;
   min-width: 24px;
 }
 </style>

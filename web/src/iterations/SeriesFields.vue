@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { lastIn } from '@bluestem/core/known'
 import { type Series, spansOf } from '@bluestem/core/iterations'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
@@ -66,7 +67,7 @@ const spans = computed(() => (isWhole.value ? spansOf(series.value) : []))
       <span>{{ span.title }}</span><span class="quiet">{{ daysWords(span, session.now) }}</span>
     </li>
     <li v-if="spans.length > shown" class="quiet">
-      and {{ spans.length - shown }} more, until {{ daysWords(spans.at(-1)!, session.now) }}
+      and {{ spans.length - shown }} more, until {{ daysWords(lastIn(spans), session.now) }}
     </li>
   </ul>
 </template>

@@ -65,6 +65,7 @@ const textOf = (row: Row, field: Field): string => {
 const ordered = computed(() => {
   const { sortField: field, sortOrder: direction } = order.value
   if (!field || !direction) return rows
+  // The library types a field as text or any function; ours take a row.
   return orderedBy(rows, (row) => textOf(row, field as Field), direction > 0 ? 1 : -1)
 })
 

@@ -17,6 +17,7 @@ const parts = {
   closeButton: { autofocus: null, 'aria-label': 'Dismiss' },
 }
 
+// Only notes are shown; the library types them as its own messages.
 const noteOf = (message: unknown): Note => message as Note
 
 /** Ctrl Z takes one’s last act back, but where it is meant for what is being written. */

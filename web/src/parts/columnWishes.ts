@@ -37,6 +37,7 @@ export function useColumnWishes(table: string): Ref<ColumnWishes> {
 /** What was remembered; nothing of it where it is not what is written here. */
 function read(place: string): ColumnWishes {
   try {
+    // Only this file writes there; what does not fit is caught.
     const kept = JSON.parse(localStorage.getItem(place) ?? '{}') as Partial<ColumnWishes>
     const isWhole = Array.isArray(kept.hidden) && typeof kept.widths === 'object'
     return isWhole ? { ...none, ...kept } : none

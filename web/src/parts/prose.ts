@@ -41,9 +41,9 @@ function withNames(tokens: readonly Token[], nameable: Nameable): Token[] {
   return tokens.flatMap((token) => {
     if (token.type === 'link_open') links += 1
     if (token.type === 'link_close') links -= 1
-    return token.type === 'text' && links === 0
-      ? named(token, nameable, token.constructor as TokenMaker)
-      : [token]
+    if (token.type !== 'text' || links > 0) return [token]
+    // The library gives no other way to its class of tokens.
+    return named(token, nameable, token.constructor as TokenMaker)
   })
 }
 

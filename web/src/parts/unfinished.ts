@@ -17,6 +17,7 @@ export function useUnfinished<State>(
   const isTakenUp = ref(false)
   const kept = localStorage.getItem(place)
   if (kept !== null) {
+    // Only this file writes there.
     take(JSON.parse(kept) as State)
     isTakenUp.value = true
   }

@@ -55,6 +55,7 @@ const table = ref<InstanceType<typeof ItemTable>>()
 
 /** A copy to work on, free of what makes the original watched. */
 const copyOf = (view: SavedView['content']): ViewContent =>
+  // A copy has the shape of what it is of.
   JSON.parse(JSON.stringify(view)) as ViewContent
 const changed = computed(
   () =>
@@ -143,6 +144,11 @@ async function discard(): Promise<void> {
     })
   )
     await router.push('/views')
+}
+
+function showFinished(): void {
+  const { board } = arrangedAs()
+  if (board) board.finishedWithin = null
 }
 
 function putBack(): void {
@@ -244,7 +250,7 @@ const left = computed(() =>
         }}<Button
           variant="link"
           v-if="asBoard.finishedLongAgo"
-          @click="content.board!.finishedWithin = null"
+          @click="showFinished"
           label="show them"
       /></template>
       <template v-else

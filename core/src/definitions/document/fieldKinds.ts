@@ -1,3 +1,5 @@
+import { keysOf } from '../../known/index.ts'
+
 /** What one value of a field is made of: how it is read, kept in a column and edited follows from that. */
 export type FieldValues = 'text' | 'number' | 'date' | 'timestamp' | 'boolean' | 'option' | 'person'
 
@@ -69,8 +71,7 @@ const kinds = {
 
 export type FieldKind = keyof typeof kinds
 
-// An object’s keys are typed as any text; these are the table’s own.
-export const fieldKinds = Object.keys(kinds) as FieldKind[]
+export const fieldKinds = keysOf(kinds)
 
 export const fieldKind = (kind: FieldKind): FieldKindEntry => kinds[kind]
 

@@ -1,4 +1,4 @@
-import { elementAt } from '../../known/index.ts'
+import { elementAt, keysOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { projectsReached } from '../rulebook/resolve.ts'
 import type { EntryKind } from '../words/entry.ts'
@@ -92,9 +92,9 @@ export function reachOfEntry(
       ...(before.rulebooks[rulebook] ? projectsReached(before, rulebook, key) : []),
     ]),
   ]
-  if (projects.length === 0 || !Object.hasOwn(reachOfKind, kind)) return { items: 0 }
-  const entry = { before, after, projects, subject, status, usage }
-  return reachOfKind[kind as EntryKind](entry)
+  const reachOf = keysOf(reachOfKind).find((one) => one === kind)
+  if (projects.length === 0 || !reachOf) return { items: 0 }
+  return reachOfKind[reachOf]({ before, after, projects, subject, status, usage })
 }
 
 /** The statuses from which any rulebook lets a type move into the entry's status. */

@@ -98,6 +98,7 @@ function entryProblems(document: DefinitionsDocument, id: string): Problem[] {
         return Object.hasOwn(document.fields, part) || builtInHandles.has(part)
           ? []
           : [unknown(at, 'field', part)]
+      // What is left of a shape’s words here is a section’s name.
       return Object.hasOwn(document[what] as object, part)
         ? []
         : [unknown(at, sectionWords[what as 'types'], part)]

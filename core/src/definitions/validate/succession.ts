@@ -10,6 +10,7 @@ export function succeed(
   before: DefinitionsDocument,
   after: DefinitionsDocument,
 ): DefinitionsDocument {
+  // Sections are written by name, each with entries of its own kind.
   const whole = { ...after } as Record<string, unknown>
   for (const section of sections) {
     const gone = Object.entries(before[section])
@@ -40,6 +41,7 @@ export function succeed(
     }),
   )
   whole['projects'] = { ...before.projects, ...after.projects }
+  // Every section holds entries of the two documents, and nothing else.
   return whole as DefinitionsDocument
 }
 

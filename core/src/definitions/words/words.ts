@@ -195,6 +195,7 @@ function entryWords(
 ): string {
   const [, first = '', second = '', third = ''] = key.split(':')
   const away = after === undefined || after === 'out'
+  // What stands below the entries of a rulebook is one, by the document’s schema.
   const entry = (away ? {} : after) as RulebookEntry
   const words = wordsOfEntry[kindOfEntry(key)]
   return words({ document, entry, away, parts: [first, second, third], titleOf })

@@ -5,7 +5,7 @@ import { allFolded, literal } from './0001-begin.ts'
 
 /** A class of characters for a regular expression, neighbours written as ranges. */
 function classOf(characters: readonly string[]): string {
-  const points = characters.map((one) => one.codePointAt(0)!).sort((a, b) => a - b)
+  const points = characters.map((one) => Number(one.codePointAt(0))).sort((a, b) => a - b)
   const ranges: [number, number][] = []
   for (const point of points) {
     const last = ranges.at(-1)

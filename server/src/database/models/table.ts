@@ -7,6 +7,7 @@ export function defineTable<M extends Model>(
   columns: ModelAttributes<M>,
   options?: ModelOptions<M>,
 ): ModelStatic<M> {
+  // Sequelize writes into what it is given, so that each model gets copies; its types say nothing of entries.
   const copies = Object.entries(columns).map(([column, kind]) => [column, { ...(kind as object) }])
   return database.define<M>(name, Object.fromEntries(copies) as ModelAttributes<M>, options)
 }

@@ -19,6 +19,7 @@ const told = ref('')
 const busy = ref(false)
 
 async function read(event: Event): Promise<void> {
+  // It listens to a field for files alone.
   const chosen = (event.target as HTMLInputElement).files?.[0]
   changes.value = undefined
   wrong.value = []

@@ -49,6 +49,7 @@ const drawing = computed(() => {
   }
   const arrows = lines.map((move): Arrow => {
     const [from, to] = forward(move)
+    // The library types what it lays out as anything; these are the places that it documents.
     const { points } = graph.edge(from, to) as { points: readonly { x: number; y: number }[] }
     return {
       key: move,

@@ -298,7 +298,7 @@ const spans = [
       ><h3>To enter it</h3>
       <p :class="asks(status) ? '' : 'quiet'">{{ asks(status) || 'nothing is asked' }}</p>
       <p v-if="flow.requirements.get(status)?.says" class="says">
-        “{{ flow.requirements.get(status)!.says }}”
+        “{{ flow.requirements.get(status)?.says }}”
       </p></template
     >
     <template #used

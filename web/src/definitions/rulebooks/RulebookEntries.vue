@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { keysOf } from '@bluestem/core/known'
 import Choice from '../../parts/Choice.vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -90,7 +91,7 @@ const columns: readonly LongColumn<Listed>[] = [
         class="inline"
         label="Kind of entry"
         none="every kind"
-        :options="Object.entries(entryKinds).map(([id, title]) => ({ id: id as EntryKind, title }))"
+        :options="keysOf(entryKinds).map((id) => ({ id, title: entryKinds[id] }))"
         inline
       />
       <Button

@@ -150,8 +150,8 @@ async function copyLink(code: string): Promise<void> {
         ><template #body="{ data: one }"
           ><TypeMark
             v-if="type(one)"
-            :mark="`${type(one)!.monogram}${type(one)!.tier}`"
-            :title="type(one)!.title" /></template
+            :mark="`${type(one)?.monogram}${type(one)?.tier}`"
+            :title="type(one)?.title ?? ''" /></template
       ></Column>
       <Column header="Template" sortable sort-field="title" class="nowrap"
         ><template #body="{ data: one }">{{ one.title }}</template></Column

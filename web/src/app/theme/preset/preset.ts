@@ -18,17 +18,20 @@ function merged(one: Tokens, other: Tokens): Tokens {
 
 /** Says the library's light scheme without a scheme: our tokens turn with the paper by themselves. */
 function withoutScheme(tree: Tokens): Tokens {
+  // A scheme stands among the tokens of the library’s preset.
   const { colorScheme, ...rest } = tree as Tokens & { readonly colorScheme?: { light: Tokens } }
   const flat = colorScheme ? merged(rest, colorScheme.light) : rest
   const entries = Object.entries(flat).map(([name, value]) => [
     name,
     isTree(value) ? withoutScheme(value) : value,
   ])
+  // What is taken away was a scheme; the rest are tokens.
   return Object.fromEntries(entries) as Tokens
 }
 
 /** What every control of PrimeVue looks like, said in the tokens of `tokens.css` and nothing else. */
 export const preset: object = definePreset(
+  // The library types each component’s tokens apart; to us all are a tree of texts.
   withoutScheme(wiring as unknown as Tokens) as Record<string, object>,
   {
     primitive,
