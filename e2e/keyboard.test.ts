@@ -31,7 +31,10 @@ const dialogs: readonly (readonly [path: string, openers: readonly string[], tab
   ['/definitions/rulebooks', ['From a file', 'New rulebook', 'choose its keepers', 'Change']],
   ['/definitions/projects', ['New project', 'Change']],
   ['/definitions/calendars', ['New calendar', 'Change']],
-  ['/definitions/people', ['From the directory …', 'Add a person', 'Change', 'Hand over …']],
+  [
+    '/definitions/people',
+    ['From the directory …', 'Add a person', 'Change', 'Invite …', 'Hand over …'],
+  ],
   ['/definitions/people?id=tm_yard', ['New team']],
   ['/definitions/start', ['See and take over: Repairs and upkeep', 'Choose a file of definitions']],
   ['/work/YARD', ['New item']],
@@ -85,6 +88,11 @@ async function throughDialog(opener: string): Promise<string[]> {
   const button = await page.named(opener, '//main')
   await keys.goTo(button)
   await keys.press(Key.ENTER)
+  return await roundDialog(opener, button)
+}
+
+/** Goes once round the dialog that was just opened, leaves by Escape. @returns what was wrong */
+async function roundDialog(opener: string, button: WebElement): Promise<string[]> {
   if (!(await keys.areSeen('[role=dialog]', 1))) return [`${opener} opens no dialog`]
   await settled(browser.driver)
   const wrong = (await keys.holdsFocus('[role=dialog]')) ? [] : ['the focus stays on the page']
@@ -104,6 +112,16 @@ describe('every dialog by keyboard', () => {
     const wrong: string[] = []
     for (const opener of openers) wrong.push(...(await throughDialog(opener)))
     expect(wrong).toEqual([])
+  })
+
+  it.each([
+    ['/work', 'Mara Thiel: account', 'Change password'],
+    ['/queries/qu_stop', 'Take out', 'subscribe to a feed of what changes …'],
+  ])('on %s, by the menu %s', async (path, menu, entry) => {
+    await page.open(path)
+    const button = await page.named(menu)
+    await keys.takeFromMenu(button, entry)
+    expect(await roundDialog(entry, button)).toEqual([])
   })
 
   it('for many items', async () => {

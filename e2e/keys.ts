@@ -54,6 +54,21 @@ export class Keys {
     return await this.driver.executeScript<string>(nameOf, element)
   }
 
+  /** Opens the menu of a control and takes an entry of it. @throws where arrows do not come to it */
+  async takeFromMenu(control: WebElement, entry: string): Promise<void> {
+    await this.goTo(control)
+    await this.press(Key.ENTER)
+    await this.areSeen('[role=menu]', 1)
+    const at = `const one = document.activeElement
+      return document.getElementById(one.getAttribute('aria-activedescendant') ?? '')?.textContent.trim() ?? ''`
+    for (let step = 0; step < 20; step += 1) {
+      if ((await this.driver.executeScript<string>(at)) === entry)
+        return void (await this.press(Key.ENTER))
+      await this.press(Key.ARROW_DOWN)
+    }
+    throw new Error(`no arrow comes to ${entry}`)
+  }
+
   /** The name of what has the focus. */
   async focused(): Promise<string> {
     return await this.driver.executeScript<string>(

@@ -76,9 +76,11 @@ onBeforeUnmount(stop)
     <DraftStrip v-if="definitions.loaded && !reviews" />
     <div v-if="reviews" class="spread">
       <ReviewPage v-if="definitions.draft && living.loaded" :draft="definitions.draft" />
-      <p v-else-if="definitions.loaded && !definitions.atHand" class="blank">
-        No draft is open. <RouterLink to="/definitions">To the definitions</RouterLink>
-      </p>
+      <section v-else-if="definitions.loaded && !definitions.atHand" class="sheet">
+        <p class="blank">
+          No draft is open. <RouterLink to="/definitions">To the definitions</RouterLink>
+        </p>
+      </section>
     </div>
     <div v-else class="spread">
       <ChapterList :chapters="listed" place="/definitions" :here="here.key" label="Chapters" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cellFilter, type SavedMeasure, type Widget } from '@bluestem/core/dashboards'
+import { cellFilter } from '@bluestem/core/dashboards'
 import { computed } from 'vue'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import { numberWords } from '../../parts/words.ts'
@@ -7,13 +7,10 @@ import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useLoaded } from '../loaded.ts'
 import { evaluate } from '../measures.ts'
 import NotYet from '../NotYet.vue'
+import type { MeasuredWidget } from './measured.ts'
 
 /** A figure by the values of a field, a bar for each. */
-const { widget, measure, round } = defineProps<{
-  widget: Widget
-  measure: SavedMeasure
-  round?: number | undefined
-}>()
+const { widget, measure, round } = defineProps<MeasuredWidget>()
 const vocabulary = useVocabulary()
 const { answer, told } = useLoaded(
   async () => await evaluate({ measure: measure.id, ...(widget.by ? { by: [widget.by] } : {}) }),

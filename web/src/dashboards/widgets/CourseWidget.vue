@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cellFilter, type SavedMeasure, type Widget } from '@bluestem/core/dashboards'
+import { cellFilter } from '@bluestem/core/dashboards'
 import { computed, defineAsyncComponent } from 'vue'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import { useSession } from '../../app/session.store.ts'
@@ -7,16 +7,13 @@ import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useLoaded } from '../loaded.ts'
 import { courseOf, endOfStep } from '../measures.ts'
 import NotYet from '../NotYet.vue'
+import type { MeasuredWidget } from './measured.ts'
 
 /** The library of charts is large, and only courses need it. */
 const Course = defineAsyncComponent(async () => await import('../Course.vue'))
 
 /** A figure over a span of days, by a field where that is wanted. */
-const { widget, measure, round } = defineProps<{
-  widget: Widget
-  measure: SavedMeasure
-  round?: number | undefined
-}>()
+const { widget, measure, round } = defineProps<MeasuredWidget>()
 const vocabulary = useVocabulary()
 const session = useSession()
 const { answer, told } = useLoaded(

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { SavedMeasure, Widget } from '@bluestem/core/dashboards'
 import { computed } from 'vue'
 import { useSession } from '../../app/session.store.ts'
 import { numberWords } from '../../parts/words.ts'
@@ -7,14 +6,11 @@ import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useLoaded } from '../loaded.ts'
 import { courseOf, evaluate } from '../measures.ts'
 import NotYet from '../NotYet.vue'
+import type { MeasuredWidget } from './measured.ts'
 import Sparkline from '../Sparkline.vue'
 
 /** One figure as it is now, against its target, with its course behind it. */
-const { widget, measure, round } = defineProps<{
-  widget: Widget
-  measure: SavedMeasure
-  round?: number | undefined
-}>()
+const { widget, measure, round } = defineProps<MeasuredWidget>()
 const session = useSession()
 const { answer, told } = useLoaded(
   async () => ({
