@@ -24,7 +24,8 @@ class PreparingClient extends pg.Client {
     const query = this.query.bind(this) as Query
     const preparing: Query = (text, values, ...rest) =>
       typeof text === 'string' && text.startsWith(mark) && Array.isArray(values)
-        ? query({ name: this.nameOf(text, query), text, values: values as unknown[] }, ...rest)
+        ? // A list tested for is typed as one of anything.
+          query({ name: this.nameOf(text, query), text, values: values as unknown[] }, ...rest)
         : query(text, values, ...rest)
     // As above: what it takes and gives is as before.
     this.query = preparing as typeof this.query

@@ -54,6 +54,7 @@ export async function countedLately<T>(
     counts.set(key, { ...known, renewing: true })
     runAsServer(() => void counting(counts, key, stamp, count).catch(() => undefined))
   }
+  // As above.
   return await (known.counted as Promise<Counted<T>>)
 }
 

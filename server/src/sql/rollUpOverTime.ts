@@ -34,7 +34,7 @@ function contributionOf(queryContext: QueryContext, binds: Binds, rollUp: RollUp
 }
 
 /** The value of a roll-up from its running totals. */
-const additive = (how: 'sum' | 'share done'): string =>
+const additive = (how: RollUp['how']): string =>
   how === 'sum' ? 'CASE WHEN filled > 0 THEN total END' : shareOf('done', 'counted')
 
 /**
@@ -74,7 +74,7 @@ export function rollUpSpans(queryContext: QueryContext, binds: Binds, rollUp: Ro
       FROM carried l JOIN placed p ON p.id = l.above AND p.id BETWEEN 1 AND 2147483647
         AND p.valid_from < l.valid_to AND p.valid_to > l.valid_from),
     whole AS MATERIALIZED (${totals('carried', { key, names })}),
-    ${byValue ? extremes(rollUp.how === 'least' ? 'min' : 'max') : `told AS (SELECT above, valid_from, valid_to, ${additive(rollUp.how as 'sum' | 'share done')} AS value FROM whole)`}
+    ${byValue ? extremes(rollUp.how === 'least' ? 'min' : 'max') : `told AS (SELECT above, valid_from, valid_to, ${additive(rollUp.how)} AS value FROM whole)`}
     SELECT above, valid_from, valid_to, value FROM told
     UNION ALL
     SELECT above, '-infinity', min(valid_from), NULL FROM told GROUP BY above`

@@ -35,6 +35,8 @@ const offered = computed((): readonly Offered[] =>
     (one: Offered) => held(one.id) || (!one.retired && isOf(one)),
   ),
 )
+// Labels are offered by the vocabulary alone, which names them whole.
+const labels = computed(() => offered.value as readonly NamedChoice[])
 const options = computed(() =>
   offered.value.map((one) => ({
     id: one.id,
@@ -84,7 +86,7 @@ const isYes = computed(() => (value === null || value === undefined ? '' : Strin
   <LabelPicker
     v-else-if="property.type.kind === 'array' && property.type.domain === 'label'"
     :held="ids"
-    :choices="offered as NamedChoice[]"
+    :choices="labels"
     :name="label"
     @change="emit('change', $event)"
   />

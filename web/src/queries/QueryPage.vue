@@ -93,8 +93,11 @@ function take(query: SavedQuery): void {
 onMounted(async () => {
   try {
     if (id !== 'new') take(await call('GET /queries/{id}', { params: { id } }))
-    else if (cameFor !== undefined) await checkKept(JSON.parse(cameFor) as unknown)
-    else read('')
+    else if (cameFor === undefined) read('')
+    else {
+      const filter: unknown = JSON.parse(cameFor)
+      await checkKept(filter)
+    }
     ready.value = true
   } catch (error) {
     missing.value =

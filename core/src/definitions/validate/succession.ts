@@ -18,6 +18,7 @@ export function succeed(
       .map(([id, entry]) => [id, { ...entry, retired: true }] as const)
     whole[section] = { ...after[section], ...Object.fromEntries(gone) }
   }
+  // It was written just above.
   const fields = whole['fields'] as DefinitionsDocument['fields']
   whole['fields'] = Object.fromEntries(
     Object.entries(fields).map(([id, field]) => {

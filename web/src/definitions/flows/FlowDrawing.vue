@@ -64,8 +64,10 @@ const drawing = computed(() => {
     title: statuses[id]?.title ?? id,
     phase: statuses[id]?.phase ?? 'idle',
     gone: !flow.statuses.includes(id),
+    // As above.
     ...(graph.node(id) as { x: number; y: number; width: number; height: number }),
   }))
+  // As above.
   const { width = 0, height = 0 } = graph.graph() as { width?: number; height?: number }
   return { arrows, boxes, width, height }
 })
