@@ -18,10 +18,12 @@ const missing = computed(() => {
     return query ? '' : 'The query behind this list may not be seen by you, or was deleted.'
   return measure ? '' : 'The measure behind this figure may not be seen by you, or was deleted.'
 })
+/** what it shows something of; a body knows no other */
+const subject = computed(() => (widgetKind(widget.kind).of === 'query' ? { query } : { measure }))
 const body = computed(() => entryOf(widgetBodies, widget.kind))
 </script>
 
 <template>
   <p v-if="missing" class="told" role="alert">{{ missing }}</p>
-  <component :is="body" v-else :widget="widget" :measure="measure" :query="query" :round="round" />
+  <component :is="body" v-else :widget="widget" :round="round" v-bind="subject" />
 </template>
