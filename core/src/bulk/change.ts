@@ -1,13 +1,9 @@
-import { asTexts } from '../known/index.ts'
-import type { Facts, FactValue } from '../queries/facts.ts'
+import { membersOf, type Facts } from '../queries/facts.ts'
 import { givenHandles } from '../work/schema.ts'
 import type { ItemChange } from '../work/edit.ts'
 import { flowFor } from '../work/entering.ts'
 import type { WorkRules } from '../work/rules.ts'
 import type { BulkChange } from './schema.ts'
-
-const idsOf = (value: FactValue | undefined): readonly string[] =>
-  Array.isArray(value) ? asTexts(value) : []
 
 /** The status an item of another type gets, where the flow of that does not have the one it is in. */
 function mappedStatus(
@@ -28,7 +24,7 @@ export function changeFor(rules: WorkRules, change: BulkChange, item: Facts): It
   const { set = {}, add = {}, remove = {} } = change
   const handles = [...new Set([...Object.keys(add), ...Object.keys(remove)])]
   const lists = handles.map((handle): [string, string[]] => {
-    const kept = idsOf(item[handle]).filter((id) => !(remove[handle] ?? []).includes(id))
+    const kept = membersOf(item[handle]).filter((id) => !(remove[handle] ?? []).includes(id))
     return [handle, [...new Set([...kept, ...(add[handle] ?? [])])]]
   })
   const builtIn = lists.filter(([handle]) => givenHandles.has(handle))

@@ -3,11 +3,12 @@ import type { Result } from './evaluate.ts'
 import { asDecimal, Decimal } from './decimal.ts'
 import type { ArrayOp, CompareOp } from './tree.ts'
 
-const membersOf = (held: FactValue): readonly unknown[] => (Array.isArray(held) ? held : [])
+/** What a list holds; undoing compares rows, whose lists are of numbers. */
+const elementsOf = (held: FactValue): readonly unknown[] => (Array.isArray(held) ? held : [])
 
 /** Whether two values are the same; lists are the same with the same members. */
 export function sameHeld(a: FactValue, b: FactValue): boolean {
-  const sorted = (held: FactValue): string => JSON.stringify([...membersOf(held)].sort())
+  const sorted = (held: FactValue): string => JSON.stringify([...elementsOf(held)].sort())
   return Array.isArray(a) || Array.isArray(b) ? sorted(a) === sorted(b) : a === b
 }
 

@@ -1,8 +1,13 @@
+import { asTexts } from '../known/index.ts'
 import type { Instant } from '../calendar/day.ts'
 import type { Vocabulary } from './vocabulary.ts'
 
 /** A value an item holds: text, day, choice identity or decimal as text, an instant as milliseconds, null when empty. */
 export type FactValue = string | number | boolean | readonly string[] | null
+
+/** The members of a list that an item holds; of anything else there are none. */
+export const membersOf = (value: FactValue | undefined): readonly string[] =>
+  Array.isArray(value) ? asTexts(value) : []
 
 /** What an item holds at one time, by handle. Rung, tier, urgency and offsets are derived, not held. */
 export type Facts = Readonly<Record<string, FactValue>>

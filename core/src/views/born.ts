@@ -125,7 +125,7 @@ function candidatesFor(
       const ids = asTexts(
         fitting(constants, (one) => one.kind === 'choice' && one.domain === type.domain),
       )
-      const before = asTexts(held ?? [])
+      const before = asTexts(held)
       const single = [...ids, ...offered(property)].map((id) => [...before, id])
       return [[...before, ...ids], ...single, ids, []]
     }

@@ -1,6 +1,6 @@
-import { asTexts, entryOf } from '../known/index.ts'
+import { entryOf } from '../known/index.ts'
 import { type Flow, typesOf } from '../definitions/rulebook/rulebook.ts'
-import type { Facts, FactValue } from '../queries/facts.ts'
+import { membersOf, type Facts, type FactValue } from '../queries/facts.ts'
 import { readComment } from './comment.ts'
 import { flowFor, judgeEntering } from './entering.ts'
 import { judgeFamilies, pickOne } from './family.ts'
@@ -36,12 +36,9 @@ export type Judged =
 
 const refuse = (refusal: Refusal): Judged => ({ ok: false, refusal })
 
-const idsOf = (value: FactValue | undefined): readonly string[] =>
-  Array.isArray(value) ? asTexts(value) : []
-
 /** Those of the item's new values that it did not hold before. */
 export const added = (after: Facts, before: Facts, handle: 'labels' | 'components'): string[] =>
-  idsOf(after[handle]).filter((id) => !idsOf(before[handle]).includes(id))
+  membersOf(after[handle]).filter((id) => !membersOf(before[handle]).includes(id))
 
 /** What follows from a change of hold: a reason stands only while an item is on hold. */
 function withHold(values: Facts, item: Facts): Facts {
@@ -130,7 +127,7 @@ function changed(rules: WorkRules, values: Facts, before: Facts): Facts {
   const given = withHold(values, before)
   const merged: Record<string, FactValue> = { ...before, ...given }
   if (given['labels'] !== undefined)
-    merged['labels'] = pickOne(rules, idsOf(given['labels']), idsOf(before['labels']))
+    merged['labels'] = pickOne(rules, membersOf(given['labels']), membersOf(before['labels']))
   const status = String(merged['status'])
   const phase = rules.document.statuses[status]?.phase ?? entryOf(merged, 'phase')
   return withKeeper(rules, values, { ...merged, phase }, before)
@@ -205,7 +202,7 @@ function judgeLabels(
   const isAsBefore = after['type'] === before['type'] && !movesOver(after, before)
   if (values['labels'] === undefined && isAsBefore) return undefined
   const rulebook = rulebookOf(rules, String(after['project']))
-  return judgeFamilies(rules, rulebook, String(after['type']), idsOf(after['labels']))
+  return judgeFamilies(rules, rulebook, String(after['type']), membersOf(after['labels']))
 }
 
 /** A change of one item among many. */

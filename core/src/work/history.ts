@@ -109,7 +109,7 @@ function sentencesFor(
   }
   const title = property.builtIn ? property.title.toLowerCase() : property.title
   if (property.type.kind === 'array')
-    return arraySentences(title, asTexts(was) ?? [], asTexts(is) ?? [], (id) =>
+    return arraySentences(title, asTexts(was), asTexts(is), (id) =>
       showHeld(property, id, vocabulary, zone),
     )
   if (was === null) return [[text(`set ${title} to `), value(show(is))]]

@@ -175,7 +175,7 @@ function orderedFields(document: DefinitionsDocument): ReturnType<typeof inOrder
 function drawUp(rules: WorkRules, project: string, values: Facts): Facts {
   const { document } = rules
   const rulebook = rulebookOf(rules, project)
-  const labels = pickOne(rules, asTexts(values['labels'] ?? []), [])
+  const labels = pickOne(rules, asTexts(values['labels']), [])
   const status =
     values['status'] ?? flowOf(document, rulebook, String(values['type'])).start ?? null
   return {

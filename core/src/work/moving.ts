@@ -1,6 +1,6 @@
-import { asText, asTexts, valueFor } from '../known/index.ts'
+import { asText, valueFor } from '../known/index.ts'
 import { formOf, rungsOf, typesOf } from '../definitions/rulebook/rulebook.ts'
-import type { Facts, FactValue } from '../queries/facts.ts'
+import { membersOf, type Facts, type FactValue } from '../queries/facts.ts'
 import { flowFor } from './entering.ts'
 import { refused, type Refusal } from './refusal.ts'
 import { rulebookOf, type WorkRules } from './rules.ts'
@@ -13,9 +13,6 @@ export interface Moving {
   readonly types?: Readonly<Record<string, string>> | undefined
   readonly statuses?: Readonly<Record<string, string>> | undefined
 }
-
-const idsOf = (value: FactValue | undefined): readonly string[] =>
-  Array.isArray(value) ? asTexts(value) : []
 
 /** Refuses a project that is none, or that follows no rulebook. */
 export function judgeMoving(rules: WorkRules, { project }: Moving): Refusal | undefined {
@@ -73,8 +70,10 @@ export function takenOver(rules: WorkRules, item: Facts, moving: Moving): Facts 
     ...there,
     status: isThere ? status : (statuses[status] ?? status),
     priority: priorityIn(rules, project, item['priority'] ?? null),
-    components: componentsIn(rules, project, idsOf(item['components'])),
-    labels: idsOf(item['labels']).filter((id) => (labels.get(id)?.project ?? project) === project),
+    components: componentsIn(rules, project, membersOf(item['components'])),
+    labels: membersOf(item['labels']).filter(
+      (id) => (labels.get(id)?.project ?? project) === project,
+    ),
     release: release?.projects.includes(project) ? release.id : null,
   }
 }
@@ -91,7 +90,7 @@ export function besidesMoving(rules: WorkRules, before: Facts, after: Facts): st
     return vocabulary.choice(type.domain, String(id))?.title ?? String(id)
   }
   const words = (handle: string, held: FactValue | undefined): string => {
-    const ids = Array.isArray(held) ? idsOf(held) : held === null ? [] : [asText(held)]
+    const ids = Array.isArray(held) ? membersOf(held) : held === null ? [] : [asText(held)]
     return ids.length === 0 ? 'nothing' : ids.map((id) => `“${title(handle, id)}”`).join(', ')
   }
   const changed = handles
@@ -106,7 +105,9 @@ export function besidesMoving(rules: WorkRules, before: Facts, after: Facts): st
   )
   const unseen = Object.entries(document.fields)
     .filter(([id, { handle }]) => !shown.has(id) && (before[handle] ?? null) !== null)
-    .filter(([, { handle }]) => !Array.isArray(before[handle]) || idsOf(before[handle]).length > 0)
+    .filter(
+      ([, { handle }]) => !Array.isArray(before[handle]) || membersOf(before[handle]).length > 0,
+    )
     .map(([, field]) => `${field.title} keeps its value, which no form shows there.`)
   return [...changed, ...unseen]
 }

@@ -93,7 +93,7 @@ class Writer {
     return {
       ref,
       title: String(item['title']),
-      description: asTextOrNull(item['description']) ?? null,
+      description: asTextOrNull(item['description']),
       values: {
         ...columnValues(world, item, handlesOf(item), this.idOf),
         project_id: this.#project.number,

@@ -11,7 +11,7 @@ function storedValue(
   idOf: (ref: string) => number | undefined,
 ): unknown {
   if (type.kind === 'array')
-    return asTexts(value ?? [])
+    return asTexts(value)
       .map((id) => numbers.numberOf(type.domain, id))
       .sort((a, b) => a - b)
   if (value === null) return null

@@ -55,7 +55,7 @@ type Field = string | ((row: Row) => string)
 const valueOf = (row: Row, field: Field): unknown =>
   typeof field === 'function'
     ? field(row)
-    : field.split('.').reduce<unknown>((value, part) => asRecord(value)?.[part], row)
+    : field.split('.').reduce<unknown>((value, part) => asRecord(value)[part], row)
 const textOf = (row: Row, field: Field): string => {
   const value = valueOf(row, field) ?? ''
   return typeof value === 'string' ? value : JSON.stringify(value)

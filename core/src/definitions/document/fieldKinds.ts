@@ -3,17 +3,19 @@ import { keysOf } from '../../known/index.ts'
 /** What one value of a field is made of: how it is read, kept in a column and edited follows from that. */
 export type FieldValues = 'text' | 'number' | 'date' | 'timestamp' | 'boolean' | 'option' | 'person'
 
-/** A part of a field's definition that only some kinds have. */
-export type FieldPart =
-  | 'unit'
-  | 'decimals'
-  | 'smallest'
-  | 'largest'
-  | 'pattern'
-  | 'options'
-  | 'formula'
-  | 'empty'
-  | 'rollUp'
+/** The parts of a field's definition that only some kinds have. */
+export const fieldParts = [
+  'unit',
+  'decimals',
+  'smallest',
+  'largest',
+  'pattern',
+  'options',
+  'formula',
+  'empty',
+  'rollUp',
+] as const
+export type FieldPart = (typeof fieldParts)[number]
 
 export interface FieldKindEntry {
   readonly values: FieldValues

@@ -3,7 +3,7 @@ import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
 import {
   fieldKind,
-  type FieldPart,
+  fieldParts,
   type FieldValues,
   hasPart,
   isComputed,
@@ -51,21 +51,9 @@ function sharedOptions(document: DefinitionsDocument): Problem[] {
   )
 }
 
-const parts: readonly FieldPart[] = [
-  'unit',
-  'decimals',
-  'smallest',
-  'largest',
-  'pattern',
-  'options',
-  'formula',
-  'empty',
-  'rollUp',
-]
-
 function fieldShape(id: string, field: Field): Problem[] {
   const choice = hasPart(field.kind, 'options')
-  const stray = parts
+  const stray = fieldParts
     .filter((part) => field[part] !== undefined && !hasPart(field.kind, part))
     .map((part) => ({
       pointer: pointer('fields', id, part),
