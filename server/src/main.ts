@@ -16,6 +16,7 @@ import { usageLately } from './definitions/recentUsage.ts'
 import { publishSetDraft } from './definitions/publishJob.ts'
 import type { DirectoryFiles } from './directory/routes.ts'
 import { Live } from './live/stream.ts'
+import { endWithRequests } from './sql/cancel.ts'
 import { beginEmpty } from './people/begin.ts'
 
 export interface Options extends DirectoryFiles {
@@ -103,6 +104,7 @@ export async function serve(
 ): Promise<{ port: number; close: () => Promise<void> }> {
   const { url, port, logs = false, signIns = 20, writes = 1200, proxies = [] } = options
   const database = connect(url)
+  endWithRequests(database, url)
   const sessions = sessionPool(url)
   const worlds = new Worlds(database)
   const live = new Live(database, url, worlds)

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { rows } from '../src/database/connect.ts'
 import { editMany } from '../src/work/editItem.ts'
 import { testNow } from './setup.ts'
-import { personNamed, serveWorkspace, type Caller, type Served } from './workspace.ts'
+import { type Caller, personNamed, type Reply, serveWorkspace, type Served } from './workspace.ts'
 
 let served: Served
 let tom: Caller
@@ -16,7 +16,10 @@ afterAll(async () => await served.close())
 async function statementsOf(edit: () => Promise<unknown>): Promise<string[]> {
   const asked = vi.spyOn(served.database, 'query')
   await edit()
-  const texts = asked.mock.calls.map(([sql]) => (typeof sql === 'string' ? sql : sql.query).trim())
+  // What the stream of changes reads meanwhile is no part of the edit.
+  const texts = asked.mock.calls
+    .map(([sql]) => (typeof sql === 'string' ? sql : sql.query).trim())
+    .filter((text) => !text.includes('FROM outbox'))
   asked.mockRestore()
   const begins = texts.findIndex((text) => text.startsWith('START TRANSACTION'))
   const ends = texts.findIndex((text) => text.startsWith('COMMIT'))
@@ -56,6 +59,25 @@ describe('an edit of one item', () => {
       statements.length,
       statements.map((text) => text.slice(0, 40)).join('; '),
     ).toBeLessThanOrEqual(5)
+  })
+
+  it('is answered by nothing but its ETag where that is preferred', async () => {
+    const made = await tom('POST', '/items', { project: 'YARD', type: 'Defect', title: 'Hinge' })
+    const path = `/items/${made.body.ref}`
+    const edit = async (estimate: number, match: string, prefer: string): Promise<Reply> =>
+      await tom('PATCH', path, { estimate }, { 'if-match': match, prefer })
+    const first = await edit(3, '*', 'return=minimal')
+    expect(first).toMatchObject({ status: 204, body: '' })
+    const second = await edit(5, first.etag, 'respond-async; wait=10, Return = "minimal"')
+    expect(second.status).toBe(204)
+    const same = await edit(5, second.etag, 'return=minimal')
+    expect(same.etag).toBe(second.etag)
+    expect((await edit(8, first.etag, 'return=minimal')).status).toBe(412)
+    expect(await edit(5, second.etag, 'return=representation')).toMatchObject({
+      status: 200,
+      body: { estimate: 5, etag: second.etag },
+    })
+    expect((await tom('GET', path)).etag).toBe(second.etag)
   })
 
   it('writes different changes of three hundred items in as few statements, each with its history', async () => {

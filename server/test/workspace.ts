@@ -5,6 +5,7 @@ import { connect } from '../src/database/connect.ts'
 import { Worlds, type Person, type World } from '../src/workspace/world.ts'
 import { Live } from '../src/live/stream.ts'
 import { makeApp } from '../src/app.ts'
+import { endWithRequests } from '../src/sql/cancel.ts'
 import { administer, dropDatabase, nameOf } from './cluster.ts'
 import { testNow } from './setup.ts'
 
@@ -71,6 +72,7 @@ export async function serveWorkspace({
   demoDirectory?: string
 } = {}): Promise<Served> {
   const workspace = await copyWorkspace()
+  endWithRequests(workspace.database, workspace.url)
   const sessions = new pg.Pool({ connectionString: workspace.url, max: 3 })
   const live = new Live(workspace.database, workspace.url, workspace.worlds)
   await live.start()

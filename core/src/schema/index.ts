@@ -40,6 +40,8 @@ export interface Contract {
   readonly query?: TSchema
   readonly body?: TSchema
   readonly answer?: TSchema
+  /** whether who prefers a minimal answer gets none (RFC 7240, `Prefer: return=minimal`) */
+  readonly mayBeMinimal?: true
 }
 
 /** The contracts of a place, by method and path below `/api/v1`. */

@@ -233,7 +233,7 @@ export const workContracts = {
   'POST /items': { body: MakeItem, answer: WholeItemAnswer },
   'POST /items/born': { body: BirthAsked, answer: BirthAnswer },
   'GET /items/{code}/{number}': { answer: WholeItemAnswer },
-  'PATCH /items/{code}/{number}': { body: EditItem, answer: WholeItemAnswer },
+  'PATCH /items/{code}/{number}': { body: EditItem, answer: WholeItemAnswer, mayBeMinimal: true },
   'DELETE /items/{code}/{number}': {},
   'GET /items/{code}/{number}/history': {
     answer: answer('What happened to an item', { versions: Type.Array(VersionAnswer) }),

@@ -8,6 +8,7 @@ import {
   type QueryOf,
   type Route,
   contractOf,
+  type contracts,
 } from '@bluestem/core/contract'
 import type { Contract } from '@bluestem/core/schema'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -37,13 +38,18 @@ interface AnswerHead {
 export type Answer<Body = unknown> = AnswerHead &
   (undefined extends Body ? { readonly body?: Body } : { readonly body: Body })
 
+/** What an endpoint of a route answers; nothing, where its contract lets whoever asks prefer that. */
+type Answered<Of extends Route> =
+  | Answer<AnswerOf<Of>>
+  | ((typeof contracts)[Of] extends { readonly mayBeMinimal: true } ? Answer<undefined> : never)
+
 interface Definition<Of extends Route> {
   /** the least role that may call it */
   readonly role: (typeof roles)[number]
   readonly summary: string
   /** milliseconds after which it is ended; for what ends by itself */
   readonly timeout?: number
-  answer(context: RequestContext<Of>): Promise<Answer<AnswerOf<Of>>> | Answer<AnswerOf<Of>>
+  answer(context: RequestContext<Of>): Promise<Answered<Of>> | Answered<Of>
 }
 
 /** An endpoint as it is mounted. */

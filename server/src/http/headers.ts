@@ -18,6 +18,13 @@ export function keyOf(request: Request): string | undefined {
   return key
 }
 
+/** What tells that a preference was followed (RFC 7240). */
+export const minimalAnswer = { 'Preference-Applied': 'return=minimal' }
+
+/** Whether the program that asks has no use for what became of its change (RFC 7240). */
+export const prefersMinimal = (request: Request): boolean =>
+  /(?:^|[,;])\s*return\s*=\s*"?minimal"?\s*(?:[,;]|$)/i.test(request.get('prefer') ?? '')
+
 /** The version a change is meant for. @throws Problem 428 without one */
 export function matchOf(request: Request): string {
   const match = request.get('if-match')

@@ -11,7 +11,11 @@ export function openApi(endpoints: readonly Endpoint[]): object {
   }
   for (const { method, path, role, summary, contract } of endpoints) {
     const address = `/api/v1${path}`
-    const parameters = [...pathParameters(path), ...queryParameters(contract)]
+    const parameters = [
+      ...pathParameters(path),
+      ...queryParameters(contract),
+      ...(contract.mayBeMinimal ? [preference] : []),
+    ]
     paths[address] = {
       ...paths[address],
       [method]: {
@@ -24,7 +28,8 @@ export function openApi(endpoints: readonly Endpoint[]): object {
         responses: {
           ...(contract.answer
             ? { '2XX': { description: 'What is told', content: json(contract.answer) } }
-            : { '204': { description: 'Done' } }),
+            : {}),
+          ...(contract.answer && !contract.mayBeMinimal ? {} : { '204': { description: 'Done' } }),
           '4XX': problem,
         },
       },
@@ -40,6 +45,14 @@ export function openApi(endpoints: readonly Endpoint[]): object {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'bluestem' } },
     },
   }
+}
+
+/** Whether what became of a change is told. */
+const preference = {
+  name: 'Prefer',
+  in: 'header',
+  description: '`return=minimal` answers without a body (RFC 7240).',
+  schema: { type: 'string' },
 }
 
 const json = (schema: TSchema): object => ({ 'application/json': { schema } })

@@ -1,4 +1,5 @@
 import type { Request, Response } from 'express'
+import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import { Op, type Sequelize } from 'sequelize'
 import type { OutboxModel } from '../database/models/outbox.ts'
@@ -26,6 +27,8 @@ interface Listener extends Listening {
 }
 
 const beatEvery = 20_000
+/** How long is waited for more that is told, in milliseconds. */
+const gathering = 20
 /** A screen that missed more than this reads everything anew instead. */
 const mostMissed = 1000
 
@@ -55,6 +58,8 @@ export class Live {
   #beat: NodeJS.Timeout | undefined
   #again: NodeJS.Timeout | undefined
   #stopped = false
+  /** whether what was told is about to be read */
+  #waking = false
 
   constructor(database: Sequelize, url: string, worlds: Worlds) {
     this.#database = database
@@ -87,9 +92,9 @@ export class Live {
     client.on(
       'notification',
       ({ channel, payload = '' }) =>
-        void this.#queue(async () =>
-          channel === 'session' ? this.#end((one) => one.session === payload) : await this.#read(),
-        ),
+        void (channel === 'session'
+          ? this.#queue(() => this.#end((one) => one.session === payload))
+          : this.#wake()),
     )
     await client.connect()
     await listen(client)
@@ -125,7 +130,7 @@ export class Live {
   }
 
   /** One thing after the other, so that no event is written twice or out of order. */
-  #queue(work: () => Promise<void>): Promise<void> {
+  #queue(work: () => Promise<void> | void): Promise<void> {
     this.#reading = this.#reading.then(work).catch(() => undefined)
     return this.#reading
   }
@@ -193,6 +198,17 @@ export class Live {
     return missed.length > mostMissed ? undefined : missed
   }
 
+  /** Reads what was written, once for all that is told close together. */
+  #wake(): void {
+    if (this.#waking) return
+    this.#waking = true
+    void this.#queue(async () => {
+      await pause(gathering)
+      this.#waking = false
+      await this.#read()
+    })
+  }
+
   async #read(): Promise<void> {
     for (;;) {
       const told = await settledAfter(this.#database, this.#seen, atATime)
@@ -205,6 +221,7 @@ export class Live {
 
   /** Writes what each may see by the rights of now; whoever may no longer sign in hears nothing more. */
   async #write(listeners: readonly Listener[], told: readonly OutboxRow[]): Promise<void> {
+    if (listeners.length === 0) return
     const world = await this.#worlds.now()
     const rights = new Map<number, ReadonlySet<number> | undefined>()
     for (const { person } of listeners) {

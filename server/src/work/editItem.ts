@@ -11,6 +11,7 @@ import type { Facts } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { type ItemWrite, writeItems, type WrittenItem } from '../items/change.ts'
+import { etagOf } from '../items/etag.ts'
 import { refOf } from '../items/row.ts'
 import { lockTree } from '../sql/locks.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -134,15 +135,19 @@ export async function editLocked(
   return await judgeAndWrite(database, actor, items, changeOf, ground, author)
 }
 
-/** Changes an item. A move its flow does not allow is refused with where it may go instead. */
+/**
+ * Changes an item. A move its flow does not allow is refused with where it may go instead.
+ *
+ * @returns the ETag of the state it is in now
+ */
 export async function editItem(
   database: Sequelize,
   actor: ActorContext,
   ref: string,
   { position, ...values }: EditItem,
   match: string,
-): Promise<void> {
-  await inTransaction(database, async () => {
+): Promise<string> {
+  return await inTransaction(database, async () => {
     const found = await findToEdit(database, actor, [ref], {
       tree: touchesTree(values),
       order: position !== undefined,
@@ -157,10 +162,18 @@ export async function editItem(
     const place = position && (await placed(database, item.project, position, ground.gap))
     const change = place === undefined ? values : { ...values, place }
     const author = personAuthor(actor.person)
-    const { judged } = await judgeAndWrite(database, actor, [item], () => change, ground, author)
+    const { judged, written } = await judgeAndWrite(
+      database,
+      actor,
+      [item],
+      () => change,
+      ground,
+      author,
+    )
     const outcome = firstIn(judged)
     if (!outcome.ok) throw problemOf(outcome.refusal)
     if (values.comment !== undefined)
       await followByName(database, actor, item.id, item.project, values.comment)
+    return etagOf(actor.world, written[0] ?? item.row)
   })
 }

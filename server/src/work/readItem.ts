@@ -93,7 +93,12 @@ export async function readItem(
   const { world } = actor
   const { row, id, project } = await findItem(database, actor, ref)
   const queryContext = queryContextOf(world, actor.person, actor.now)
-  const { since, ...answer } = await rowOfItem(database, queryContext, id)
+  const [{ since, ...answer }, moves, limits, children] = await Promise.all([
+    rowOfItem(database, queryContext, id),
+    movesOf(database, actor, project, row),
+    clocksOf(database, actor, id, project.id, row),
+    listBelow(database, queryContext, id),
+  ])
   const etag = etagOf(world, row)
   return {
     etag,
@@ -104,9 +109,9 @@ export async function readItem(
       rulebook: world.document.projects[project.id] ?? '',
       statusSince: since.toISOString(),
       holdSince: row.held_since instanceof Date ? row.held_since.toISOString() : null,
-      ...(await movesOf(database, actor, project, row)),
-      limits: await clocksOf(database, actor, id, project.id, row),
-      children: await listBelow(database, queryContext, id),
+      ...moves,
+      limits,
+      children,
     },
   }
 }

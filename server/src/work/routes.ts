@@ -1,5 +1,5 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
-import { keyOf, matchOf } from '../http/headers.ts'
+import { keyOf, matchOf, minimalAnswer, prefersMinimal } from '../http/headers.ts'
 import { history } from './history.ts'
 import { born } from './born.ts'
 import { addComment, changeComment, comments, takeCommentBack } from './comments.ts'
@@ -44,14 +44,11 @@ export const workEndpoints: readonly Endpoint[] = [
     role: 'member',
     summary: 'Changes an item.',
     answer: async (context) => {
-      await editItem(
-        context.database,
-        context,
-        ref(context),
-        context.body,
-        matchOf(context.request),
-      )
-      return await readItem(context.database, context, ref(context))
+      const { body, database, request } = context
+      const etag = await editItem(database, context, ref(context), body, matchOf(request))
+      return prefersMinimal(request)
+        ? { etag, headers: minimalAnswer }
+        : await readItem(database, context, ref(context))
     },
   }),
   endpoint('DELETE /items/{code}/{number}', {

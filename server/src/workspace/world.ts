@@ -128,9 +128,12 @@ interface Stamp {
 /** Asked with every request, so it is one statement. */
 async function stampOf(database: Sequelize): Promise<Stamp | undefined> {
   const { currentEdition, living } = modelsOf(database)
+  // Nothing is done with it but reading, so no model is made of it.
   const found = await currentEdition.findOne({
     attributes: ['number'],
     include: [{ model: living, as: 'living', attributes: ['version'] }],
+    raw: true,
+    nest: true,
   })
   return found
     ? { edition: found.number, living: certain(found.living, 'state of what is living').version }

@@ -23,6 +23,7 @@ const send = async (moved: string, { parent, position }: TreeMove): Promise<void
   void (await call('PATCH /items/{code}/{number}', {
     params: partsOf(moved),
     match: '*',
+    headers: { Prefer: 'return=minimal' },
     body: {
       ...(parent === undefined ? {} : { parent }),
       ...(position === undefined ? {} : { position }),
