@@ -7,7 +7,7 @@ import { sortText } from '@bluestem/core/views'
 import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
-import type { SortBy } from '../parts/ItemTable.vue'
+import type { SortBy } from '../parts/segments.ts'
 import { saveFile } from './saveFile.ts'
 import SubscribeSheet from './SubscribeSheet.vue'
 

@@ -74,6 +74,9 @@ const rest = computed(() =>
   cursor: grab;
   position: relative;
 }
+.card.dragging {
+  border-color: var(--stem);
+}
 .top {
   font-size: 12.5px;
   gap: 7px;
