@@ -45,7 +45,8 @@ export {
   requiredRoles,
   rollUps,
 } from './document/fieldKinds.ts'
-export { entryInWords, entryKinds, keyInWords, kindOfEntry, type EntryKind } from './words/entry.ts'
+export { entryKinds, kindOfEntry, type EntryKind } from './document/entryKinds.ts'
+export { entryInWords, keyInWords } from './words/entry.ts'
 export { sidesOf, type Sides } from './words/sides.ts'
 export { makeIdentity } from './document/identity.ts'
 export { impact, type Impact, type Touched } from './impact/impact.ts'

@@ -93,8 +93,11 @@ const tickedKeys = computed(() => new Set(ticked.value))
 const isAllTicked = computed(
   () => rows.length > 0 && rows.every((row) => tickedKeys.value.has(keyOf(row))),
 )
+/** Ticks every row that is listed, or none of them; what is ticked but narrowed out of the list stays so. */
 const tickAll = (on: boolean): void => {
-  ticked.value = on ? rows.map(keyOf) : []
+  const listed = new Set(rows.map(keyOf))
+  const others = (ticked.value ?? []).filter((one) => !listed.has(one))
+  ticked.value = on ? [...others, ...listed] : others
 }
 const tick = (row: Row, on: boolean): void => {
   const others = (ticked.value ?? []).filter((one) => one !== keyOf(row))

@@ -53,11 +53,12 @@ function leave(): void {
   go?.()
 }
 
-/** Whoever opens a sheet is in it, also where no field of it asked for the focus. */
+const body = ref<HTMLElement>()
+/** Whoever opens a sheet begins at its first field, where none of it asked for the focus; the library begins at the close button. */
 function enter(): void {
-  const sheet = document.querySelector(`[aria-labelledby='${id}']`)
-  if (!sheet || sheet.contains(document.activeElement)) return
-  sheet.querySelector<HTMLElement>('button, input, textarea')?.focus()
+  if (body.value?.contains(document.activeElement)) return
+  const fields = 'input:not(:disabled), textarea:not(:disabled), [role=combobox]'
+  body.value?.querySelector<HTMLElement>(fields)?.focus()
 }
 
 // Not the dialog’s own listening: a closed list in it would swallow the key, and every open dialog would hear it.
@@ -92,12 +93,12 @@ onBeforeUnmount(() => {
     :class="['over', { wide, widest }]"
     :aria-labelledby="id"
     @update:visible="close"
-    @show="enter"
+    :pt="{ transition: { onAfterEnter: enter } }"
   >
     <template #header
       ><h2 :id="id">{{ title }}</h2></template
     >
-    <div @input="write" @change="write"><slot /></div>
+    <div ref="body" @input="write" @change="write"><slot /></div>
     <div v-if="leaving" class="leaving" role="alert">
       <span class="grow">What you wrote here is not kept yet.</span>
       <!-- The question is answered at once by Enter or Space, in favour of what was written. -->

@@ -1,3 +1,4 @@
+import { entryKeyPattern } from './entryKinds.ts'
 import { closed, description, identities, identity, order, retired, title } from './shapes.ts'
 import { type Static, Type } from 'typebox'
 import type { Immutable } from '../../schema/index.ts'
@@ -102,10 +103,15 @@ export const Rulebook = closed(
     description,
     retired,
     extends: Type.Union([identity('rb'), Type.Null()]),
-    entries: Type.Record(Type.String(), Type.Union([RulebookEntry, Type.Literal('out')]), {
-      description:
-        'by key: type:TY, status:TY:ST, move:TY:FROM:TO, requirement:TY:ST, form:TY:item:FIELD, form:TY:make:FIELD, ladder, unit, family:FA, link:LK, limit:TL',
-    }),
+    entries: Type.Record(
+      Type.String({ pattern: entryKeyPattern }),
+      Type.Union([RulebookEntry, Type.Literal('out')]),
+      {
+        additionalProperties: false,
+        description:
+          'by key: type:TY, status:TY:ST, move:TY:FROM:TO, requirement:TY:ST, form:TY:item:FIELD, form:TY:make:FIELD, ladder, unit, family:FA, link:LK, limit:TL',
+      },
+    ),
   },
   'Rulebook',
 )

@@ -1,7 +1,7 @@
 import { elementAt, keysOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { projectsReached } from '../rulebook/resolve.ts'
-import type { EntryKind } from '../words/entry.ts'
+import type { EntryKind } from '../document/entryKinds.ts'
 import { clocksOf } from './clocks.ts'
 import { all, contains, equals, isSet, reach, type Reach, within } from './reach.ts'
 import { holding, type MappedColumn, type Usage } from './usage.ts'

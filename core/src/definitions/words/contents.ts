@@ -2,7 +2,7 @@ import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { inOrder } from '../document/ordered.ts'
 import type { Section } from '../document/sections.ts'
-import { kindOfEntry } from './entry.ts'
+import { kindOfEntry } from '../document/entryKinds.ts'
 
 /** The rungs of a ladder from the most urgent one on. */
 export const rungsIn = (document: DefinitionsDocument, ladder: string): string | null => {

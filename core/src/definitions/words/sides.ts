@@ -4,7 +4,8 @@ import { inOrder, type Ordered } from '../document/ordered.ts'
 import { sectionAt, type Section, sectionWords } from '../document/sections.ts'
 import { contentsOf, rungsIn } from './contents.ts'
 import { nameOfPart, valueInWords } from './value.ts'
-import { entryInWords, entryKinds, keyInWords, kindOfEntry } from './entry.ts'
+import { entryKinds, kindOfEntry } from '../document/entryKinds.ts'
+import { entryInWords, keyInWords } from './entry.ts'
 
 /** A change by its two sides: which entry, which part of it, and what stands there before and after. */
 export interface Sides {

@@ -1,6 +1,6 @@
 import { asRecord, asText } from '../../known/index.ts'
 import { nameOfPart } from './value.ts'
-import { type EntryKind, kindOfEntry } from './entry.ts'
+import { type EntryKind, kindOfEntry } from '../document/entryKinds.ts'
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
 import { valueAt } from '../draft/change.ts'
 import type { Difference } from '../draft/diff.ts'
