@@ -54,11 +54,14 @@ function leave(): void {
 }
 
 const body = ref<HTMLElement>()
-/** Whoever opens a sheet begins at its first field, where none of it asked for the focus; the library begins at the close button. */
+const fields = 'input:not(:disabled), textarea:not(:disabled), [role=combobox]'
+/** Whoever opens a sheet begins at its first field, where none of it asked for the focus, or at the button that closes it. */
 function enter(): void {
   if (body.value?.contains(document.activeElement)) return
-  const fields = 'input:not(:disabled), textarea:not(:disabled), [role=combobox]'
-  body.value?.querySelector<HTMLElement>(fields)?.focus()
+  const first =
+    body.value?.querySelector<HTMLElement>(fields) ??
+    document.querySelector<HTMLElement>(`[aria-labelledby='${id}'] button`)
+  first?.focus()
 }
 
 // Not the dialog’s own listening: a closed list in it would swallow the key, and every open dialog would hear it.
