@@ -118,4 +118,14 @@ describe('a ledger of thousands', () => {
     await set('Tick all', true)
     expect(await set('Tick all', false)).toEqual([])
   })
+
+  it('leaves what is ticked and narrowed out of the list as it is', async () => {
+    const wrapper = show({ ticked: ['a', 'b'], rows: vessels.slice(1) })
+    const all = wrapper.get('input[aria-label="Tick all"]')
+    await all.setValue(true)
+    expect(wrapper.emitted('update:ticked')).toEqual([[['a', 'b', 'c']]])
+    await wrapper.setProps({ ticked: ['a', 'b', 'c'] })
+    await all.setValue(false)
+    expect(wrapper.emitted('update:ticked')?.at(-1)).toEqual([['a']])
+  })
 })

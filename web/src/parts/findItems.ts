@@ -1,6 +1,7 @@
 import { quoteText } from '@bluestem/core/queries'
 import type { ItemAnswer } from '@bluestem/core/queries'
 import { call } from '../api/http.ts'
+import { whereItWent } from '../api/whereItWent.ts'
 
 const isRef = (text: string): boolean => /^[A-Za-z][A-Za-z0-9]+\/\d+$/.test(text)
 
@@ -33,10 +34,18 @@ async function search(filter: string, limit: number): Promise<readonly ItemAnswe
   return items
 }
 
-/** Items that a text names: the one with that ref, or those whose titles hold it, the latest changed first. */
-export async function findItems(text: string, limit: number): Promise<readonly ItemAnswer[]> {
-  const filter = isRef(text)
-    ? `ref = ${quoteText(text.toUpperCase())}`
-    : `CASEI(title) LIKE CASEI(${quoteText(`%${literal(text)}%`)})`
-  return await search(filter, limit)
+const byRef = async (ref: string): Promise<readonly ItemAnswer[]> =>
+  await search(`ref = ${quoteText(ref)}`, 1)
+
+/** The item with a ref, also with the one it had before it went to another project. */
+async function findByRef(ref: string): Promise<readonly ItemAnswer[]> {
+  const found = await byRef(ref)
+  const moved = found.length === 0 ? await whereItWent(ref) : undefined
+  return moved === undefined ? found : await byRef(moved)
 }
+
+/** Items that a text names: the one with that ref, or those whose titles hold it, the latest changed first. */
+export const findItems = async (text: string, limit: number): Promise<readonly ItemAnswer[]> =>
+  isRef(text)
+    ? await findByRef(text.toUpperCase())
+    : await search(`CASEI(title) LIKE CASEI(${quoteText(`%${literal(text)}%`)})`, limit)

@@ -2,21 +2,11 @@ import { certain } from '@bluestem/core/known'
 import type { OffersAnswer } from '@bluestem/core/projects'
 import type { CommentAnswer, LinkAnswer, VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
-import { ApiProblem, call, messageOf, partsOf } from '../api/http.ts'
+import { call, messageOf, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
+import { whereItWent } from '../api/whereItWent.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotices } from '../notices/notices.store.ts'
-
-/** The ref of an item that went to another project meanwhile. */
-async function whereItWent(itemRef: string): Promise<string | undefined> {
-  try {
-    await call('GET /items/{code}/{number}', { params: partsOf(itemRef) })
-    return undefined
-  } catch (error) {
-    const moved = error instanceof ApiProblem ? error.more['moved'] : undefined
-    return typeof moved === 'string' ? moved : undefined
-  }
-}
 
 /** Remembers that somebody looks at an item, and tells since when what came is new to them. */
 function useLooks(itemRef: string) {
