@@ -5,18 +5,10 @@ import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
 import AsOf from '../parts/AsOf.vue'
 import Button from 'primevue/button'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import {
-  type Line,
-  type QueryError,
-  readQuery,
-  type ItemsAnswer,
-  type ItemAnswer,
-  type SavedQuery,
-} from '@bluestem/core/queries'
+import type { ItemAnswer, ItemsAnswer, SavedQuery } from '@bluestem/core/queries'
 import { ApiProblem, call } from '../api/http.ts'
-import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useSession } from '../app/session.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
@@ -25,20 +17,22 @@ import ItemTable from '../parts/ItemTable.vue'
 import type { SortBy } from '../parts/segments.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
-import { agoWords, numberWords } from '../parts/words.ts'
+import { numberWords } from '../parts/words.ts'
 import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
 import MakeHere from '../work/MakeHere.vue'
 import ManyBar from '../work/ManyBar.vue'
+import AnswerCount from './AnswerCount.vue'
+import QueryHead from './QueryHead.vue'
 import QuerySentence from './QuerySentence.vue'
 import QueryText from './QueryText.vue'
 import { filterCameFor } from './itemsBehind.ts'
+import { useWrittenQuery } from './useWrittenQuery.ts'
 
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const vocabulary = useVocabulary()
 const id = String(route.params['id'])
 const kept = ref<SavedQuery>()
 const saved = (): SavedQuery => certain(kept.value, 'query that is shown')
@@ -48,11 +42,8 @@ const formsOfQuery = ['Sentence', 'Text', 'JSON'] as const
 const tab = ref<'Sentence' | 'Text' | 'JSON'>(
   id === 'new' && cameFor === undefined ? 'Text' : 'Sentence',
 )
-const text = ref('')
-const filter = ref<unknown>(true)
-const json = ref<unknown>(true)
-const sentence = ref<readonly Line[]>([])
-const errors = ref<readonly QueryError[]>([])
+const written = useWrittenQuery()
+const { text, filter, json, sentence, errors } = written
 const columns = ref<string[]>(['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'])
 const order = ref<SortBy[]>([{ by: 'changed', direction: 'down' }])
 const answers = ref<ItemsAnswer>()
@@ -83,10 +74,7 @@ const changed = computed(
 
 function take(query: SavedQuery): void {
   kept.value = query
-  text.value = query.text
-  filter.value = query.content.filter
-  sentence.value = query.sentence
-  errors.value = query.errors
+  written.take({ ...query, filter: query.content.filter })
   columns.value = [...query.content.columns]
   order.value = [...query.content.order]
 }
@@ -94,11 +82,8 @@ function take(query: SavedQuery): void {
 onMounted(async () => {
   try {
     if (id !== 'new') take(await call('GET /queries/{id}', { params: { id } }))
-    else if (cameFor === undefined) read('')
-    else {
-      const filter: unknown = JSON.parse(cameFor)
-      await checkKept(filter)
-    }
+    else if (cameFor === undefined) written.read('')
+    else await written.takeKept(JSON.parse(cameFor))
     ready.value = true
   } catch (error) {
     missing.value =
@@ -106,53 +91,10 @@ onMounted(async () => {
   }
 })
 
-/** Takes a query that was kept by its identities, which the server reads: some of them this person may not know by name. */
-async function checkKept(asked: unknown): Promise<void> {
-  const checked = await call('POST /queries/check', { body: { filter: asked, kept: true } })
-  errors.value = checked.errors
-  if (!checked.ok) return
-  filter.value = checked.kept
-  json.value = checked.json
-  sentence.value = checked.sentence
-  text.value = checked.text
-}
-
-/**
- * Reads what was written, at once and here; nothing written asks for everything. A query with errors is never run and never emptied: the
- * answers stay those of the last sound one.
- */
-function read(written: string): void {
-  const outcome = readQuery(
-    written.trim() === ''
-      ? { lang: 'cql2-json', filter: true }
-      : { lang: 'cql2-text', filter: written },
-    vocabulary.names,
-  )
-  errors.value = outcome.ok ? [] : outcome.errors
-  if (!outcome.ok) return
-  json.value = outcome.value.json
-  sentence.value = outcome.value.sentence
-  askSoon(outcome.value.kept)
-}
-
-let timer = 0
-/** Answers are asked for when the writing pauses. */
-function askSoon(wanted: unknown): void {
-  window.clearTimeout(timer)
-  timer = window.setTimeout(() => (filter.value = wanted), 250)
-}
-onBeforeUnmount(() => window.clearTimeout(timer))
-
 const table = ref<InstanceType<typeof ItemTable>>()
 // What others change shows here; the past stays as it was.
 whenChanged(() => {
   if (!asOf.value) table.value?.refresh()
-})
-
-watch(text, (now, before) => {
-  if (!ready.value || now === before) return
-  window.clearTimeout(timer)
-  read(now)
 })
 
 const content = computed(() => ({
@@ -202,15 +144,6 @@ async function keepAs(given: {
 const renamed = ref(false)
 
 const unknown = computed(() => answers.value?.cannotTell ?? 0)
-const emptyFields = computed(() =>
-  vocabulary.columns
-    .filter(
-      (one) =>
-        one.nullable && JSON.stringify(filter.value).includes(`{"property":"${one.handle}"}`),
-    )
-    .map((one) => one.title.toLowerCase()),
-)
-const asksForLimits = computed(() => JSON.stringify(filter.value).includes('"op":"limit_left"'))
 const segments = computed(() => [{ key: 'all', filter: filter.value }])
 
 async function discard(): Promise<void> {
@@ -239,66 +172,18 @@ function closeKeep(): void {
     <p class="blank">{{ missing }} <RouterLink to="/queries">All queries</RouterLink></p>
   </section>
   <section v-else-if="ready" class="sheet fixed">
-    <div class="row top">
-      <div class="grow">
-        <h1>
-          {{
-            kept?.title ??
-            (cameFor === undefined ? 'A new question' : 'The items behind the figure')
-          }}
-        </h1>
-        <p class="meta">
-          <template v-if="kept"
-            >shared with {{ kept.shared === 'everyone' ? 'everyone' : 'nobody yet' }} · kept by
-            {{ kept.owner.title }} · changed {{ agoWords(kept.changedAt, session.now)
-            }}<template v-if="kept.description"> · {{ kept.description }}</template
-            ><b v-if="changed" class="warn"> · not kept yet</b></template
-          >
-          <template v-else>not kept yet</template>
-        </p>
-      </div>
-      <div class="acts">
-        <Button severity="secondary" v-if="kept && changed" @click="take(kept)" label="Put back" />
-        <Button
-          severity="secondary"
-          v-if="kept?.mayEdit && !changed"
-          @click="share"
-          :label="kept.shared === 'me' ? 'Share with everyone' : 'Only me'"
-        />
-        <Button
-          severity="secondary"
-          v-if="kept?.mayEdit && !changed"
-          @click="openRename"
-          label="Rename"
-        />
-        <Button
-          severity="secondary"
-          v-if="kept?.mayEdit && !changed"
-          @click="discard"
-          label="Delete"
-        />
-        <Button
-          as="router-link"
-          severity="secondary"
-          v-if="kept && session.mayEdit && !changed"
-          :to="`/views/new?query=${kept.id}`"
-          label="Arrange"
-        />
-        <Button
-          severity="secondary"
-          v-if="kept && changed && session.mayEdit"
-          :disabled="errors.length > 0"
-          @click="keeping = true"
-          label="Keep as new"
-        />
-        <Button
-          v-if="session.mayEdit && (changed || !kept)"
-          :disabled="errors.length > 0"
-          @click="keep"
-          label="Keep"
-        />
-      </div>
-    </div>
+    <QueryHead
+      :kept="kept"
+      :title="cameFor === undefined ? 'A new question' : 'The items behind the figure'"
+      :changed="changed"
+      :sound="errors.length === 0"
+      @put-back="take(saved())"
+      @share="share"
+      @rename="openRename"
+      @discard="discard"
+      @keep-as-new="keeping = true"
+      @keep="keep"
+    />
     <div class="row tabs">
       <Tabs v-model:value="tab" class="forms">
         <TabList aria-label="Forms of the query">
@@ -325,23 +210,7 @@ function closeKeep(): void {
       </ul>
     </div>
     <div class="row count">
-      <span class="grow" aria-live="polite"
-        ><template v-if="answers"
-          ><b class="big">{{ numberWords(answers.total) }}</b>
-          {{ answers.total === 1 ? 'answer' : 'answers'
-          }}<span v-if="errors.length" class="quiet unknown">
-            · to the last question that could be read</span
-          ><template v-else-if="unknown"
-            ><span class="quiet unknown">
-              · {{ numberWords(unknown) }} can’t be told:
-              <template v-if="emptyFields.length"
-                >they lack {{ emptyFields.slice(0, 3).join(' or ') }}</template
-              ><template v-else-if="asksForLimits">no clock of that time limit runs</template
-              ><template v-else>something is empty</template></span
-            ></template
-          ></template
-        ></span
-      >
+      <AnswerCount :answers="answers" :filter="filter" :sound="errors.length === 0" />
       <Button
         v-if="mayChoose"
         variant="link"
@@ -408,9 +277,6 @@ function closeKeep(): void {
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .tabs {
   align-items: flex-end;
   border-bottom: 1px solid var(--hair);
@@ -436,11 +302,5 @@ function closeKeep(): void {
 }
 .count {
   padding: 6px 0 4px;
-}
-.big {
-  font: 600 25px var(--serif);
-}
-.unknown {
-  margin-left: 6px;
 }
 </style>

@@ -2,10 +2,9 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Phase } from '@bluestem/core/queries'
 import type { Flow, Status } from '@bluestem/core/definitions'
-import { theme } from '../../app/theme/theme.ts'
 import StatusMark from '../../parts/StatusMark.vue'
-import { numberWords } from '../../parts/words.ts'
 import { around } from '../../parts/eventTarget.ts'
+import FlowCell from './FlowCell.vue'
 
 export interface Cell {
   readonly from: string
@@ -38,37 +37,11 @@ const emit = defineEmits<{
   place: [status: string, at: number]
 }>()
 const most = computed(() => Math.max(1, ...Object.values(made)))
-/** How deep a shade may be for ink to stand on it with a contrast of 4.5 to 1 in the theme in use. */
-const deepest = computed(() => (theme.value === 'light' ? 50 : 30))
 const shown = (id: string): { id: string; title: string; mark: string } => ({
   id,
   title: statuses[id]?.title ?? id,
   mark: statuses[id]?.phase ?? 'idle',
 })
-
-function look(
-  from: string,
-  to: string,
-): { state: string; words: string; shade: number; count: number } {
-  const move = `${from}:${to}`
-  const [now, was, count] = [flow.moves.has(move), before.moves.has(move), made[move] ?? 0]
-  const state =
-    now === was ? (now ? 'allowed' : count > 0 ? 'happened' : 'closed') : now ? 'allows' : 'forbids'
-  const words = {
-    allowed: 'allowed',
-    happened: 'not allowed, yet it happened',
-    closed: 'not allowed',
-    allows: 'this draft allows it',
-    forbids: 'this draft forbids it',
-  }[state]
-  return {
-    state,
-    words,
-    count,
-    shade:
-      now && was && count > 0 ? Math.round(10 + deepest.value * Math.sqrt(count / most.value)) : 0,
-  }
-}
 
 /** Statuses beside each other that are in one phase, which is said above them once. */
 const bands = computed(() =>
@@ -192,38 +165,19 @@ function walk(event: KeyboardEvent): void {
             </button>
           </th>
           <td v-for="(to, column) in flow.statuses" :key="to" :class="{ same: from === to }">
-            <button
+            <FlowCell
               v-if="from !== to"
-              type="button"
-              :class="[
-                'cell',
-                look(from, to).state,
-                { selected: selected?.from === from && selected.to === to },
-              ]"
+              :move="`${statuses[from]?.title} to ${statuses[to]?.title}`"
+              :now="flow.moves.has(`${from}:${to}`)"
+              :was="before.moves.has(`${from}:${to}`)"
+              :count="made[`${from}:${to}`] ?? 0"
+              :most="most"
+              :selected="selected?.from === from && selected.to === to"
               :data-cell="`${row},${column}`"
               :tabindex="row === 0 && column === 1 ? 0 : -1"
-              :aria-pressed="flow.moves.has(`${from}:${to}`)"
-              :aria-label="`${statuses[from]?.title} to ${statuses[to]?.title}: ${look(from, to).words}, ${look(from, to).count} times`"
-              :style="
-                look(from, to).shade
-                  ? {
-                      background: `color-mix(in srgb, var(--stem) ${look(from, to).shade}%, var(--sheet))`,
-                    }
-                  : {}
-              "
               @click="mayEdit ? emit('toggle', { from, to }) : emit('look', { from, to })"
               @focus="emit('look', { from, to })"
-            >
-              {{
-                look(from, to).count
-                  ? numberWords(look(from, to).count)
-                  : look(from, to).state === 'allows'
-                    ? 'allow'
-                    : look(from, to).state === 'allowed'
-                      ? '0'
-                      : '·'
-              }}
-            </button>
+            />
           </td>
         </tr>
         <tr class="needs">
@@ -309,36 +263,6 @@ td {
 .same {
   background: var(--wash);
 }
-.cell {
-  width: 100%;
-  height: 32px;
-  border: 0;
-  background: none;
-  cursor: pointer;
-  padding: 0;
-  color: var(--ink);
-}
-.closed {
-  color: var(--quiet);
-}
-.allowed {
-  background: color-mix(in srgb, var(--stem) 8%, var(--sheet));
-}
-.happened {
-  background: repeating-linear-gradient(135deg, var(--russet-wash) 0 6px, transparent 6px 12px);
-  color: var(--russet);
-}
-.allows {
-  box-shadow: inset 0 0 0 2px var(--leaf);
-  color: var(--leaf);
-  background: var(--sheet);
-}
-.forbids {
-  box-shadow: inset 0 0 0 2px var(--russet);
-  color: var(--russet);
-  text-decoration: line-through;
-  background: var(--sheet);
-}
 .needs td {
   text-align: center;
   font-size: 12px;
@@ -349,12 +273,5 @@ td {
   color: var(--quiet);
   min-height: 24px;
   min-width: 24px;
-}
-.cell:focus-visible {
-  outline-offset: -2px;
-}
-.selected {
-  outline: 2px solid var(--ink);
-  outline-offset: -3px;
 }
 </style>

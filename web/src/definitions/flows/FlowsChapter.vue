@@ -1,15 +1,12 @@
 <script setup lang="ts">
 import { entryOf } from '@bluestem/core/known'
 import Choice from '../../parts/Choice.vue'
-import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import {
   flowOf,
   holding,
   inOrder,
-  lastPlace,
-  placeAmong,
   projectsReached,
   resolve,
   restingRulebooks,
@@ -19,13 +16,15 @@ import { requirementInWords } from '@bluestem/core/work'
 import { call } from '../../api/http.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import Margin from '../../parts/Margin.vue'
-import { counted, firstOf, numberWords } from '../../parts/words.ts'
+import { counted, firstOf } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
-import EntryMargin from '../chapter/EntryMargin.vue'
 import FlowGrid, { type Cell } from './FlowGrid.vue'
+import { useFlowEdits } from './flowEdits.ts'
+import FlowKey from './FlowKey.vue'
 import RequirementForm from './RequirementForm.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
 import StatusForm from './StatusForm.vue'
+import StatusMargin from './StatusMargin.vue'
 import FlowStatuses from './FlowStatuses.vue'
 import MoveMargin from './MoveMargin.vue'
 import { useDefinitions } from '../definitions.store.ts'
@@ -120,51 +119,15 @@ const itemsIn = (...ids: string[]): string =>
     ],
   })
 
-async function toggle({ from, to }: Cell): Promise<void> {
-  cell.value = { from, to }
-  status.value = undefined
-  if (may.value)
-    await definitions.edit([
-      definitions.sayEntry(
-        `move:${type.value}:${from}:${to}`,
-        flow.value.moves.has(`${from}:${to}`) ? null : {},
-      ),
-    ])
+const { toggle, use, place, start, leaveOut } = useFlowEdits(() => ({
+  type: type.value,
+  flow: flow.value,
+}))
+async function toggleCell({ from, to }: Cell): Promise<void> {
+  selectMove({ from, to })
+  if (may.value) await toggle(from, to)
 }
-async function use(id: string): Promise<void> {
-  if (id)
-    await definitions.edit([
-      definitions.sayEntry(`status:${type.value}:${id}`, {
-        order: lastPlace(definitions.document, definitions.rulebook, `status:${type.value}`),
-      }),
-    ])
-}
-/** Puts a status at another place of the flow: menus and boards list statuses in this order. */
-const place = async (id: string, at: number): Promise<boolean> => {
-  const { document, rulebook } = definitions
-  const order = placeAmong(document, rulebook, `status:${type.value}`, id, at)
-  return await definitions.edit([definitions.sayEntry(`status:${type.value}:${id}`, { order })])
-}
-const start = async (id: string): Promise<boolean> =>
-  await definitions.edit([definitions.sayEntry(`type:${type.value}`, { start: id })])
-async function leaveOut(id: string): Promise<void> {
-  const own = [...resolve(definitions.document, definitions.rulebook).values()].filter(
-    (one) =>
-      one.from === definitions.rulebook &&
-      one.origin === 'added' &&
-      one.key.startsWith(`move:${type.value}:`) &&
-      one.key.split(':').includes(id),
-  )
-  await definitions.edit([
-    ...own.map((one) => definitions.sayEntry(one.key, null)),
-    definitions.sayEntry(`status:${type.value}:${id}`, null),
-  ])
-}
-const chosen = computed(() =>
-  status.value ? definitions.document.statuses[status.value] : undefined,
-)
-
-function selectMove(move: NonNullable<typeof cell.value>): void {
+function selectMove(move: Cell): void {
   cell.value = move
   status.value = undefined
 }
@@ -246,7 +209,7 @@ const spans = [
       :may-edit="may"
       :selected="cell"
       :asks="asks"
-      @toggle="toggle"
+      @toggle="toggleCell"
       @look="selectMove"
       @status="selectStatus"
       @requirement="requiring = $event"
@@ -259,12 +222,7 @@ const spans = [
           : 'This rulebook offers no type yet, so there is no flow to draw.'
       }}
     </p>
-    <div class="row key quiet">
-      <span><i class="swatch used" /> allowed, darker the more it is used</span
-      ><span><i class="swatch happened" /> not allowed, yet it happened</span
-      ><span><i class="swatch allows" /> this draft allows</span
-      ><span><i class="swatch forbids" /> this draft forbids</span>
-    </div>
+    <FlowKey />
     <FlowDrawing
       v-if="flow.statuses.length"
       :flow="flow"
@@ -285,64 +243,21 @@ const spans = [
       @close="requiring = undefined"
     />
   </section>
-  <EntryMargin
-    v-if="chosen && status"
-    :id="status"
-    :title="chosen.title"
-    :sub="`${chosen.phase}${chosen.queue ? ', a queue: work lies still in it' : ''}${chosen.retired ? ', retired' : ''}`"
-    :description="chosen.description"
-    :filter="{ op: '=', args: [{ property: 'status' }, status] }"
-    :touches="`${counted(definitions.items(status), 'item')} would show a new name at once. Queries keep their meaning.`"
-  >
-    <template v-if="flow.statuses.includes(status)"
-      ><h3>To enter it</h3>
-      <p :class="asks(status) ? '' : 'quiet'">{{ asks(status) || 'nothing is asked' }}</p>
-      <p v-if="flow.requirements.get(status)?.says" class="says">
-        “{{ flow.requirements.get(status)?.says }}”
-      </p></template
-    >
-    <template #used
-      ><div class="line">
-        <span>of {{ definitions.document.types[type]?.title }} here</span
-        ><span
-          ><RouterLink v-if="standing(status)" :to="itemsIn(status)">{{
-            numberWords(standing(status))
-          }}</RouterLink
-          ><template v-else>0</template></span
-        >
-      </div>
-      <div class="line">
-        <span>boards</span
-        ><span :class="{ warn: !boardsWith(status) }">{{
-          boardsWith(status) || 'none shows it'
-        }}</span>
-      </div></template
-    >
-    <template #acts>
-      <Button
-        severity="secondary"
-        v-if="definitions.mayDefineAll"
-        @click="editing = status"
-        label="Rename or describe"
-      />
-      <template v-if="may && flow.statuses.includes(status)"
-        ><Button
-          severity="secondary"
-          @click="requiring = status"
-          label="What entering it needs" /><template v-if="flow.start !== status"
-          ><Button severity="secondary" @click="start(status)" label="Start here" /><Button
-            severity="secondary"
-            @click="leaveOut(status)"
-            label="Leave out of this flow" /></template
-      ></template>
-      <Button
-        severity="secondary"
-        v-if="definitions.mayDefineAll"
-        @click="definitions.retire('statuses', status, !chosen.retired)"
-        :label="chosen.retired ? 'Bring back' : 'Retire'"
-      />
-    </template>
-  </EntryMargin>
+  <StatusMargin
+    v-if="status && definitions.document.statuses[status]"
+    :status="status"
+    :type="type"
+    :flow="flow"
+    :asks="asks(status)"
+    :standing="standing(status)"
+    :items="itemsIn(status)"
+    :boards="boardsWith(status)"
+    :may="may"
+    @edit="editing = status"
+    @require="requiring = status"
+    @start="start(status)"
+    @leave-out="leaveOut(status)"
+  />
   <Margin v-else>
     <MoveMargin
       v-if="cell"
@@ -367,35 +282,3 @@ const spans = [
     </p>
   </Margin>
 </template>
-
-<style scoped>
-.key {
-  font-size: 12.5px;
-  gap: 16px;
-  margin: 10px 0 12px;
-  flex-wrap: wrap;
-}
-.swatch {
-  display: inline-block;
-  width: 13px;
-  height: 11px;
-  vertical-align: -1px;
-  margin-right: 4px;
-  border: 1px solid var(--rule);
-}
-.used {
-  background: color-mix(in srgb, var(--stem) 50%, transparent);
-}
-.happened {
-  background: repeating-linear-gradient(135deg, var(--russet-wash) 0 3px, transparent 3px 6px);
-}
-.allows {
-  border: 2px solid var(--leaf);
-}
-.forbids {
-  border: 2px solid var(--russet);
-}
-.says {
-  font: italic 15px/1.4 var(--serif);
-}
-</style>
