@@ -239,6 +239,7 @@ export default tseslint.config(
     ignores: [
       // The long list of items: a table of the library takes six times as long for each frame.
       'web/src/parts/ItemTable.vue',
+      'web/src/parts/ItemTableHead.vue',
       'web/src/tree/TreeTable.vue',
       'web/src/tree/TreeBranch.vue',
       // A grid of moves, walked by arrows in two directions: the library has no such control.

@@ -38,6 +38,7 @@ export {
   fieldKind,
   fieldKinds,
   type FieldPart,
+  fieldParts,
   type FieldValues,
   hasPart,
   holdsSeveral,

@@ -3,8 +3,7 @@ import { certain } from '@bluestem/core/known'
 import type { SavedQuery } from '@bluestem/core/queries'
 import Button from 'primevue/button'
 import 'gridstack/dist/gridstack.min.css'
-import { GridStack, type GridStackNode } from 'gridstack'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type {
   DashboardContent,
@@ -18,6 +17,7 @@ import { useSession } from '../app/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import AddWidget from './AddWidget.vue'
+import { useGrid } from './useGrid.ts'
 import WidgetBody from './WidgetBody.vue'
 
 const route = useRoute()
@@ -31,11 +31,9 @@ const widgets = ref<Widget[]>([])
 const measures = ref<readonly SavedMeasure[]>([])
 const queries = ref<readonly SavedQuery[]>([])
 const missing = ref('')
-const arranging = ref(false)
 const adding = ref(false)
 const renaming = ref(false)
-const host = ref<HTMLElement>()
-let grid: GridStack | undefined
+const { host, arranging, lay, arrange, add, remove, replace, keys } = useGrid(widgets)
 const round = ref(0)
 // A figure is more work than a list, so what others change is gathered longer.
 whenChanged(() => (round.value += 1), 5000)
@@ -56,7 +54,7 @@ onMounted(async () => {
     measures.value = all.measures
     queries.value = asked.queries
     kept.value = dashboard
-    widgets.value = dashboard.content.widgets.map((widget) => ({ ...widget }))
+    widgets.value = copyOf(dashboard)
     await nextTick()
     lay()
   } catch (error) {
@@ -64,89 +62,12 @@ onMounted(async () => {
   }
 })
 
-/** Gives the grid to the library that lays it out; widgets move and change size only while arranging. */
-function lay(): void {
-  if (!host.value) return
-  const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
-  const made = GridStack.init(
-    {
-      column: 12,
-      cellHeight: 60,
-      margin: 0,
-      animate: false,
-      disableDrag: true,
-      disableResize: true,
-      handle: '.widget-head',
-      ...(nonce ? { nonce } : {}),
-    },
-    host.value,
-  )
-  if (!made) return
-  grid = made
-  made.on('change', (_: Event, nodes: GridStackNode[]) => {
-    const moved = new Map(nodes.map((node) => [node.id, node]))
-    widgets.value = widgets.value.map((widget) => {
-      const node = moved.get(widget.id)
-      return node
-        ? {
-            ...widget,
-            x: node.x ?? widget.x,
-            y: node.y ?? widget.y,
-            w: node.w ?? widget.w,
-            h: node.h ?? widget.h,
-          }
-        : widget
-    })
-  })
-}
-onBeforeUnmount(() => grid?.destroy(false))
+const copyOf = ({ content }: SavedDashboard): Widget[] =>
+  content.widgets.map((widget) => ({ ...widget }))
 
-function arrange(on: boolean): void {
-  arranging.value = on
-  grid?.enableMove(on)
-  grid?.enableResize(on)
-}
-
-async function add(widget: Omit<Widget, 'id' | 'x' | 'y'>): Promise<void> {
+async function addWidget(widget: Omit<Widget, 'id' | 'x' | 'y'>): Promise<void> {
   adding.value = false
-  const y = Math.max(0, ...widgets.value.map((one) => one.y + one.h))
-  const made: Widget = { ...widget, id: crypto.randomUUID().slice(0, 8), x: 0, y }
-  widgets.value = [...widgets.value, made]
-  await nextTick()
-  const element = host.value?.querySelector<HTMLElement>(`[gs-id="${made.id}"]`)
-  if (element) grid?.makeWidget(element)
-  arrange(true)
-  element?.scrollIntoView({ block: 'nearest' })
-}
-
-function remove(widget: Widget): void {
-  const element = host.value?.querySelector<HTMLElement>(`[gs-id="${widget.id}"]`)
-  if (element) grid?.removeWidget(element, false)
-  widgets.value = widgets.value.filter((one) => one.id !== widget.id)
-}
-
-/** A widget moves and changes size by keyboard too: arrows, with Shift for size. */
-function keys(event: KeyboardEvent, widget: Widget): void {
-  const by: Record<string, [number, number]> = {
-    ArrowLeft: [-1, 0],
-    ArrowRight: [1, 0],
-    ArrowUp: [0, -1],
-    ArrowDown: [0, 1],
-  }
-  const step = by[event.key]
-  const element = host.value?.querySelector<HTMLElement>(`[gs-id="${widget.id}"]`)
-  if (!arranging.value || !step || !element) return
-  event.preventDefault()
-  if (event.shiftKey)
-    grid?.update(element, {
-      w: Math.min(12, Math.max(2, widget.w + step[0])),
-      h: Math.max(1, widget.h + step[1]),
-    })
-  else
-    grid?.update(element, {
-      x: Math.min(12 - widget.w, Math.max(0, widget.x + step[0])),
-      y: Math.max(0, widget.y + step[1]),
-    })
+  await add(widget)
 }
 
 async function keep(): Promise<void> {
@@ -158,21 +79,13 @@ async function keep(): Promise<void> {
       match: saved().version,
     })
     kept.value = body
-    widgets.value = body.content.widgets.map((widget) => ({ ...widget }))
+    widgets.value = copyOf(body)
     arrange(false)
     notes.show('well', 'Kept.')
   })
 }
 
-async function putBack(): Promise<void> {
-  grid?.destroy(false)
-  widgets.value = []
-  await nextTick()
-  widgets.value = saved().content.widgets.map((widget) => ({ ...widget }))
-  await nextTick()
-  arranging.value = false
-  lay()
-}
+const putBack = async (): Promise<void> => await replace(copyOf(saved()))
 
 async function rename(given: {
   title: string
@@ -317,7 +230,7 @@ const queryOf = (widget: Widget): SavedQuery | undefined =>
       :measures="measures"
       :queries="queries"
       @close="adding = false"
-      @add="add"
+      @add="addWidget"
       @measured="measures = [...measures, $event]"
     />
     <KeepAs

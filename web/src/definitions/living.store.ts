@@ -13,10 +13,8 @@ import { useVocabulary } from '../api/vocabulary.store.ts'
 import { useSession } from '../app/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 
-/** What is defined beside the document and changes at once: labels, components, templates, calendars, teams, projects. */
-export const useLiving = defineStore('living', () => {
-  const notes = useNotes()
-  const session = useSession()
+/** Everything that is defined beside the document, as it was last read. */
+function useLists() {
   const labels = shallowRef<readonly LabelAnswer[]>([])
   const components = shallowRef<readonly ComponentAnswer[]>([])
   const templates = shallowRef<readonly TemplateAnswer[]>([])
@@ -25,25 +23,6 @@ export const useLiving = defineStore('living', () => {
   const projects = shallowRef<readonly ProjectAnswer[]>([])
   const people = shallowRef<readonly PersonAnswer[]>([])
   const loaded = ref(false)
-  const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
-
-  /** whether one looks after a project: its components, its labels, its templates */
-  const keeps = (project: string | null): boolean =>
-    session.mayDefine ||
-    (project !== null &&
-      session.mayEdit &&
-      (projects.value
-        .find((one) => one.id === project)
-        ?.keepers.includes(session.session?.person.id ?? '') ??
-        false))
-  const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
-
-  /** The names of people, in the order of all. */
-  const namesOf = (ids: readonly string[]): string =>
-    people.value
-      .filter((one) => ids.includes(one.id))
-      .map((one) => one.name)
-      .join(', ')
 
   async function load(): Promise<void> {
     const [a, b, c, d, e, f, g] = await Promise.all([
@@ -65,13 +44,42 @@ export const useLiving = defineStore('living', () => {
     loaded.value = true
   }
 
+  return { labels, components, templates, calendars, teams, projects, people, loaded, load }
+}
+
+/** What is defined beside the document and changes at once: labels, components, templates, calendars, teams, projects. */
+export const useLiving = defineStore('living', () => {
+  const notes = useNotes()
+  const session = useSession()
+  const lists = useLists()
+  const { projects, people } = lists
+  const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
+
+  /** whether one looks after a project: its components, its labels, its templates */
+  const keeps = (project: string | null): boolean =>
+    session.mayDefine ||
+    (project !== null &&
+      session.mayEdit &&
+      (projects.value
+        .find((one) => one.id === project)
+        ?.keepers.includes(session.session?.person.id ?? '') ??
+        false))
+  const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
+
+  /** The names of people, in the order of all. */
+  const namesOf = (ids: readonly string[]): string =>
+    people.value
+      .filter((one) => ids.includes(one.id))
+      .map((one) => one.name)
+      .join(', ')
+
   /** Changes something living, then shows it as it is now. @throws ApiProblem where it is refused */
   async function send<const Of extends Route>(
     route: Of,
     ...request: RequestArguments<Of>
   ): Promise<AnswerOf<Of>> {
     const answer = await call(route, ...request)
-    await Promise.all([load(), useVocabulary().load()])
+    await Promise.all([lists.load(), useVocabulary().load()])
     return answer
   }
 
@@ -87,21 +95,5 @@ export const useLiving = defineStore('living', () => {
     return answer
   }
 
-  return {
-    labels,
-    components,
-    templates,
-    calendars,
-    teams,
-    projects,
-    people,
-    loaded,
-    projectTitle,
-    keeps,
-    keptProjects,
-    namesOf,
-    load,
-    send,
-    change,
-  }
+  return { ...lists, projectTitle, keeps, keptProjects, namesOf, send, change }
 })

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import type { ItemAnswer, ItemsAnswer } from '@bluestem/core/queries'
-import Checkbox from 'primevue/checkbox'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { sortText } from '@bluestem/core/views'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { allChosen, type Chosen, noneChosen } from './chosen.ts'
+import type { Chosen } from './chosen.ts'
 import { widthOf } from './columnWidths.ts'
 import ItemLine from './ItemLine.vue'
+import ItemTableHead from './ItemTableHead.vue'
 import { useRowChoices } from './rowChoices.ts'
 import { fieldsOf, isItem, type Row, type Segment, type SortBy, useSegments } from './segments.ts'
 import { numberWords } from './words.ts'
@@ -115,24 +115,12 @@ function keys(event: KeyboardEvent): void {
   step()
 }
 
-function sortBy(handle: string): void {
-  const [first] = order
-  emit('sort', [
-    { by: handle, direction: first?.by === handle && first.direction === 'up' ? 'down' : 'up' },
-    ...order.filter((one) => one.by !== handle).slice(0, 2),
-  ])
-}
-
 const template = computed(() =>
   [
     ...(chosen.value ? ['34px'] : []),
     ...columns.map((one) => widthOf(one, vocabulary.property(one)?.leftOf !== undefined)),
   ].join(' '),
 )
-const isNumber = (handle: string): boolean => vocabulary.property(handle)?.type.kind === 'number'
-const sorted = (handle: string): 'ascending' | 'descending' | 'none' =>
-  order[0]?.by === handle ? (order[0].direction === 'up' ? 'ascending' : 'descending') : 'none'
-
 defineExpose({ refresh })
 
 function selectRow(index: number, row: Row): void {
@@ -157,35 +145,13 @@ function selectRow(index: number, row: Row): void {
     :aria-activedescendant="length ? `row-${at}` : undefined"
     @keydown="keys"
   >
-    <div class="head" role="row" :style="{ gridTemplateColumns: template }">
-      <span v-if="chosen" role="columnheader" class="tick"
-        ><Checkbox
-          binary
-          :model-value="chosen.all && chosen.refs.size === 0"
-          :indeterminate="chosen.refs.size > 0"
-          aria-label="Choose all answers"
-          @update:model-value="chosen = $event ? allChosen : noneChosen"
-      /></span>
-      <span
-        v-for="column in columns"
-        :key="column"
-        role="columnheader"
-        :aria-sort="sorted(column)"
-        :class="{ num: isNumber(column) }"
-      >
-        <button
-          type="button"
-          :aria-label="`Order by ${vocabulary.title(column)}`"
-          @click="sortBy(column)"
-        >
-          {{ column === 'type' ? '' : vocabulary.title(column)
-          }}<span v-if="column === 'type'" class="seen-not">Type</span
-          ><i v-if="sorted(column) !== 'none'" aria-hidden="true">{{
-            sorted(column) === 'ascending' ? ' ↑' : ' ↓'
-          }}</i>
-        </button>
-      </span>
-    </div>
+    <ItemTableHead
+      v-model:chosen="chosen"
+      :style="{ gridTemplateColumns: template }"
+      :columns="columns"
+      :order="order"
+      @sort="emit('sort', $event)"
+    />
     <div class="rows" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
       <template v-for="{ index, start, row } in visible" :key="index">
         <div
@@ -243,33 +209,6 @@ function selectRow(index: number, row: Row): void {
   position: relative;
   outline-offset: -2px;
 }
-.head {
-  display: grid;
-  position: sticky;
-  top: 0;
-  background: var(--paper);
-  z-index: 2;
-  border-bottom: 1px solid var(--rule);
-}
-.head span {
-  padding: 5px 8px;
-  font-size: 12px;
-  font-weight: 600;
-  color: var(--quiet);
-  white-space: nowrap;
-  overflow: hidden;
-}
-.head button {
-  border: 0;
-  background: none;
-  padding: 0;
-  font-weight: 600;
-  color: inherit;
-  cursor: pointer;
-}
-.head i {
-  font-style: normal;
-}
 .rows {
   position: relative;
   min-width: 640px;
@@ -293,10 +232,6 @@ function selectRow(index: number, row: Row): void {
 }
 .line.selected {
   background: var(--stem-wash);
-}
-.tick {
-  display: flex;
-  align-items: center;
 }
 .line.chosen {
   background: var(--wash);

@@ -6,7 +6,6 @@ import { useRoute, useRouter } from 'vue-router'
 import { cellFilter } from '@bluestem/core/dashboards'
 import type { ItemsAnswer, ItemAnswer, SavedQuery } from '@bluestem/core/queries'
 import {
-  notShown,
   type ViewContent,
   type SavedView,
   type ArrangedBoard,
@@ -20,13 +19,13 @@ import TakeOut from '../exchange/TakeOut.vue'
 import ItemTable from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
-import { numberWords } from '../parts/words.ts'
 import { noneChosen } from '../parts/chosen.ts'
 import ItemMargin from '../work/ItemMargin.vue'
 import MakeHere from '../work/MakeHere.vue'
 import ManyBar from '../work/ManyBar.vue'
 import Arrange from './Arrange.vue'
 import Board from './Board.vue'
+import ShownCount from './ShownCount.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -169,11 +168,6 @@ const segments = computed(() => {
     filter: cellFilter(filter, by, group.value),
   }))
 })
-const left = computed(() =>
-  asBoard.value && content.value?.board
-    ? notShown(asBoard.value, content.value.board.finishedWithin)
-    : undefined,
-)
 </script>
 
 <template>
@@ -243,24 +237,13 @@ const left = computed(() =>
       </div>
     </div>
     <Arrange v-if="arranging" v-model="content" :queries="queries" />
-    <p v-if="arranged" class="shown" aria-live="polite">
-      <template v-if="left && asBoard"
-        ><b>{{ numberWords(asBoard.shown) }}</b> of {{ numberWords(arranged.total) }} shown ·
-        <span :class="{ warn: left.count > 0 }">{{ left.words }}</span>{{ ' '
-        }}<Button
-          variant="link"
-          v-if="asBoard.finishedLongAgo"
-          @click="showFinished"
-          label="show them"
-      /></template>
-      <template v-else
-        ><b>{{ numberWords(answers?.total ?? arranged.total) }}</b>
-        {{ arranged.total === 1 ? 'answer' : 'answers' }}, all shown</template
-      >
-      <span v-if="arranged.cannotTell" class="quiet">
-        · {{ numberWords(arranged.cannotTell) }} can’t be told</span
-      >
-    </p>
+    <ShownCount
+      v-if="arranged"
+      :arranged="arranged"
+      :content="content"
+      :total="answers?.total ?? arranged.total"
+      @show-finished="showFinished"
+    />
     <Board
       v-if="content.board && asBoard"
       :content="content"
@@ -321,11 +304,6 @@ const left = computed(() =>
 <style scoped>
 .top {
   align-items: flex-start;
-}
-.shown {
-  border-bottom: 1px solid var(--hair);
-  padding-bottom: 7px;
-  font-size: 13.5px;
 }
 .list {
   flex: 1;

@@ -1,6 +1,6 @@
 import { fieldTitle, requirementInWords } from '../rulebook/requirement.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
-import { type EntryKind, kindOfEntry } from '../document/entryKinds.ts'
+import { kindOfEntry } from '../document/entryKinds.ts'
 import type { RulebookEntry } from '../document/rules.ts'
 
 /** What an entry is about, for a list: “Defect: In hand → Signed off”. */

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { elementAt } from '@bluestem/core/known'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Choice from '../../parts/Choice.vue'
@@ -12,21 +11,19 @@ import {
   hasPart,
   isComputed,
   inOrder,
-  orderKeys,
   replaceAt,
   rollUps,
   validate,
   type Edit,
-  type Field,
-  type FieldKind,
 } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import FieldDefault from './FieldDefault.vue'
 import FieldPlaces from './FieldPlaces.vue'
 import { editsOfPlaces, type Place, placesOf } from './places.ts'
-import FieldOptions, { type EditedOption } from './FieldOptions.vue'
+import FieldOptions from './FieldOptions.vue'
 import FormActs from '../chapter/FormActs.vue'
 import ScorePreview from './ScorePreview.vue'
+import { beginField, fieldOf, handleFor } from './writtenField.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
 const { id } = defineProps<{ id: string }>()
@@ -42,25 +39,7 @@ const isPublished = definitions.published.fields[id] !== undefined
 const rulebook = computed(
   () => definitions.document.rulebooks[definitions.rulebook]?.title ?? 'the rulebook',
 )
-const usualKind: FieldKind = 'text'
-const standard: Field['default'] = known?.default
-const form = reactive({
-  title: known?.title ?? '',
-  handle: known?.handle ?? '',
-  kind: known?.kind ?? usualKind,
-  description: known?.description ?? '',
-  unit: known?.unit ?? '',
-  decimals: known?.decimals ?? 0,
-  smallest: known?.smallest,
-  largest: known?.largest,
-  pattern: known?.pattern ?? '',
-  default: standard,
-  formula: known?.formula ?? '',
-  empty: known?.empty ?? null,
-  how: known?.rollUp?.how ?? 'sum',
-  of: known?.rollUp?.of ?? 'estimate',
-})
-const options = ref<EditedOption[]>(known?.options ? inOrder(known.options) : [])
+const form = reactive(beginField(known))
 const optionsForm = ref<{ addOption: () => void }>()
 const places = ref<readonly Place[]>(placesOf(entries, types.value, id))
 const touchedHandle = ref(Boolean(known))
@@ -78,59 +57,11 @@ const numbers = computed(() => [
 watch(
   () => form.title,
   (title) => {
-    if (!touchedHandle.value)
-      form.handle = title
-        .toLowerCase()
-        .normalize('NFD')
-        .replace(/[^a-z0-9]+/g, '_')
-        .replace(/^[_0-9]+|_+$/g, '')
-        .slice(0, 40)
+    if (!touchedHandle.value) form.handle = handleFor(title)
   },
 )
 
-const given = (value: unknown): boolean =>
-  value !== undefined &&
-  value !== '' &&
-  value !== null &&
-  !(Array.isArray(value) && value.length === 0)
-
-function value(): Partial<Field> {
-  const { kind } = form
-  const keys = orderKeys(options.value.length)
-  return {
-    order: known?.order ?? definitions.lastOrder(definitions.document.fields),
-    title: form.title,
-    handle: form.handle,
-    kind,
-    description: form.description,
-    ...(has('unit') && form.unit ? { unit: form.unit } : {}),
-    ...(has('decimals') ? { decimals: form.decimals } : {}),
-    ...(has('smallest') && given(form.smallest) ? { smallest: Number(form.smallest) } : {}),
-    ...(has('largest') && given(form.largest) ? { largest: Number(form.largest) } : {}),
-    ...(has('pattern') && form.pattern ? { pattern: form.pattern } : {}),
-    ...(!isComputed(kind) && given(form.default) ? { default: form.default } : {}),
-    ...(has('options')
-      ? {
-          options: Object.fromEntries(
-            options.value.map((option, index) => [
-              option.id,
-              {
-                order: elementAt(keys, index),
-                title: option.title,
-                description: option.description,
-                ...(option.colour ? { colour: option.colour } : {}),
-                ...(option.retired ? { retired: true } : {}),
-              },
-            ]),
-          ),
-        }
-      : {}),
-    ...(has('formula') ? { formula: form.formula, empty: form.empty } : {}),
-    ...(has('rollUp')
-      ? { rollUp: { how: form.how, ...(form.how === 'share done' ? {} : { of: form.of }) } }
-      : {}),
-  }
-}
+const order = known?.order ?? definitions.lastOrder(definitions.document.fields)
 
 const parts = [
   'title',
@@ -149,7 +80,7 @@ const parts = [
 
 function edits(): Edit[] {
   const field = known ? id : definitions.newId('fields')
-  const whole = value()
+  const whole = fieldOf(form, order)
   const all: Edit[] = isPublished
     ? parts
         .filter((part) => whole[part] !== undefined || known?.[part] !== undefined)
@@ -175,7 +106,7 @@ const wrongBefore = new Set(validate(opened).map((one) => one.message))
 const problems = computed(() => {
   if (form.title === '' || form.handle === '') return []
   const field = known ? id : 'fi_written'
-  return validate(replaceAt(opened, ['fields', field], value()))
+  return validate(replaceAt(opened, ['fields', field], fieldOf(form, order)))
     .filter((one) => one.pointer.startsWith(`/fields/${field}`) && !wrongBefore.has(one.message))
     .map((one) => (one.expected ? `${one.message} Needed: ${one.expected}.` : one.message))
 })
@@ -243,14 +174,14 @@ async function keep(atOnce = false): Promise<void> {
       <FieldOptions
         v-if="has('options')"
         ref="optionsForm"
-        v-model="options"
+        v-model="form.options"
         :published="definitions.published.fields[id]?.options ?? {}"
       />
       <FieldDefault
         v-if="!isComputed(form.kind)"
         v-model="form.default"
         :kind="form.kind"
-        :options="options"
+        :options="form.options"
       />
       <template v-if="has('formula')">
         <label class="field"

@@ -8,8 +8,7 @@ import type { Option } from '@bluestem/core/definitions'
 import { written } from '../../parts/eventTarget.ts'
 import ColourChoice from '../chapter/ColourChoice.vue'
 import { useDefinitions } from '../definitions.store.ts'
-
-export type EditedOption = Option & { readonly id: string }
+import type { EditedOption } from './writtenField.ts'
 
 /** The options of a choice: in their order, each with its colour; those that were published are retired instead of taken away. */
 const model = defineModel<EditedOption[]>({ required: true })

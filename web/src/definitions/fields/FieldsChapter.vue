@@ -3,15 +3,15 @@ import Choice from '../../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { entriesOf, fieldKinds, inOrder, isComputed, type Field } from '@bluestem/core/definitions'
+import { entriesOf, fieldKinds, inOrder, isComputed } from '@bluestem/core/definitions'
 import { counted, firstOf } from '../../parts/words.ts'
 import type { LongColumn } from '../../parts/longColumn.ts'
 import LongLedger from '../../parts/LongLedger.vue'
 import ChapterHead from '../chapter/ChapterHead.vue'
-import EntryMargin from '../chapter/EntryMargin.vue'
 import LastUsed from '../chapter/LastUsed.vue'
 import FieldForm from './FieldForm.vue'
-import OptionsUsed from './OptionsUsed.vue'
+import FieldMargin from './FieldMargin.vue'
+import { kindWords } from './fieldWords.ts'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
 import { useDefinitions } from '../definitions.store.ts'
 import { useLiving } from '../living.store.ts'
@@ -74,24 +74,6 @@ const share = (id: string): number => {
   const all_ = carrying(id)
   return all_ === 0 ? 0 : Math.min(100, Math.round((100 * definitions.items(id)) / all_))
 }
-const kindWords = (field: Field): string =>
-  field.kind === 'choice'
-    ? `choice of ${Object.keys(field.options ?? {}).length}`
-    : field.kind === 'several choices'
-      ? `several of ${Object.keys(field.options ?? {}).length}`
-      : field.kind === 'number'
-        ? [
-            'number',
-            field.unit,
-            field.decimals === undefined ? undefined : counted(field.decimals, 'decimal'),
-          ]
-            .filter(Boolean)
-            .join(', ')
-        : field.kind === 'yes/no'
-          ? 'yes or no'
-          : field.kind === 'roll-up'
-            ? `roll-up: ${field.rollUp?.how ?? ''}`
-            : field.kind
 type Listed = (typeof all.value)[number]
 const named = ({ id }: Listed): number => definitions.usage.named[id]?.length ?? 0
 const lastUse = ({ id }: Listed): string => definitions.usage.last[id] ?? ''
@@ -116,46 +98,6 @@ const reset = (): void => {
   wanted.value = ''
   unused.value = false
 }
-const rules = computed((): [string, string][] => {
-  if (!chosen.value) return []
-  const {
-    unit,
-    smallest,
-    largest,
-    pattern,
-    formula,
-    empty,
-    rollUp,
-    default: standard,
-  } = chosen.value
-  const parts: [string, unknown][] = [
-    ['unit', unit],
-    ['smallest', smallest],
-    ['largest', largest],
-    ['pattern', pattern],
-    ['formula', formula],
-    [
-      'empty parts',
-      formula === undefined
-        ? undefined
-        : empty === null || empty === undefined
-          ? 'no score'
-          : `count as ${empty}`,
-    ],
-    ['of', rollUp?.of],
-    [
-      'a new item gets',
-      Array.isArray(standard)
-        ? standard.map((one) => chosen.value?.options?.[one]?.title ?? one).join(', ')
-        : typeof standard === 'string'
-          ? (chosen.value?.options?.[standard]?.title ?? standard)
-          : standard,
-    ],
-  ]
-  return parts
-    .filter(([, value]) => value !== undefined)
-    .map(([word, value]): [string, string] => [word, String(value)])
-})
 </script>
 
 <template>
@@ -260,49 +202,13 @@ const rules = computed((): [string, string][] => {
     </p>
     <FieldForm v-if="editing" :id="editing" @close="editing = undefined" />
   </section>
-  <EntryMargin
+  <FieldMargin
     v-if="chosen"
-    :id="chosen.id"
-    :title="chosen.title"
-    :sub="chosen.handle"
-    :description="chosen.description"
-    :countable="!isComputed(chosen.kind)"
-    :filter="
-      definitions.published.fields[chosen.id] && {
-        op: 'not',
-        args: [{ op: 'isNull', args: [{ property: chosen.handle }] }],
-      }
-    "
-    :touches="
-      isComputed(chosen.kind)
-        ? 'Nothing is stored: it is computed when asked for.'
-        : `${counted(definitions.items(chosen.id), 'item')} hold a value. Its title may change freely: queries name its handle, which never does.`
-    "
-  >
-    <h3>What it is</h3>
-    <div class="line">
-      <span>kind</span><span>{{ kindWords(chosen) }}</span>
-    </div>
-    <div v-for="[word, value] in rules" :key="word" class="line">
-      <span>{{ word }}</span><span :class="{ code: word === 'formula' || word === 'pattern' }">{{
-        value
-      }}</span>
-    </div>
-    <div class="line">
-      <span>on forms of</span><span>{{ titles(chosen.id) || 'none' }}</span>
-    </div>
-    <div class="line">
-      <span>in projects</span><span>{{ projects(chosen.id) || 'none' }}</span>
-    </div>
-    <OptionsUsed v-if="chosen.options" :field="chosen" />
-    <template #acts
-      ><template v-if="definitions.mayDefineAll"
-        ><Button severity="secondary" @click="editing = chosen.id" label="Change" /><Button
-          severity="secondary"
-          @click="definitions.retire('fields', chosen.id, !chosen.retired)"
-          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
-    ></template>
-  </EntryMargin>
+    :field="chosen"
+    :types="titles(chosen.id)"
+    :projects="projects(chosen.id)"
+    @edit="editing = chosen.id"
+  />
 </template>
 
 <style scoped>

@@ -14,10 +14,11 @@ import { useSession } from '../../app/session.store.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
-import EntryMargin from '../chapter/EntryMargin.vue'
 import FamiliesTable from './FamiliesTable.vue'
 import FamilyForm from './FamilyForm.vue'
+import FamilyMargin from './FamilyMargin.vue'
 import LabelForm from './LabelForm.vue'
+import LabelMargin from './LabelMargin.vue'
 import LabelsTable from './LabelsTable.vue'
 import LiftLabel from './LiftLabel.vue'
 import MergeInto from '../chapter/MergeInto.vue'
@@ -89,8 +90,6 @@ const twins = computed(() => {
     .flatMap((word) => near.filter((each) => each.nearness === word).map(({ label }) => label))
     .slice(0, 12)
 })
-/** labels everyone shares are the administrators', those of a project its keepers' */
-const mayChange = (label: LabelAnswer): boolean => living.keeps(label.project)
 
 const change = async (label: LabelAnswer, given: object): Promise<unknown> =>
   await living.change('PATCH /labels/{id}', {
@@ -216,7 +215,7 @@ function mergeWithTwins(id: string): void {
         :labels="shown"
         :selected="chosen?.id"
         @select="selected = $event"
-        @open="mayChange($event) && (editing = $event)"
+        @open="living.keeps($event.project) && (editing = $event)"
       />
       <p v-else-if="living.labels.length" class="blank">
         {{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }}
@@ -260,82 +259,21 @@ function mergeWithTwins(id: string): void {
       @lifted="definitions.load()"
     />
   </section>
-  <EntryMargin
+  <LabelMargin
     v-if="shows === 'labels' && chosen"
-    :id="chosen.id"
-    :title="chosen.title"
-    :sub="
-      [
-        chosen.family && definitions.document.families[chosen.family]?.title,
-        chosen.project ? `only in ${living.projectTitle.get(chosen.project)}` : 'for everyone',
-        chosen.retired && 'retired',
-      ]
-        .filter(Boolean)
-        .join(', ')
-    "
-    :description="chosen.description"
-    :filter="{ op: 'a_contains', args: [{ property: 'labels' }, [chosen.id]] }"
-    touches=""
-    living
-  >
-    <template v-if="twins.length"
-      ><h3>Says nearly the same</h3>
-      <div v-for="one in twins" :key="one.id" class="line">
-        <Button variant="link" @click="selected = one.id" :label="one.title" /><span>{{
-          counted(definitions.items(one.id), 'item')
-        }}</span>
-      </div>
-      <Button
-        severity="secondary"
-        class="twins"
-        v-if="mayChange(chosen)"
-        @click="mergeWithTwins(chosen.id)"
-        label="Make them one …"
-    /></template>
-    <template #acts
-      ><template v-if="mayChange(chosen)"
-        ><Button severity="secondary" @click="editing = chosen" label="Change" /><Button
-          severity="secondary"
-          v-if="chosen.project && definitions.mayDefineAll"
-          @click="lifting = chosen"
-          label="Lift to everyone" /><Button
-          severity="secondary"
-          @click="change(chosen, { retired: !chosen.retired })"
-          :label="chosen.retired ? 'Bring back' : 'Retire'" /></template
-    ></template>
-  </EntryMargin>
-  <EntryMargin
+    :label="chosen"
+    :twins="twins"
+    @select="selected = $event"
+    @merge="mergeWithTwins(chosen.id)"
+    @edit="editing = chosen"
+    @lift="lifting = chosen"
+    @retire="change(chosen, { retired: !chosen.retired })"
+  />
+  <FamilyMargin
     v-else-if="shows === 'families' && chosenOne"
-    :id="chosenOne.id"
-    :title="chosenOne.title"
-    :sub="`an item holds ${chosenOne.pick === 'one' ? 'one of them' : 'any number'}`"
-    :description="chosenOne.description"
-    touches=""
-  >
-    <h3>Its labels</h3>
-    <div
-      v-for="one in living.labels
-        .filter((label) => label.family === chosenOne?.id && !label.retired)
-        .slice(0, 20)"
-      :key="one.id"
-      class="line"
-    >
-      <span class="label" :data-colour="one.colour">{{ one.title }}</span><span>{{
-        definitions.items(one.id)
-      }}</span>
-    </div>
-    <template #acts
-      ><Button
-        severity="secondary"
-        v-if="definitions.mayChange(definitions.rulebook)"
-        @click="editingFamily = chosenOne.id"
-        label="Change" /><Button
-        severity="secondary"
-        v-if="definitions.mayDefineAll"
-        @click="definitions.retire('families', chosenOne.id, !chosenOne.retired)"
-        :label="chosenOne.retired ? 'Bring back' : 'Retire'"
-    /></template>
-  </EntryMargin>
+    :family="chosenOne"
+    @edit="editingFamily = chosenOne.id"
+  />
 </template>
 
 <style scoped>
@@ -347,8 +285,5 @@ function mergeWithTwins(id: string): void {
 .whole {
   overflow: auto;
   flex: 1;
-}
-.twins {
-  margin-top: 8px;
 }
 </style>
