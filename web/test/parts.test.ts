@@ -8,7 +8,14 @@ import ColumnChoice from '../src/parts/ColumnChoice.vue'
 import KeepAs from '../src/parts/KeepAs.vue'
 import TypeMark from '../src/parts/TypeMark.vue'
 import ValueText from '../src/parts/ValueText.vue'
-import { agoWords, counted, dayWords, initials, numberWords } from '../src/parts/words.ts'
+import {
+  agoWords,
+  counted,
+  dayWords,
+  initials,
+  numberWords,
+  secondsAgoWords,
+} from '../src/parts/words.ts'
 import { valueOf } from '../src/parts/valueOf.ts'
 import Sheet from '../src/parts/Sheet.vue'
 import { asksBefore } from '../src/parts/unsaved.ts'
@@ -50,6 +57,16 @@ describe('words', () => {
     ['2025-06-01T08:00:00Z', '1 Jun 2025'],
   ])('%s was %s', (text, words) => {
     expect(agoWords(text, now)).toBe(words)
+  })
+
+  it.each([
+    [5, '5 s ago'],
+    [59, '59 s ago'],
+    [90, '2 min ago'],
+    [3569, '59 min ago'],
+    [2305 * 4, '3 h ago'],
+  ])('what was counted %i seconds ago was counted %s', (seconds, words) => {
+    expect(secondsAgoWords(seconds)).toBe(words)
   })
 
   it.each([

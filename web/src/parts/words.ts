@@ -38,6 +38,13 @@ export function agoWords(text: string, now = new Date()): string {
   return days < 30 ? `${days} days ago` : dayWords(text, now)
 }
 
+/** How long ago something was counted: “40 s ago”, “12 min ago”, “3 h ago”. @param seconds at least 0 */
+export function secondsAgoWords(seconds: number): string {
+  if (seconds < 60) return `${Math.round(seconds)} s ago`
+  const minutes = Math.round(seconds / 60)
+  return minutes < 60 ? `${minutes} min ago` : `${Math.round(minutes / 60)} h ago`
+}
+
 const numbers = new Intl.NumberFormat('en', { maximumFractionDigits: 2 })
 
 /** A number with thousands set apart; at most two decimals. */

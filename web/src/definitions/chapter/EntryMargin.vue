@@ -4,7 +4,7 @@ import type { Named } from '@bluestem/core/definitions'
 import { useSession } from '../../app/session.store.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import Margin from '../../parts/Margin.vue'
-import { counted, dayWords, numberWords } from '../../parts/words.ts'
+import { counted, dayWords, numberWords, secondsAgoWords } from '../../parts/words.ts'
 import { useDefinitions } from '../definitions.store.ts'
 import LastUsed from './LastUsed.vue'
 
@@ -39,6 +39,8 @@ const address: Record<Named['kind'], (id: string) => string> = {
   template: (id) => `/definitions/templates?id=${id}`,
   team: (id) => `/definitions/people?id=${id}`,
 }
+/** how many seconds ago it was counted where it is used */
+const countedAgo = computed(() => definitions.usage.countedAgo ?? 0)
 const named = computed(() => definitions.usage.named[id] ?? [])
 const changed = computed(() => definitions.usage.changed[id])
 </script>
@@ -70,9 +72,7 @@ const changed = computed(() => definitions.usage.changed[id])
       No query, view, measure, template or team names it.
     </p>
     <p v-else-if="named.length > 12" class="quiet">and {{ named.length - 12 }} more</p>
-    <p v-if="(definitions.usage.countedAgo ?? 0) >= 5" class="quiet">
-      counted {{ definitions.usage.countedAgo }} s ago
-    </p>
+    <p v-if="countedAgo >= 5" class="quiet">counted {{ secondsAgoWords(countedAgo) }}</p>
     <slot name="used" />
     <template v-if="touches !== undefined"
       ><h3>What changing it would touch</h3>
