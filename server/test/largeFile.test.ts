@@ -96,6 +96,7 @@ describe('a large file with cells of every kind', () => {
     const id = await take()
     const check = (await mara('POST', `/imports/${id}/check`, reading)).body
     expect(check).toMatchObject({ made: count - bad, changed: 0, same: 0, wrong: bad })
+    expect((await mara('GET', `/imports/${id}`)).body.done).toBe(count)
     expect(check.problemCount).toBe(bad)
     const expected = rows.flatMap(({ wrong }, at) => (wrong ? [{ ...wrong, line: lines[at] }] : []))
     expect(check.problems).toHaveLength(bad)

@@ -67,6 +67,15 @@ const aLabel = {
 const problem = { line: 3, column: 'Typ', message: 'There is no such type.', found: 'Jobb' }
 
 describe('bringing a file in', () => {
+  /** Chooses a file on the page. */
+  async function page() {
+    const wrapper = await show(ImportPage, { path: '/import?project=YARD' })
+    const bytes = new TextEncoder().encode('Typ;Bis\nJob;1.3.2027\n')
+    const given = { name: 'jobs.csv', arrayBuffer: () => Promise.resolve(bytes.buffer) }
+    wrapper.findComponent(FileUpload).vm.$emit('uploader', { files: [given] })
+    return wrapper
+  }
+
   async function chosen(wrong: number) {
     const counts = { made: 2, changed: 0, same: 0, wrong }
     const asked = serve({
@@ -84,10 +93,7 @@ describe('bringing a file in', () => {
       'POST /imports/im_1/carry-out': { status: 202, body: file({ state: 'waiting' }) },
       'GET /imports/im_1': { body: file({ state: 'done', done: 3, counts }) },
     })
-    const wrapper = await show(ImportPage, { path: '/import?project=YARD' })
-    const bytes = new TextEncoder().encode('Typ;Bis\nJob;1.3.2027\n')
-    const given = { name: 'jobs.csv', arrayBuffer: () => Promise.resolve(bytes.buffer) }
-    wrapper.findComponent(FileUpload).vm.$emit('uploader', { files: [given] })
+    const wrapper = await page()
     await vi.waitFor(() => expect(wrapper.text()).toContain('would be made'), 5000)
     return { asked, wrapper }
   }
@@ -103,6 +109,22 @@ describe('bringing a file in', () => {
     await press(wrapper, 'Bring in 2 items')
     await vi.waitFor(() => expect(wrapper.text()).toContain('2 items made'), 5000)
     expect(asked.find(({ path }) => path.endsWith('carry-out'))!.body).toEqual({ goodOnly: false })
+  })
+
+  it('tells how far the look at many rows is', async () => {
+    serve({
+      'POST /imports': { status: 201, body: file({ rows: 5000 }) },
+      'GET /imports/im_1': { body: file({ rows: 5000, done: 4000 }) },
+    })
+    const answered = globalThis.fetch
+    const never = new Promise<Response>(() => undefined)
+    vi.stubGlobal('fetch', async (address: string, init: RequestInit) =>
+      address.endsWith('/check') ? await never : await answered(address, init),
+    )
+    const wrapper = await page()
+    await vi.waitFor(() => expect(wrapper.text()).toContain('4,000 of 5,000 rows'), 5000)
+    expect(wrapper.get('[role=progressbar]').attributes('aria-valuenow')).toBe('80')
+    wrapper.unmount()
   })
 
   it('tells what is wrong, cell by cell, and offers the good rows alone', async () => {

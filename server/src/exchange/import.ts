@@ -25,6 +25,8 @@ import { effectOf, settleLinks } from './judgeLinks.ts'
 import { type CsvRecord, filled, readCsv } from './readCsv.ts'
 import { columnsOf, firstReading, judgeReading, linksOffered } from './reading.ts'
 
+/** how many rows are looked at before it is told how far that is */
+const toldEvery = 2000
 /** how many problems, and how many values that are no choices, are told */
 const mostTold = 1000
 
@@ -58,12 +60,16 @@ async function fileBy(
   database: Sequelize,
   { person }: ActorContext,
   identity: string,
+  only: { readonly attributes?: { exclude: string[] } } = {},
 ): Promise<ImportFileModel> {
   const where = { identity, byId: person.number }
-  const file = await modelsOf(database).importFile.findOne({ where })
+  const file = await modelsOf(database).importFile.findOne({ where, ...only })
   if (!file) throw notFound('file of this identity')
   return file
 }
+
+/** What a file holds stays away where only how it stands is asked, again and again. */
+const withoutContent = { attributes: { exclude: ['text', 'rest'] } }
 
 export const recordsOf = ({ text, separator }: ImportFileModel): CsvRecord[] =>
   filled(text, separator)
@@ -96,7 +102,7 @@ export async function readImport(
   actor: ActorContext,
   identity: string,
 ): Promise<ImportAnswer> {
-  return answerOf(actor, await fileBy(database, actor, identity))
+  return answerOf(actor, await fileBy(database, actor, identity, withoutContent))
 }
 
 /** What the rows of a file would do, and everything that is wrong with them; nothing is made. */
@@ -114,19 +120,22 @@ export async function checkImport(
   const counts = { made: 0, changed: 0, same: 0, wrong: 0 }
   const problems: CellProblem[] = []
   const rest: LeftRow[] = []
+  await row.update({ done: 0 })
   const first = await nextNumber(database, project.number)
   const given = rowsGiven(actor, file)
   const ground = await groundOf(database, actor, file, given)
   const { rows, links } = await settleLinks(database, actor, file, given, ground, first)
   const linked = new Set(links.map(({ line }) => line))
   const nextRef = refsFrom(project, first)
-  await judgeRows(actor, file, rows, { ...ground.at, nextRef }, (outcome) => {
+  let done = 0
+  await judgeRows(actor, file, rows, { ...ground.at, nextRef }, async (outcome) => {
     counts[effectOf(outcome, linked)] += 1
+    if ((done += 1) % toldEvery === 0) await row.update({ done })
     if (outcome.kind !== 'wrong') return
     problems.push(...outcome.problems)
     rest.push({ line: outcome.line, why: outcome.problems.map((one) => one.message).join(' ') })
   })
-  await row.update({ reading, counts, rest, state: 'checked' })
+  await row.update({ reading, counts, rest, done, state: 'checked' })
   return {
     rows: records.length - 1,
     ...counts,

@@ -3,7 +3,6 @@ import { certain } from '@bluestem/core/known'
 import type { ImportAnswer, ImportCheck } from '@bluestem/core/exchange'
 import Button from 'primevue/button'
 import FileUpload, { type FileUploadUploaderEvent } from 'primevue/fileupload'
-import ProgressBar from 'primevue/progressbar'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { messageOf, call } from '../api/http.ts'
@@ -14,6 +13,7 @@ import { counted, numberWords } from '../parts/words.ts'
 import { decode } from './decode.ts'
 import ImportColumns from './ImportColumns.vue'
 import ImportProblems from './ImportProblems.vue'
+import ImportProgress from './ImportProgress.vue'
 import { saveFile } from './saveFile.ts'
 import UnknownChoices from './UnknownChoices.vue'
 
@@ -63,12 +63,22 @@ async function choose({ files }: FileUploadUploaderEvent): Promise<void> {
   await take()
 }
 
+/** More rows than are looked at while one waits without asking how far it is. */
+const manyRows = 2000
+/** How long is waited between two questions how far a file is, in milliseconds. */
+const pause = 500
+const rest = async (): Promise<unknown> =>
+  await new Promise((done) => window.setTimeout(done, pause))
+
 let timer = 0
 let round = 0
 async function look(): Promise<void> {
   if (!file.value || !reading.value) return
   const mine = (round += 1)
   isBusy.value = true
+  file.value = { ...file.value, done: 0 }
+  // What is wrong is told by the look itself, not by how far it is.
+  if (file.value.rows > manyRows) void follow(file.value.id, mine).catch(() => undefined)
   try {
     const found = await call('POST /imports/{id}/check', {
       params: { id: file.value.id },
@@ -82,6 +92,19 @@ async function look(): Promise<void> {
   }
   if (mine === round) isBusy.value = false
 }
+/** Tells how far a look at many rows is, until it is over. */
+async function follow(id: string, mine: number): Promise<void> {
+  const goesOn = (): boolean => mine === round && isBusy.value && isHere
+  await rest()
+  while (goesOn()) {
+    const { done } = await call('GET /imports/{id}', { params: { id } })
+    if (goesOn() && file.value) file.value = { ...file.value, done }
+    await rest()
+  }
+}
+const isLong = computed(
+  () => file.value !== undefined && file.value.rows > manyRows && isBusy.value && !check.value,
+)
 watch(
   () => JSON.stringify([file.value?.id, reading.value]),
   () => {
@@ -91,8 +114,6 @@ watch(
   },
 )
 
-/** How long is waited between two looks at a file that comes in, in milliseconds. */
-const pause = 500
 let isHere = true
 onBeforeUnmount(() => {
   isHere = false
@@ -106,7 +127,7 @@ async function bringIn(goodOnly: boolean): Promise<void> {
   await notes.attempt(async () => {
     file.value = await call('POST /imports/{id}/carry-out', { params: { id }, body: { goodOnly } })
     while (isComing.value && isHere) {
-      await new Promise((done) => window.setTimeout(done, pause))
+      await rest()
       file.value = await call('GET /imports/{id}', { params: { id } })
     }
     if (file.value.state === 'refused') throw new Error(file.value.reason ?? 'Nothing came in.')
@@ -211,15 +232,8 @@ const separatorTitles = [
         </p>
         <p v-else class="quiet">Each row is looked at …</p>
       </div>
-      <div v-if="isComing">
-        <ProgressBar
-          :value="Math.round((100 * file.done) / Math.max(1, file.rows))"
-          :show-value="false"
-          aria-label="How far it is"
-        />
-        <p class="quiet">{{ numberWords(file.done) }} of {{ counted(file.rows, 'row') }}</p>
-      </div>
-      <div v-else class="acts">
+      <ImportProgress v-if="isComing || isLong" :done="file.done" :rows="file.rows" />
+      <div v-if="!isComing" class="acts">
         <Button
           v-if="!check || check.wrong === 0"
           :disabled="!check || coming === 0 || isBusy"
