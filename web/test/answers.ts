@@ -7,6 +7,7 @@ import type {
 import { emptyDocument } from '@bluestem/core/definitions'
 import type { LabelAnswer } from '@bluestem/core/labels'
 import type { OfferedType, OffersAnswer, ProjectAnswer } from '@bluestem/core/projects'
+import type { ItemAnswer, SavedQuery } from '@bluestem/core/queries'
 import type { SavedThing } from '@bluestem/core/saved'
 import type { WholeItemAnswer } from '@bluestem/core/work'
 
@@ -193,3 +194,54 @@ export const offers: OffersAnswer = {
   types: [offeredType, { ...offeredType, id: 'ty_job', title: 'Job', mark: 'Jo2' }],
   templates: [],
 }
+
+/** A defect that nobody has begun with. */
+export const aDefect: WholeItemAnswer = {
+  ref: 'YARD/1',
+  type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
+  title: 'Ramp hinge weeps',
+  on_hold: false,
+  etag: '"1"',
+  status: { id: 'st_open', title: 'Open', mark: 'idle' },
+  statusSince: '2026-11-20T08:00:00Z',
+  holdSince: null,
+  moves: [],
+  limits: [],
+  rulebook: 'rb_all',
+  refusals: [],
+  children: [],
+  priority: { id: 'pi_late', title: 'When convenient', mark: 2 },
+  due: null,
+  labels: [{ id: 'la_wet', title: 'wet', mark: 3 }],
+  fields: { cost: 12 },
+}
+
+/** A query that asks for defects. */
+export const openDefects: SavedQuery = {
+  id: 'qu_1',
+  title: 'Open defects',
+  description: '',
+  shared: 'everyone',
+  owner: { id: 'pe_tom', title: 'Tom Okafor' },
+  changedAt: '2026-11-20T08:00:00Z',
+  mayEdit: true,
+  version: 1,
+  text: "type = 'Defect'",
+  errors: [],
+  sentence: [
+    { depth: 0, lead: 'Items', parts: [{ text: 'of type ' }, { text: 'Defect', value: true }] },
+  ],
+  content: { filter: true, columns: ['ref'], order: [{ by: 'due', direction: 'down' }] },
+}
+
+/** An item as a board shows it. */
+export const aCard = (ref: string, more: object = {}): ItemAnswer => ({
+  ref,
+  title: `Card ${ref}`,
+  type: { id: 'ty_defect', title: 'Defect', mark: 'De1' },
+  on_hold: false,
+  status: { id: 'st_open', title: 'Open', mark: 'idle' },
+  priority: { id: 'pi_stop', title: 'Sailing stopped', mark: 1 },
+  assignee: null,
+  ...more,
+})
