@@ -4,7 +4,7 @@ import FieldForm from '../src/definitions/fields/FieldForm.vue'
 import FieldsChapter from '../src/definitions/fields/FieldsChapter.vue'
 import { replaceAt } from '@bluestem/core/definitions'
 import { document_, draft, editsIn, sentEdits, shown } from './defined.ts'
-import { furnish, choose, control, rows } from './page.ts'
+import { furnish, choose, control } from './page.ts'
 
 beforeEach(furnish)
 afterEach(() => {

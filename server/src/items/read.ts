@@ -79,14 +79,25 @@ export async function lockRows(
     database,
     prepared(`SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')}
       ${tree ? `, ${holdTree}` : ''}
-    FROM current_edition e, unnest($1::int[], $2::int[]) AS place (project, number)
+    FROM current_edition e, ${tableOf(places)}
     JOIN item i ON i.project_id = place.project AND i.number = place.number
       ${order ? 'JOIN project p ON p.id = i.project_id' : ''}
     WHERE NOT i.deleted
     ORDER BY i.id
     FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`),
-    [places.map((one) => one.project), places.map((one) => one.number)],
+    bindOf(places),
   )
+}
+
+/** Places as a table, by the first two values that are bound. One alone stands there as it is, for which the database plans once and for all. */
+const tableOf = (places: readonly ItemPlace[]): string =>
+  places.length === 1
+    ? '(SELECT $1::int AS project, $2::int AS number) AS place'
+    : 'unnest($1::int[], $2::int[]) AS place (project, number)'
+
+const bindOf = (places: readonly ItemPlace[]): (number | number[])[] => {
+  const bind = [places.map((one) => one.project), places.map((one) => one.number)]
+  return places.length === 1 ? bind.flat() : bind
 }
 
 /** The id of an item, deleted or not. */

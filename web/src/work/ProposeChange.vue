@@ -6,7 +6,7 @@ import Choice from '../parts/Choice.vue'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import Button from 'primevue/button'
-import { computed, ref, watchEffect } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import {
   entriesOf,
   fieldKinds,
@@ -30,14 +30,18 @@ const { item } = defineProps<{ item: WholeItemAnswer }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
 const document = ref<DefinitionsDocument>()
-watchEffect(async () => {
-  document.value = (await call('GET /definitions')).document
-})
 const wish = ref<'word' | 'field' | 'new field'>('word')
 const [about, word] = [ref(''), ref('')]
 const field = ref('')
 const [title, kind, why] = [ref(''), ref<(typeof fieldKinds)[number]>('text'), ref('')]
 const told = ref('')
+onMounted(async () => {
+  try {
+    document.value = (await call('GET /definitions')).document
+  } catch (error) {
+    told.value = messageOf(error)
+  }
+})
 const busy = ref(false)
 
 const onForm = computed(() => {
@@ -131,7 +135,7 @@ async function propose(): Promise<void> {
 </script>
 
 <template>
-  <Sheet title="Propose a change" @close="emit('close')">
+  <Sheet v-if="document || told" title="Propose a change" @close="emit('close')">
     <form v-if="document" @submit.prevent="propose">
       <fieldset class="field">
         <legend>What would be better</legend>
@@ -195,6 +199,7 @@ async function propose(): Promise<void> {
         />
       </div>
     </form>
+    <p v-else class="told" role="alert">{{ told }}</p>
   </Sheet>
 </template>
 
