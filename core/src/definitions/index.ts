@@ -65,6 +65,7 @@ export {
 } from './impact/mapping.ts'
 export { merge, type Clash, type Merged } from './draft/merge.ts'
 export { namesIn } from './document/named.ts'
+export { handleFor } from './document/handle.ts'
 export { orderBetween, orderKeys } from './document/order.ts'
 export { rebase, type ClashChoices } from './draft/rebase.ts'
 export { replacedIn } from './document/replaced.ts'

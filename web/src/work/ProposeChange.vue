@@ -10,6 +10,7 @@ import { computed, onMounted, ref } from 'vue'
 import {
   entriesOf,
   fieldKinds,
+  handleFor,
   hasPart,
   inOrder,
   isComputed,
@@ -94,13 +95,7 @@ function edits(): { title: string; edits: Edit[] } {
       edits: [place(field.value)],
     }
   const id = makeIdentity(prefixes.fields, crypto.getRandomValues(new Uint8Array(8)))
-  const handle =
-    title.value
-      .toLowerCase()
-      .normalize('NFD')
-      .replace(/[^a-z0-9]+/g, '_')
-      .replace(/^[^a-z]+|_+$/g, '')
-      .slice(0, 40) || 'field'
+  const handle = handleFor(title.value) || 'field'
   const free = Object.values(whole.fields).some((one) => one.handle === handle)
     ? `${handle.slice(0, 34)}_${id.slice(-4)}`
     : handle

@@ -8,6 +8,7 @@ import {
   entriesOf,
   type FieldPart,
   fieldKinds,
+  handleFor,
   hasPart,
   isComputed,
   inOrder,
@@ -23,7 +24,7 @@ import { editsOfPlaces, type Place, placesOf } from './places.ts'
 import FieldOptions from './FieldOptions.vue'
 import FormActs from '../chapter/FormActs.vue'
 import ScorePreview from './ScorePreview.vue'
-import { beginField, fieldOf, handleFor } from './writtenField.ts'
+import { beginField, fieldOf } from './writtenField.ts'
 import { useDefinitions } from '../definitions.store.ts'
 
 const { id } = defineProps<{ id: string }>()

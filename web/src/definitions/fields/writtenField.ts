@@ -59,15 +59,6 @@ export function beginField(known: Field | undefined): WrittenField {
   return { ...blank, ...known, how, of, options: inOrder(known.options ?? {}) }
 }
 
-/** A handle for a title: small letters, digits and underscores. */
-export const handleFor = (title: string): string =>
-  title
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^[_0-9]+|_+$/g, '')
-    .slice(0, 40)
-
 function optionsOf(options: readonly EditedOption[]): NonNullable<Field['options']> {
   const keys = orderKeys(options.length)
   return Object.fromEntries(
