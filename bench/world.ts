@@ -1,5 +1,6 @@
 import { connect } from '../server/src/database/connect.ts'
 import { Worlds } from '../server/src/workspace/world.ts'
+import { readStamp } from '../server/src/sql/stamp.ts'
 import { dayOf } from '@bluestem/core/calendar'
 import type { QueryContext } from '../server/src/sql/statement.ts'
 import { readQuery } from '@bluestem/core/queries'
@@ -10,7 +11,7 @@ export const origin = process.env['BLUESTEM_ORIGIN']!
 
 export const database = connect(url, { statementTimeout: 0 })
 
-export const world = await new Worlds(database).now()
+export const world = await new Worlds(database, readStamp).now()
 
 export const today = dayOf(Date.now(), world.zone)
 

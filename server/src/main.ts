@@ -1,9 +1,10 @@
 import type { Sequelize } from 'sequelize'
 import { createServer, type Server } from 'node:http'
-import pg from 'pg'
+import type { Pool } from 'pg'
 import { makeApp } from './app.ts'
 import { connect } from './database/connect.ts'
 import { modelsOf } from './database/models/models.ts'
+import { keyedPool } from './database/prepared.ts'
 import { migrate } from './database/migrations/migrate.ts'
 import { Worlds } from './workspace/world.ts'
 import { loadDemo } from './demo/load.ts'
@@ -17,6 +18,7 @@ import { publishSetDraft } from './definitions/publishJob.ts'
 import type { DirectoryFiles } from './directory/routes.ts'
 import { Live } from './live/stream.ts'
 import { endWithRequests } from './sql/cancel.ts'
+import { readStamp } from './sql/stamp.ts'
 import { beginEmpty } from './people/begin.ts'
 
 export interface Options extends DirectoryFiles {
@@ -86,8 +88,8 @@ async function countUsageAhead(database: Sequelize, worlds: Worlds): Promise<voi
 const ignored = (): undefined => undefined
 
 /** A pool for sessions alone; a lost connection is replaced at the next query. */
-function sessionPool(url: string): pg.Pool {
-  const sessions = new pg.Pool({ connectionString: url, max: 4 })
+function sessionPool(url: string): Pool {
+  const sessions = keyedPool({ connectionString: url, max: 4 })
   sessions.on('error', ignored)
   return sessions
 }
@@ -106,7 +108,7 @@ export async function serve(
   const database = connect(url)
   endWithRequests(database, url)
   const sessions = sessionPool(url)
-  const worlds = new Worlds(database)
+  const worlds = new Worlds(database, readStamp)
   const live = new Live(database, url, worlds)
   await live.start()
   const works = {
@@ -137,7 +139,7 @@ async function close(
   server: Server,
   jobs: JobWorker,
   live: Live,
-  sessions: pg.Pool,
+  sessions: Pool,
   database: ReturnType<typeof connect>,
 ): Promise<void> {
   const closed = new Promise<void>((done) => server.close(() => done()))

@@ -3,6 +3,7 @@ import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { connect } from '../src/database/connect.ts'
 import { Worlds, type Person, type World } from '../src/workspace/world.ts'
+import { readStamp } from '../src/sql/stamp.ts'
 import { Live } from '../src/live/stream.ts'
 import { makeApp } from '../src/app.ts'
 import { endWithRequests } from '../src/sql/cancel.ts'
@@ -25,7 +26,7 @@ export async function copyWorkspace(): Promise<Workspace> {
   const database = connect(nameOf(name))
   return {
     database,
-    worlds: new Worlds(database),
+    worlds: new Worlds(database, readStamp),
     url: nameOf(name),
     close: async () => {
       await database.close()

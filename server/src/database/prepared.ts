@@ -23,12 +23,17 @@ class PreparingClient extends pg.Client {
     // The driver types this function by many overloads; here its arguments only pass through.
     const query = this.query.bind(this) as Query
     const preparing: Query = (text, values, ...rest) =>
-      typeof text === 'string' && text.startsWith(mark) && Array.isArray(values)
+      typeof text === 'string' && this.prepares(text) && Array.isArray(values)
         ? // A list tested for is typed as one of anything.
           query({ name: this.nameOf(text, query), text, values: values as unknown[] }, ...rest)
         : query(text, values, ...rest)
     // As above: what it takes and gives is as before.
     this.query = preparing as typeof this.query
+  }
+
+  /** Whether a statement is planned once. */
+  protected prepares(text: string): boolean {
+    return text.startsWith(mark)
   }
 
   /** The name by which the connection knows a statement. None is given twice, so that a forgotten one is never taken for another. */
@@ -44,6 +49,17 @@ class PreparingClient extends pg.Client {
     return name
   }
 }
+
+/** A connection whose few statements find by key, all of them. */
+class KeyedClient extends PreparingClient {
+  protected override prepares(): boolean {
+    return true
+  }
+}
+
+/** A pool of connections that plan each of their statements once. */
+export const keyedPool = (config: pg.PoolConfig): pg.Pool =>
+  new pg.Pool({ ...config, Client: KeyedClient })
 
 /** The driver, with connections that plan once what is marked so. */
 export const preparingDriver = Object.create(pg, {

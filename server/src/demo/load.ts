@@ -1,3 +1,4 @@
+import { readStamp } from '../sql/stamp.ts'
 import type { Client } from 'pg'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
@@ -29,16 +30,16 @@ export async function loadDemo(
   { now, items }: { now: Date; items: number },
 ): Promise<{ items: number; states: number }> {
   await loadVocabulary(database, now)
-  const world = await new Worlds(database).now()
+  const world = await new Worlds(database, readStamp).now()
   const massive = items > 20_000
   const load = async (): Promise<number> => await loadItems(database, world, now, items)
   const states = massive ? await withoutIndexes(database, load) : await load()
   await continueNumbers(database)
-  await keepQuestions(database, await new Worlds(database).now(), now)
+  await keepQuestions(database, await new Worlds(database, readStamp).now(), now)
   await keepTemplates(database, now)
   await keepDemoJots(database, now)
   await followOpenItems(database, new Date(now.getTime() - 2 * day))
-  await keepTeams(database, await new Worlds(database).now())
+  await keepTeams(database, await new Worlds(database, readStamp).now())
   await keepAbsences(database, now)
   await modelsOf(database).setting.update({ loaded: true }, { where: { one: true } })
   return { items, states }

@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { row } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
+import { namedIds } from './ids.ts'
 
 /** An item that is judged, or one that stands above it. */
 export interface AboveRow {
@@ -58,6 +59,11 @@ export interface ItemPlace {
   readonly number: number
 }
 
+/** Parents that are given, by the last two values bound; left out where none is, for the database expects some of a list. */
+const parentsGiven = `UNION
+        SELECT i.id FROM unnest($6::int[], $7::int[]) AS given (project, number)
+        JOIN item i ON i.project_id = given.project AND i.number = given.number`
+
 /**
  * Reads what is around items in one statement.
  *
@@ -73,13 +79,12 @@ export async function readAround(
   visible: readonly number[],
   beside: Beside | undefined,
 ): Promise<AroundRows> {
+  const { bound, table, among } = namedIds(ids)
   const found = await row<AroundRows>(
     database,
     prepared(`WITH RECURSIVE concerned (id) AS (
-        SELECT unnest($1::int[])
-        UNION
-        SELECT i.id FROM unnest($2::int[], $3::int[]) AS given (project, number)
-        JOIN item i ON i.project_id = given.project AND i.number = given.number),
+        SELECT id FROM ${table}
+        ${parents.length === 0 ? '' : parentsGiven}),
       up (id, project_id, number, type_id, parent_id, deleted) AS (
         SELECT i.id, i.project_id, i.number, i.type_id, i.parent_id, i.deleted
         FROM concerned c JOIN item i ON i.id = c.id
@@ -88,9 +93,9 @@ export async function readAround(
         FROM up JOIN item i ON i.id = up.parent_id),
       below AS (
         SELECT parent_id, type_id, count(*)::int AS count, count(*) FILTER (WHERE phase < 2)::int AS open,
-          (array_agg(project_id ORDER BY id) FILTER (WHERE project_id = ANY($4::int[])))[1] AS project_id,
-          (array_agg(number ORDER BY id) FILTER (WHERE project_id = ANY($4::int[])))[1] AS number
-        FROM item WHERE parent_id = ANY($1::int[]) AND NOT deleted GROUP BY parent_id, type_id),
+          (array_agg(project_id ORDER BY id) FILTER (WHERE project_id = ANY($2::int[])))[1] AS project_id,
+          (array_agg(number ORDER BY id) FILTER (WHERE project_id = ANY($2::int[])))[1] AS number
+        FROM item WHERE ${among('parent_id')} AND NOT deleted GROUP BY parent_id, type_id),
       past AS (
         SELECT i.id,
           EXISTS (SELECT FROM comment c
@@ -100,25 +105,26 @@ export async function readAround(
           ARRAY(SELECT DISTINCT s.status_id FROM item_state s WHERE s.id = i.id) AS been,
           (SELECT t.description FROM item_text t
             WHERE t.item_id = i.id AND t.valid_to = 'infinity') AS description
-        FROM item i WHERE i.id = ANY($1::int[])),
+        FROM item i WHERE ${among('i.id')}),
       gap AS (
         SELECT b.position AS at,
-          (SELECT max(i.position) FROM item i WHERE i.project_id = $5 AND i.position < b.position) AS previous,
-          (SELECT min(i.position) FROM item i WHERE i.project_id = $5 AND i.position > b.position) AS next
-        FROM item b WHERE b.project_id = $6 AND b.number = $7 AND NOT b.deleted)
+          (SELECT max(i.position) FROM item i WHERE i.project_id = $3 AND i.position < b.position) AS previous,
+          (SELECT min(i.position) FROM item i WHERE i.project_id = $3 AND i.position > b.position) AS next
+        FROM item b WHERE b.project_id = $4 AND b.number = $5 AND NOT b.deleted)
     SELECT
       (SELECT coalesce(json_agg(up), '[]') FROM up) AS above,
       (SELECT coalesce(json_agg(below), '[]') FROM below) AS below,
       (SELECT coalesce(json_agg(past), '[]') FROM past) AS past,
       (SELECT row_to_json(gap) FROM gap) AS gap`),
     [
-      ids,
-      parents.map((one) => one.project),
-      parents.map((one) => one.number),
+      bound,
       visible,
       beside?.order ?? null,
       beside?.project ?? null,
       beside?.number ?? null,
+      ...(parents.length === 0
+        ? []
+        : [parents.map((one) => one.project), parents.map((one) => one.number)]),
     ],
   )
   return found

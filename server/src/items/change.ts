@@ -1,3 +1,4 @@
+import { firstIn } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
 import { rows } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
@@ -24,10 +25,7 @@ export interface ItemWrite {
 }
 
 /** An item that was written, and when its new state begins. */
-export interface WrittenItem {
-  readonly id: number
-  readonly row_from: Date
-}
+export type WrittenItem = Pick<ItemRow, 'id' | 'row_from'>
 
 /** A row of new values: of the columns that others change, the value an item has already. */
 const recordOf = (
@@ -41,20 +39,49 @@ const recordOf = (
 })
 
 /**
- * Writes different values to many items in one statement: the states that end go into history and drive all the rest, so that no
- * change is without its history row, its text, its comment and its line in the outbox.
+ * Writes different values to many items in one statement.
  *
  * @param now the instant of the change; a state lasts at least a millisecond, so an item may get a slightly later one
  * @returns the items and when their new states begin
  */
 export async function writeItems(
   database: Sequelize,
-  { columns, columnTypes }: StateColumns,
+  columns: StateColumns,
   writes: readonly ItemWrite[],
   author: Author,
   now: Date,
 ): Promise<WrittenItem[]> {
-  if (writes.length === 0) return []
+  return writes.length === 0
+    ? []
+    : await writeStates<WrittenItem>(database, columns, writes, author, now, ['id', 'row_from'])
+}
+
+/** Writes one item. @returns its new state, whole */
+export async function writeItem(
+  database: Sequelize,
+  columns: StateColumns,
+  write: ItemWrite,
+  author: Author,
+  now: Date,
+): Promise<ItemRow> {
+  const told = ['id', 'row_from', ...columns.columns]
+  return firstIn(await writeStates<ItemRow>(database, columns, [write], author, now, told))
+}
+
+/**
+ * The states that end go into history and drive all the rest, so that no change is without its history row, its text, its comment
+ * and its line in the outbox.
+ *
+ * @param returned the columns of the new states that are given
+ */
+async function writeStates<Row extends WrittenItem>(
+  database: Sequelize,
+  { columns, columnTypes }: StateColumns,
+  writes: readonly ItemWrite[],
+  author: Author,
+  now: Date,
+  returned: readonly string[],
+): Promise<Row[]> {
   const named = new Set(writes.flatMap(({ values }) => Object.keys(values)))
   const moves = named.has('project_id')
   // The number may happen to be the same in both projects.
@@ -79,7 +106,7 @@ export async function writeItems(
     ...derivedSets(places),
     ...authorSets(author),
   ]
-  return await rows<WrittenItem>(
+  return await rows<Row>(
     database,
     prepared(`WITH v AS (SELECT * FROM jsonb_to_recordset($5::jsonb) AS v(${['id int', ...typed].join(', ')})),
       n AS (SELECT * FROM jsonb_to_recordset($6::jsonb)
@@ -88,12 +115,12 @@ export async function writeItems(
         SELECT id, row_from, greatest($2::timestamptz(3), row_from + interval '1 millisecond'), ${list}
         FROM item WHERE id = ANY($1::int[]) RETURNING id, valid_to),
       u AS (UPDATE item i SET ${sets.join(', ')}
-        FROM h JOIN v ON v.id = h.id WHERE i.id = h.id RETURNING i.id, i.row_from),
+        FROM h JOIN v ON v.id = h.id WHERE i.id = h.id RETURNING ${returned.map((column) => `i.${column}`).join(', ')}),
       ${besides(writes, moves).join('')}
       told AS (INSERT INTO outbox (at, kind, subject, project_id)
         SELECT $2::timestamptz(3), 'item', n.ref, n.project FROM u JOIN n ON n.id = u.id
         ${moves ? alsoWhereItGoes : ''} RETURNING number)
-    SELECT id, row_from, (SELECT pg_notify('outbox', max(number)::text)::text FROM told) FROM u`),
+    SELECT ${returned.join(', ')}, (SELECT pg_notify('outbox', max(number)::text)::text FROM told) FROM u`),
     [
       writes.map(({ id }) => id),
       now,

@@ -4,6 +4,7 @@ import { prepared } from '../database/prepared.ts'
 import { holdTree } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
 import type { ItemPlace } from './around.ts'
+import { namedIds } from './ids.ts'
 import type { ItemRow, PastRow } from './row.ts'
 
 type Columns = Pick<World, 'columns'>
@@ -147,11 +148,12 @@ export interface ClockRow {
 
 /** Every state of items, those of one item in the order in which they were. */
 export async function clockRows(database: Sequelize, ids: readonly number[]): Promise<ClockRow[]> {
+  const { bound, among } = namedIds(ids)
   return await rows<ClockRow>(
     database,
     prepared(`SELECT id, valid_from, status_id, on_hold FROM item_state
-    WHERE id = ANY($1::int[]) ORDER BY id, valid_from`),
-    [ids],
+    WHERE ${among('id')} ORDER BY id, valid_from`),
+    [bound],
   )
 }
 

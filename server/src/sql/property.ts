@@ -12,6 +12,7 @@ import {
 } from '@bluestem/core/queries'
 import { remappedArray } from './remapped.ts'
 import type { PendingMapping } from '../workspace/mappings.ts'
+import type { World } from '../workspace/world.ts'
 import { beginsAt, type Binds, type QueryContext, stateOf } from './statement.ts'
 
 /** Built-in properties that are a column of their own. */
@@ -49,13 +50,23 @@ export function columnOf(
   { world }: Pick<QueryContext, 'world'>,
   property: Property,
 ): string | undefined {
-  if (property.builtIn) return columns[property.handle]
-  const field = Object.entries(world.document.fields).find(
-    ([, one]) => one.handle === property.handle,
+  return property.builtIn ? columns[property.handle] : fieldColumnsOf(world).get(property.handle)
+}
+
+const fieldColumns = new WeakMap<World, ReadonlyMap<string, string>>()
+
+/** The columns of a world's fields by handle; computed ones have none. */
+function fieldColumnsOf(world: World): ReadonlyMap<string, string> {
+  const known = fieldColumns.get(world)
+  if (known) return known
+  const made = new Map(
+    Object.entries(world.document.fields).flatMap(([id, { handle, kind }]): [string, string][] => {
+      const number = isComputed(kind) ? undefined : world.numbers.of('field', id)
+      return number === undefined ? [] : [[handle, fieldColumn(number)]]
+    }),
   )
-  if (field && isComputed(field[1].kind)) return undefined
-  const number = field && world.numbers.of('field', field[0])
-  return number === undefined ? undefined : fieldColumn(number)
+  fieldColumns.set(world, made)
+  return made
 }
 
 /** The expression that gives a property of the state under an alias. */

@@ -1,4 +1,4 @@
-import { elementAt, firstIn } from '@bluestem/core/known'
+import { certain, elementAt, firstIn } from '@bluestem/core/known'
 import {
   added,
   type ChangeOf,
@@ -10,8 +10,7 @@ import {
 import type { Facts } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
-import { type ItemWrite, writeItems, type WrittenItem } from '../items/change.ts'
-import { etagOf } from '../items/etag.ts'
+import { type ItemWrite, writeItem, writeItems, type WrittenItem } from '../items/change.ts'
 import { refOf } from '../items/row.ts'
 import { lockTree } from '../sql/locks.ts'
 import type { ActorContext } from '../workspace/actor.ts'
@@ -67,24 +66,22 @@ export interface Edited {
   readonly written: readonly WrittenItem[]
 }
 
-/** Judges changes of items together, on ground that was loaded for them, and writes those that are accepted in one statement. */
-async function judgeAndWrite(
+/** Judges changes of items together, on ground that was loaded for them. @returns what is to be written of those that are accepted */
+async function judgeTogether(
   database: Sequelize,
   actor: ActorContext,
   items: readonly StoredItem[],
   changeOf: ChangeMade,
   { ground, idOf }: LoadedGround,
-  author: Author,
-): Promise<Edited> {
-  const { world, now } = actor
+): Promise<{ readonly judged: readonly Judged[]; readonly writes: readonly ItemWrite[] }> {
+  const { world } = actor
   const refs = items.map(({ row }) => refOf(world, row))
   const changes = refs.map((ref, index) => ({ ref, change: changeOf(ground.item(ref), index) }))
   const judged = judgeEdits(rulesFor(actor), ground, changes)
   const accepted = judged.flatMap((one, index) =>
     one.ok ? (writeOf(world, elementAt(items, index), one, idOf) ?? []) : [],
   )
-  const writes = await withNumbers(database, accepted)
-  return { judged, written: await writeItems(database, world, writes, author, now) }
+  return { judged, writes: await withNumbers(database, accepted) }
 }
 
 /** Whether a change may move its item in the tree. */
@@ -132,13 +129,14 @@ export async function editLocked(
   // The tree comes after the items, as it does where one alone is changed.
   if (tree) await lockTree(database)
   const ground = await loadGround(database, actor, items, asked)
-  return await judgeAndWrite(database, actor, items, changeOf, ground, author)
+  const { judged, writes } = await judgeTogether(database, actor, items, changeOf, ground)
+  return { judged, written: await writeItems(database, actor.world, writes, author, actor.now) }
 }
 
 /**
  * Changes an item. A move its flow does not allow is refused with where it may go instead.
  *
- * @returns the ETag of the state it is in now
+ * @returns the item in the state it is in now
  */
 export async function editItem(
   database: Sequelize,
@@ -146,7 +144,7 @@ export async function editItem(
   ref: string,
   { position, ...values }: EditItem,
   match: string,
-): Promise<string> {
+): Promise<StoredItem> {
   return await inTransaction(database, async () => {
     const found = await findToEdit(database, actor, [ref], {
       tree: touchesTree(values),
@@ -161,19 +159,25 @@ export async function editItem(
     })
     const place = position && (await placed(database, item.project, position, ground.gap))
     const change = place === undefined ? values : { ...values, place }
-    const author = personAuthor(actor.person)
-    const { judged, written } = await judgeAndWrite(
-      database,
-      actor,
-      [item],
-      () => change,
-      ground,
-      author,
-    )
+    const { judged, writes } = await judgeTogether(database, actor, [item], () => change, ground)
     const outcome = firstIn(judged)
     if (!outcome.ok) throw problemOf(outcome.refusal)
+    const written = await writeOne(database, actor, item, writes[0])
     if (values.comment !== undefined)
       await followByName(database, actor, item.id, item.project, values.comment)
-    return etagOf(actor.world, written[0] ?? item.row)
+    return written
   })
+}
+
+/** Writes what becomes of one item, if anything does. @returns the item as it is then, in the project it is in then */
+async function writeOne(
+  database: Sequelize,
+  { world, person, now }: ActorContext,
+  item: StoredItem,
+  write: ItemWrite | undefined,
+): Promise<StoredItem> {
+  if (!write) return item
+  const row = await writeItem(database, world, write, personAuthor(person), now)
+  const project = world.whole.projects.find(({ number }) => number === row.project_id)
+  return { id: item.id, row, project: certain(project, `project ${row.project_id}`) }
 }

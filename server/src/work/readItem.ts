@@ -1,5 +1,5 @@
 import { entryOf } from '@bluestem/core/known'
-import type { ItemAnswer } from '@bluestem/core/queries'
+import type { ItemAnswer, Property } from '@bluestem/core/queries'
 import type { ShownChoice } from '@bluestem/core/schema'
 import type { Project, World } from '../workspace/world.ts'
 import { flowOf, movesFrom } from '@bluestem/core/definitions'
@@ -22,8 +22,9 @@ import { clocksOf } from './clocks.ts'
 import { loadGround } from './ground.ts'
 import { rulesFor } from './rules.ts'
 import { itemColumns, itemOf, type ItemRow, type ListRow, refOf } from '../items/row.ts'
-import { findItem } from './storedItem.ts'
+import { findItem, type StoredItem } from './storedItem.ts'
 import { itemStatement } from '../sql/answers.ts'
+import { columnOf } from '../sql/property.ts'
 import type { QueryContext } from '../sql/statement.ts'
 
 const chosenStatus = ({ document }: World, id: string): ShownChoice => ({
@@ -84,17 +85,29 @@ async function movesOf(
   return { moves, refusals }
 }
 
-/** One item whole: its values, where it may go, and how it stands to its relatives. */
-export async function readItem(
+/** What is told of an item, and the version that is told. */
+interface ItemTold {
+  readonly body: WholeItemAnswer
+  readonly etag: string
+}
+
+/** One item whole, by its ref. */
+export const readItem = async (
   database: Sequelize,
   actor: ActorContext,
   ref: string,
-): Promise<{ body: WholeItemAnswer; etag: string }> {
+): Promise<ItemTold> => await tellItem(database, actor, await findItem(database, actor, ref))
+
+/** An item whole: its values, where it may go, and how it stands to its relatives. */
+export async function tellItem(
+  database: Sequelize,
+  actor: ActorContext,
+  { row, id, project }: StoredItem,
+): Promise<ItemTold> {
   const { world } = actor
-  const { row, id, project } = await findItem(database, actor, ref)
   const queryContext = queryContextOf(world, actor.person, actor.now)
   const [{ since, ...answer }, moves, limits, children] = await Promise.all([
-    rowOfItem(database, queryContext, id),
+    valuesOf(database, queryContext, row),
     movesOf(database, actor, project, row),
     clocksOf(database, actor, id, project.id, row),
     listBelow(database, queryContext, id),
@@ -125,21 +138,37 @@ export const chosenType = (world: World, row: Pick<ItemRow, 'type_id'>): ShownCh
 /** No property has a handle with a blank. */
 const sinceColumn = 'status since'
 
-/** An item with every property, and since when it has been in its status. */
-async function rowOfItem(
+/** What the row of an item holds of properties, by handle; of its parent only a number, which tells nobody anything. */
+const storedValues = (
+  world: World,
+  properties: readonly Property[],
+  held: ItemRow,
+): Readonly<Record<string, unknown>> =>
+  Object.fromEntries(
+    properties.flatMap((property) => {
+      const column = property.handle === 'parent' ? undefined : columnOf({ world }, property)
+      return column === undefined ? [] : [[property.handle, held[column]]]
+    }),
+  )
+
+/** Every property of an item, and since when it has been in its status. What its row holds is told as it is there; the rest is read. */
+async function valuesOf(
   database: Sequelize,
   queryContext: QueryContext,
-  id: number,
+  held: ItemRow,
 ): Promise<ItemAnswer & { readonly since: Date }> {
+  const { world } = queryContext
   // Its page shows whole clocks, not only what is left of them.
-  const properties = [...queryContext.world.vocabulary.properties.values()].filter(
+  const properties = [...world.vocabulary.properties.values()].filter(
     ({ leftOf }) => leftOf === undefined,
   )
-  const columns = itemColumns(queryContext, properties)
+  const stored = storedValues(world, properties, held)
+  const toRead = properties.filter(({ handle }) => !(handle in stored))
+  const columns = itemColumns(queryContext, toRead)
   const { sql, bind } = itemStatement(
     (alias, binds) => [...columns(alias, binds), `${statusSinceSql(alias)} AS "${sinceColumn}"`],
-    id,
+    held.id,
   )
   const found = await row<ListRow & { readonly [sinceColumn]: Date }>(database, prepared(sql), bind)
-  return { ...itemOf(queryContext.world, found, properties), since: found[sinceColumn] }
+  return { ...itemOf(world, { ...found, ...stored }, properties), since: found[sinceColumn] }
 }

@@ -1,4 +1,5 @@
 import { endpoint, type Endpoint } from '../http/endpoint.ts'
+import { etagOf } from '../items/etag.ts'
 import { keyOf, matchOf, minimalAnswer, prefersMinimal } from '../http/headers.ts'
 import { history } from './history.ts'
 import { born } from './born.ts'
@@ -7,7 +8,7 @@ import { deleteItem } from './deleteItem.ts'
 import { editItem } from './editItem.ts'
 import { addLink, endLink, links } from './links.ts'
 import { makeItemOnce } from './makeItem.ts'
-import { readItem } from './readItem.ts'
+import { readItem, tellItem } from './readItem.ts'
 import { ref } from './ref.ts'
 
 export const workEndpoints: readonly Endpoint[] = [
@@ -45,10 +46,10 @@ export const workEndpoints: readonly Endpoint[] = [
     summary: 'Changes an item.',
     answer: async (context) => {
       const { body, database, request } = context
-      const etag = await editItem(database, context, ref(context), body, matchOf(request))
+      const item = await editItem(database, context, ref(context), body, matchOf(request))
       return prefersMinimal(request)
-        ? { etag, headers: minimalAnswer }
-        : await readItem(database, context, ref(context))
+        ? { etag: etagOf(context.world, item.row), headers: minimalAnswer }
+        : await tellItem(database, context, item)
     },
   }),
   endpoint('DELETE /items/{code}/{number}', {

@@ -1,4 +1,3 @@
-import { certain } from '@bluestem/core/known'
 import { identitiesByDomain, readLiving, readSetting } from './readLiving.ts'
 import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
@@ -103,15 +102,17 @@ export interface World {
 /** Keeps the current world, and reads it anew when an edition was published or something living changed. */
 export class Worlds {
   readonly #database: Sequelize
+  readonly #stamp: StampReader
   #current: World | undefined
 
-  constructor(database: Sequelize) {
+  constructor(database: Sequelize, stamp: StampReader) {
     this.#database = database
+    this.#stamp = stamp
   }
 
   /** The world as it is now; one small read when nothing changed. */
   async now(): Promise<World> {
-    const stamp = await stampOf(this.#database)
+    const stamp = await this.#stamp(this.#database)
     if (!stamp) throw new Error('no edition has been published: the workspace is not set up')
     if (this.#current?.edition !== stamp.edition || this.#current.living !== stamp.living)
       this.#current = await read(this.#database, stamp)
@@ -120,25 +121,13 @@ export class Worlds {
 }
 
 /** Which edition and which state of the living data is current. */
-interface Stamp {
+export interface Stamp {
   readonly edition: number
   readonly living: number
 }
 
-/** Asked with every request, so it is one statement. */
-async function stampOf(database: Sequelize): Promise<Stamp | undefined> {
-  const { currentEdition, living } = modelsOf(database)
-  // Nothing is done with it but reading, so no model is made of it.
-  const found = await currentEdition.findOne({
-    attributes: ['number'],
-    include: [{ model: living, as: 'living', attributes: ['version'] }],
-    raw: true,
-    nest: true,
-  })
-  return found
-    ? { edition: found.number, living: certain(found.living, 'state of what is living').version }
-    : undefined
-}
+/** How the stamp is read; undefined where no edition has been published. */
+export type StampReader = (database: Sequelize) => Promise<Stamp | undefined>
 
 /** Reads the world of one edition and one state of the living data. */
 async function read(database: Sequelize, stamp: Stamp): Promise<World> {

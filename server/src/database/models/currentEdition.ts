@@ -3,11 +3,9 @@ import type {
   InferCreationAttributes,
   Model,
   ModelStatic,
-  NonAttribute,
   Sequelize,
   CreationOptional,
 } from 'sequelize'
-import type { LivingModel } from './living.ts'
 import { number, one } from './columns.ts'
 import { defineTable } from './table.ts'
 
@@ -18,7 +16,6 @@ export interface CurrentEditionModel extends Model<
 > {
   one: CreationOptional<boolean>
   number: number
-  living?: NonAttribute<LivingModel>
 }
 
 export const defineCurrentEdition = (database: Sequelize): ModelStatic<CurrentEditionModel> =>

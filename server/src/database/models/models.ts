@@ -140,7 +140,6 @@ function associate(models: Models): void {
     foreignKey: 'fieldNumber',
     targetKey: 'number',
   })
-  models.currentEdition.belongsTo(models.living, { as: 'living', foreignKey: 'one' })
   edition.belongsTo(person, { as: 'by', foreignKey: 'byId' })
   for (const saved of [models.query, models.view, models.measure, models.dashboard])
     saved.belongsTo(person, { as: 'owner', foreignKey: 'ownerId' })
