@@ -4,17 +4,29 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   plugins: [vue()],
   test: {
+    // Files of one place share their modules, which are read once (`isolate: false`): none may leave anything behind in them.
     // A limit that only a test that hangs reaches, on however busy a machine: no test judges speed.
     testTimeout: 120_000,
     hookTimeout: 120_000,
     projects: [
       {
         extends: true,
-        test: { name: 'core', include: ['core/src/**/*.test.ts'], environment: 'node' },
+        test: {
+          name: 'core',
+          include: ['core/src/**/*.test.ts'],
+          environment: 'node',
+          isolate: false,
+        },
       },
       {
         extends: true,
-        test: { name: 'web', include: ['web/test/**/*.test.ts'], environment: 'happy-dom' },
+        test: {
+          name: 'web',
+          include: ['web/test/**/*.test.ts'],
+          environment: 'happy-dom',
+          setupFiles: ['web/test/setup.ts'],
+          isolate: false,
+        },
       },
       {
         extends: true,
@@ -23,6 +35,7 @@ export default defineConfig({
           include: ['server/test/**/*.test.ts'],
           environment: 'node',
           globalSetup: ['server/test/setup.ts'],
+          isolate: false,
         },
       },
       {

@@ -1,31 +1,13 @@
 import type { CommentAnswer } from '@bluestem/core/work'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { changeItem, clashesOf, withTheirs } from '../src/work/changing.ts'
 import ItemPage from '../src/work/ItemPage.vue'
 import { anItem, someOffers } from './answers.ts'
-import { furnish, press, serve, show } from './page.ts'
-
-/** The stream of what others change, by which a test speaks. */
-class SpokenStream {
-  static say: (kind: string, subject: string) => void
-  addEventListener(kind: string, listener: (event: { readonly data: string }) => void): void {
-    if (kind === 'changed')
-      SpokenStream.say = (what, subject) =>
-        listener({ data: JSON.stringify({ kind: what, subject }) })
-  }
-  close(): void {
-    SpokenStream.say = () => undefined
-  }
-}
+import { press, serve, show, SpokenStream } from './page.ts'
 
 beforeEach(() => {
-  furnish()
   vi.stubGlobal('EventSource', SpokenStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
 })
 
 const priority = (id: string) => ({ id, title: id })
@@ -130,7 +112,7 @@ describe('the page of an item that somebody changes while one writes', () => {
     await press(wrapper, 'rewrite')
     await wrapper.get('textarea').setValue('The pin is worn and loose.')
     described = 'The pin is worn and rusty.'
-    SpokenStream.say('item', 'YARD/1')
+    SpokenStream.tell('item', 'YARD/1')
     await flushPromises()
     expect((wrapper.get('textarea').element as HTMLTextAreaElement).value).toContain('loose')
     await press(wrapper, 'Keep')

@@ -1,6 +1,6 @@
 import { type SavedMeasure, widgetKinds } from '@bluestem/core/dashboards'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import AddWidget from '../src/dashboards/AddWidget.vue'
 import WidgetBody from '../src/dashboards/WidgetBody.vue'
 import MakeMeasure from '../src/dashboards/MakeMeasure.vue'
@@ -9,7 +9,7 @@ import { endOfStep, figureWords, spanOf } from '../src/dashboards/measures.ts'
 import { widgetBodies } from '../src/dashboards/widgetBodies.ts'
 import { filterCameFor, itemsBehind, itemsNamed } from '../src/queries/itemsBehind.ts'
 import { openDefects as query, aCard as card } from './answers.ts'
-import { serve, show, SilentStream, choose, offeredBy } from './page.ts'
+import { serve, show, choose, offeredBy } from './page.ts'
 
 /** What was drawn, for nothing is drawn on a canvas here. */
 const drawn: { data: { datasets: readonly { data: unknown; spanGaps: unknown }[] } }[] = []
@@ -24,11 +24,6 @@ vi.mock('../src/dashboards/charts.ts', () => ({
 
 beforeEach(() => {
   drawn.length = 0
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
 })
 
 const measure: SavedMeasure = {

@@ -1,17 +1,11 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import DroppedDrafts from '../src/definitions/editions/DroppedDrafts.vue'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
 import { useDefinitions } from '../src/definitions/definitions.store.ts'
 import { aChange } from './answers.ts'
 import { draft, shown } from './defined.ts'
-import { furnish, press } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { press } from './page.ts'
 
 describe('a draft one holds', () => {
   const mine = { ...draft, mayPublish: true, proposed: false }

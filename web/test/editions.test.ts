@@ -1,19 +1,13 @@
 import AuditChapter from '../src/definitions/audit/AuditChapter.vue'
 import { aChange } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import DefinitionsFile from '../src/definitions/editions/DefinitionsFile.vue'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
 import ReviewPage from '../src/definitions/draft/ReviewPage.vue'
 import EditionsChapter from '../src/definitions/editions/EditionsChapter.vue'
 import { draft, shown } from './defined.ts'
-import { furnish, choose, isDisabled, press } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, isDisabled, press } from './page.ts'
 
 describe('editions and files', () => {
   const editions = [

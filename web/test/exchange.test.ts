@@ -1,28 +1,13 @@
 import type { ImportAnswer } from '@bluestem/core/exchange'
 import { flushPromises } from '@vue/test-utils'
 import FileUpload from 'primevue/fileupload'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { decode } from '../src/exchange/decode.ts'
 import ImportPage from '../src/exchange/ImportPage.vue'
 import SubscribeSheet from '../src/exchange/SubscribeSheet.vue'
 import UnknownChoices from '../src/exchange/UnknownChoices.vue'
 import TakeOut from '../src/exchange/TakeOut.vue'
-import {
-  choose,
-  control,
-  furnish,
-  press,
-  type Searchable,
-  serve,
-  show,
-  vocabulary,
-} from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control, press, type Searchable, serve, show, vocabulary } from './page.ts'
 
 describe('the bytes of a file', () => {
   it.each([

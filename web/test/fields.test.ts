@@ -1,16 +1,10 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import FieldForm from '../src/definitions/fields/FieldForm.vue'
 import FieldsChapter from '../src/definitions/fields/FieldsChapter.vue'
 import { replaceAt } from '@bluestem/core/definitions'
 import { document_, draft, editsIn, sentEdits, shown } from './defined.ts'
-import { furnish, choose, control } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control } from './page.ts'
 
 describe('the chapter of fields', () => {
   it('tells how much each is filled, asked by and last used', async () => {

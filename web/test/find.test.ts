@@ -1,17 +1,9 @@
 import { emptyDocument } from '@bluestem/core/definitions'
 import { aLabel, anItem, aQuery, aView, definitionsAnswer } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import Find from '../src/app/Find.vue'
-import { serve, show, SilentStream } from './page.ts'
-
-beforeEach(() => {
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show } from './page.ts'
 
 describe('finding anything', () => {
   const status = (title: string) => ({

@@ -1,9 +1,7 @@
-import { expect, it, vi, afterEach } from 'vitest'
+import { expect, it } from 'vitest'
 import { findItems } from '../src/parts/findItems.ts'
 import { anItem } from './answers.ts'
 import { type Reply, serve } from './page.ts'
-
-afterEach(() => vi.unstubAllGlobals())
 
 const answers = (...refs: string[]): Reply => ({
   body: {

@@ -1,17 +1,11 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import FlowGrid from '../src/definitions/flows/FlowGrid.vue'
 import PrioritiesChapter from '../src/definitions/priorities/PrioritiesChapter.vue'
 import StatusForm from '../src/definitions/flows/StatusForm.vue'
 import TypeForm from '../src/definitions/types/TypeForm.vue'
 import { document_, editsIn, shown } from './defined.ts'
-import { furnish, show, choose } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { show, choose } from './page.ts'
 
 describe('making a type', () => {
   it('begins with the flow and the forms of another', async () => {

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 
 let told: ((event: { matches: boolean }) => void) | undefined
 
@@ -11,7 +11,6 @@ async function foldingOn(isNarrow: boolean) {
   }))
   return (await import('../src/parts/folding.ts')).useFolding('margin')
 }
-beforeEach(() => localStorage.clear())
 
 describe('what stands beside a page', () => {
   it('is folded on a wide page as it was left', async () => {

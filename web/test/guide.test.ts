@@ -1,5 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import GuidePage from '../src/guide/GuidePage.vue'
 import { pages } from '../src/guide/pages.ts'
 import { readPage } from '../src/guide/readPage.ts'
@@ -7,10 +7,6 @@ import { elementsOf } from '../src/parts/elements.ts'
 import Explained from '../src/parts/Explained.vue'
 import { meanings } from '../src/parts/meanings.ts'
 import { show } from './page.ts'
-
-afterEach(() => {
-  document.body.innerHTML = ''
-})
 
 describe('the guide', () => {
   it.each(pages.map((page) => [page.key, page] as const))(

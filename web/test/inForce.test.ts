@@ -1,12 +1,8 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { useDefinitions } from '../src/definitions/definitions.store.ts'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
 import { definitionsAnswer } from './answers.ts'
 import { document_, open, shown, usage } from './defined.ts'
-import { furnish } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => vi.unstubAllGlobals())
 
 describe('what is in force, read again', () => {
   const answer = (number: number, document = document_) => {

@@ -1,6 +1,6 @@
 import { offeredType, offers, aDefect as item } from './answers.ts'
 import type { OfferedType } from '@bluestem/core/projects'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { isShown } from '@bluestem/core/work'
 import { heldIds } from '../src/parts/heldIds.ts'
 import HistoryWords from '../src/work/HistoryWords.vue'
@@ -8,14 +8,7 @@ import HoldLine from '../src/work/HoldLine.vue'
 import ItemClocks from '../src/work/ItemClocks.vue'
 import FieldEditor from '../src/parts/FieldEditor.vue'
 import ItemFields from '../src/work/ItemFields.vue'
-import { furnish, show, choose } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  localStorage.clear()
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { show, choose } from './page.ts'
 
 describe('the fields of an item', () => {
   it('stand as the form of the type has them, in its sections', async () => {

@@ -1,23 +1,14 @@
 import type { FinishIteration, IterationAnswer, PlanAnswer } from '@bluestem/core/iterations'
 import type { TeamAnswer } from '@bluestem/core/teams'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { call } from '../src/api/http.ts'
 import FinishSheet from '../src/iterations/FinishSheet.vue'
 import IterationPage from '../src/iterations/IterationPage.vue'
 import IterationsPage from '../src/iterations/IterationsPage.vue'
 import MakeSeries from '../src/iterations/MakeSeries.vue'
 import { capacityWords, daysWords, isOverCapacity, sumWords } from '../src/iterations/words.ts'
-import { choose, control, furnish, press, rows, serve, show, SilentStream } from './page.ts'
-
-beforeEach(() => {
-  furnish()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control, press, rows, serve, show } from './page.ts'
 
 const iteration = (parts: Partial<IterationAnswer> = {}): IterationAnswer => ({
   id: 'it_1',

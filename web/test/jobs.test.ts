@@ -1,15 +1,8 @@
 import { flushPromises } from '@vue/test-utils'
 import type { JobAnswer } from '@bluestem/core/jobs'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import JobsPage from '../src/consistency/JobsPage.vue'
-import { serve, show, SilentStream } from './page.ts'
-
-beforeEach(() => {
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  vi.unstubAllGlobals()
-})
+import { serve, show } from './page.ts'
 
 const job = (title: string, given: Partial<JobAnswer>): JobAnswer => ({
   key: title,

@@ -1,30 +1,10 @@
 import type { JotAnswer } from '@bluestem/core/jots'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import JotSheet from '../src/jots/JotSheet.vue'
 import JotsPage from '../src/jots/JotsPage.vue'
 import { someOffers } from './answers.ts'
-import {
-  choose,
-  control,
-  furnish,
-  isDisabled,
-  press,
-  rows,
-  serve,
-  show,
-  SilentStream,
-} from './page.ts'
-
-beforeEach(() => {
-  furnish()
-  localStorage.clear()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control, isDisabled, press, rows, serve, show } from './page.ts'
 
 const jot = (id: string, title: string, above: string | null = null): JotAnswer => ({
   id,

@@ -1,18 +1,12 @@
 import { aLabel } from './answers.ts'
 import { DOMWrapper, flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { useColumnWishes } from '../src/parts/columnWishes.ts'
 import ComponentsChapter from '../src/definitions/components/ComponentsChapter.vue'
 import LabelForm from '../src/definitions/labels/LabelForm.vue'
 import LabelsChapter from '../src/definitions/labels/LabelsChapter.vue'
 import { shown } from './defined.ts'
-import { furnish, press, rows } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { press, rows } from './page.ts'
 
 describe('labels', () => {
   it('tell how many items hold each and when last, and which say the same', async () => {

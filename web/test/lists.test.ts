@@ -1,17 +1,10 @@
 import { aProject, aDefect as item } from './answers.ts'
 import type { ItemAnswer } from '@bluestem/core/queries'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import ItemTable from '../src/parts/ItemTable.vue'
 import ProjectsPage from '../src/work/ProjectsPage.vue'
-import { furnish, serve, show } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  localStorage.clear()
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show } from './page.ts'
 
 describe('the projects', () => {
   it('are told with how much is in them', async () => {

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, ref } from 'vue'
 import { whenChanged } from '../src/api/whenChanged.ts'
 import ItemTable from '../src/parts/ItemTable.vue'
@@ -9,11 +9,6 @@ import { serve, show, SpokenStream, vocabulary } from './page.ts'
 beforeEach(() => {
   vi.stubGlobal('EventSource', SpokenStream)
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
-})
-afterEach(() => {
-  vi.useRealTimers()
-  vi.unstubAllGlobals()
-  document.body.innerHTML = ''
 })
 
 describe('a page that others change', () => {

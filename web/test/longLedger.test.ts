@@ -1,9 +1,8 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { controls } from '../src/app/controls.ts'
 import type { LongColumn } from '../src/parts/longColumn.ts'
 import LongLedger from '../src/parts/LongLedger.vue'
-import { furnish } from './page.ts'
 
 interface Vessel {
   readonly id: string
@@ -23,11 +22,8 @@ const columns: readonly LongColumn<Vessel>[] = [
 ]
 
 beforeEach(() => {
-  furnish()
   document.body.innerHTML = '<div id="lists"></div>'
-  localStorage.clear()
 })
-afterEach(() => (document.body.innerHTML = ''))
 
 const show = (more: object = {}) =>
   mount(LongLedger, {

@@ -1,18 +1,11 @@
 import { anItem, definitionsAnswer, offers, aDefect as item } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import ApplyTemplate from '../src/work/ApplyTemplate.vue'
 import MakeItem from '../src/work/MakeItem.vue'
 import ProposeChange from '../src/work/ProposeChange.vue'
 import { document_, draft } from './defined.ts'
-import { furnish, serve, show, choose } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  localStorage.clear()
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show, choose } from './page.ts'
 
 describe('making an item', () => {
   it('begins with the usual type and the ladder’s default, and sends what the form holds', async () => {

@@ -1,19 +1,12 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { BirthAnswer } from '@bluestem/core/work'
 import { copyOf } from '../src/work/copyOf.ts'
 import MakeHere from '../src/work/MakeHere.vue'
 import MakeItem from '../src/work/MakeItem.vue'
 import MakeLine from '../src/work/MakeLine.vue'
 import { anItem, offeredType, offers } from './answers.ts'
-import { choose, control, furnish, press, type Request, serve, show } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  localStorage.clear()
-  vi.unstubAllGlobals()
-})
+import { choose, control, press, type Request, serve, show } from './page.ts'
 
 const birth: BirthAnswer = {
   projects: [

@@ -1,6 +1,6 @@
 import type { BulkAnswer } from '@bluestem/core/bulk'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import ItemTable from '../src/parts/ItemTable.vue'
 import {
   allChosen,
@@ -16,26 +16,7 @@ import ChangesPage from '../src/work/ChangesPage.vue'
 import ManyBar from '../src/work/ManyBar.vue'
 import { itemsOf, outcomeWords } from '../src/work/many.ts'
 import { bulkChangeOf, type Part } from '../src/work/manyParts.ts'
-import {
-  choose,
-  control,
-  furnish,
-  press,
-  rows,
-  serve,
-  show,
-  SilentStream,
-  vocabulary,
-} from './page.ts'
-
-beforeEach(() => {
-  furnish()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control, press, rows, serve, show, vocabulary } from './page.ts'
 
 const bulk = (parts: Partial<BulkAnswer> = {}): BulkAnswer => ({
   id: 'bu_1',

@@ -1,20 +1,13 @@
 import { aLabel, anItem, offeredType, aDefect as item } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import LabelPicker from '../src/parts/LabelPicker.vue'
 import FindItem from '../src/parts/FindItem.vue'
 import { findItems } from '../src/parts/findItems.ts'
 import ItemBelow from '../src/work/ItemBelow.vue'
 import ItemLinks from '../src/work/ItemLinks.vue'
 import MoveTo from '../src/work/MoveTo.vue'
-import { control, furnish, press, serve, show, vocabulary, choose, offeredBy } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  localStorage.clear()
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { control, press, serve, show, vocabulary, choose, offeredBy } from './page.ts'
 
 describe('moving an item', () => {
   const move = (more: object = {}) => ({

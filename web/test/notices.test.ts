@@ -1,19 +1,10 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { NoticeAnswer } from '@bluestem/core/notices'
 import Followers from '../src/notices/Followers.vue'
 import NoticesButton from '../src/notices/NoticesButton.vue'
 import NoticesPage from '../src/notices/NoticesPage.vue'
-import { choose, furnish, press, serve, show, SilentStream } from './page.ts'
-
-beforeEach(() => {
-  furnish()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, press, serve, show } from './page.ts'
 
 const mara = { kind: 'person', id: 'pe_mara', title: 'Mara Thiel' }
 const change = (hour: number, words: string): NoticeAnswer['changes'][number] => ({

@@ -1,6 +1,6 @@
 import { aQuery, someOffers } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import ConsistencyPage from '../src/consistency/ConsistencyPage.vue'
 import MeasuresPage from '../src/dashboards/MeasuresPage.vue'
 import EditionsChapter from '../src/definitions/editions/EditionsChapter.vue'
@@ -9,15 +9,7 @@ import QueryText from '../src/queries/QueryText.vue'
 import ItemPage from '../src/work/ItemPage.vue'
 import ViewLibrary from '../src/views/LibraryPage.vue'
 import DashboardLibrary from '../src/dashboards/LibraryPage.vue'
-import { serve, show, SilentStream, press } from './page.ts'
-
-beforeEach(() => {
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show, press } from './page.ts'
 
 const whole = {
   ref: 'YARD/1',

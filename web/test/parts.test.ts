@@ -1,5 +1,5 @@
-import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
 import Column from 'primevue/column'
 import Ledger from '../src/parts/Ledger.vue'
 import DayPicker from '../src/parts/DayPicker.vue'
@@ -29,12 +29,6 @@ import {
   show,
   vocabulary,
 } from './page.ts'
-
-enableAutoUnmount(afterEach)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
 
 const property = (handle: string) => vocabulary.properties.find((one) => one.handle === handle)!
 

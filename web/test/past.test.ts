@@ -1,19 +1,10 @@
 import type { ItemAnswer, VocabularyAnswer } from '@bluestem/core/queries'
 import type { VersionAnswer } from '@bluestem/core/work'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import ItemPast from '../src/work/ItemPast.vue'
 import { differencesOf, givingOf } from '../src/work/past.ts'
 import { anItem } from './answers.ts'
-import { furnish, show, SilentStream, vocabulary } from './page.ts'
-
-beforeEach(() => {
-  furnish()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { show, vocabulary } from './page.ts'
 
 const property = (handle: string): VocabularyAnswer['properties'][number] =>
   vocabulary.properties.find((one) => one.handle === handle)!

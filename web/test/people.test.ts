@@ -1,5 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import CalendarForm from '../src/definitions/calendars/CalendarForm.vue'
 import CalendarsChapter from '../src/definitions/calendars/CalendarsChapter.vue'
 import Welcome from '../src/app/Welcome.vue'
@@ -8,13 +8,7 @@ import InvitationSheet from '../src/definitions/people/InvitationSheet.vue'
 import PeopleChapter from '../src/definitions/people/PeopleChapter.vue'
 import ProjectsChapter from '../src/definitions/projects/ProjectsChapter.vue'
 import { editsIn, living, shown } from './defined.ts'
-import { choose, control, furnish, press, rows, serve, show } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control, press, rows, serve, show } from './page.ts'
 
 describe('calendars', () => {
   it('stand with the working week in few words', async () => {

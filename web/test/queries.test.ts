@@ -1,16 +1,10 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import LibraryPage from '../src/queries/LibraryPage.vue'
 import QuerySentence from '../src/queries/QuerySentence.vue'
 import { makeEditor } from '../src/queries/editor.ts'
 import { openDefects as query } from './answers.ts'
-import { serve, show, SilentStream, vocabulary } from './page.ts'
-
-beforeEach(() => vi.stubGlobal('EventSource', SilentStream))
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show, vocabulary } from './page.ts'
 
 describe('the library of queries', () => {
   it('tells what each asks as a sentence, and marks one that no longer makes sense', async () => {

@@ -1,20 +1,11 @@
 import type { ReleaseAnswer, ReleasePlan } from '@bluestem/core/releases'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import PlanReleases from '../src/releases/PlanReleases.vue'
 import ReleaseForm from '../src/releases/ReleaseForm.vue'
 import ReleasePage from '../src/releases/ReleasePage.vue'
 import ReleasesPage from '../src/releases/ReleasesPage.vue'
-import { choose, control, furnish, press, rows, serve, show, SilentStream } from './page.ts'
-
-beforeEach(() => {
-  furnish()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, control, press, rows, serve, show } from './page.ts'
 
 const [yard, pier] = [
   { id: 'pr_yard', title: 'Fleet Yard', code: 'YARD' },

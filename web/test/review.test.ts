@@ -1,15 +1,9 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
 import ReviewPage from '../src/definitions/draft/ReviewPage.vue'
 import { aChange } from './answers.ts'
 import { draft, shown } from './defined.ts'
-import { furnish, vocabulary, isDisabled, press, rows } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { vocabulary, isDisabled, press, rows } from './page.ts'
 
 describe('a draft', () => {
   const change = aChange()

@@ -1,5 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { replaceAt } from '@bluestem/core/definitions'
 import FlowsChapter from '../src/definitions/flows/FlowsChapter.vue'
 import FormArranger from '../src/definitions/types/FormArranger.vue'
@@ -9,13 +9,7 @@ import RequirementForm from '../src/definitions/flows/RequirementForm.vue'
 import RulebooksChapter from '../src/definitions/rulebooks/RulebooksChapter.vue'
 import TypesChapter from '../src/definitions/types/TypesChapter.vue'
 import { document_, draft, editsIn, shown } from './defined.ts'
-import { furnish, choose, press, rows } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { choose, press, rows } from './page.ts'
 
 const extended = {
   ...draft,

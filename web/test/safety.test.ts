@@ -1,7 +1,7 @@
 import { definitionsAnswer, noUse, saved, summaryOf } from './answers.ts'
 import { emptyDocument, replaceAt } from '@bluestem/core/definitions'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { call, partsOf } from '../src/api/http.ts'
 import { isLive, onChange } from '../src/api/live.ts'
 import ConsistencyPage from '../src/consistency/ConsistencyPage.vue'
@@ -13,14 +13,10 @@ import { endOfStep, spanOf } from '../src/dashboards/measures.ts'
 import { agoWords, dayWords, momentWords } from '../src/parts/words.ts'
 import { clockText, dayIn, momentAt, setZone } from '../src/parts/zone.ts'
 import { document_, draft, sentEdits, shown } from './defined.ts'
-import { furnish, serve, show } from './page.ts'
+import { serve, show } from './page.ts'
 
-beforeEach(furnish)
 afterEach(() => {
-  document.body.innerHTML = ''
   setZone('UTC')
-  vi.useRealTimers()
-  vi.unstubAllGlobals()
 })
 
 describe('in a workspace where nothing is defined yet', () => {

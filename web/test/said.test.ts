@@ -1,19 +1,12 @@
 import { flushPromises } from '@vue/test-utils'
 import naughty from 'big-list-of-naughty-strings/blns.json' with { type: 'json' }
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { CommentAnswer } from '@bluestem/core/work'
 import { namingAt, withName } from '../src/parts/naming.ts'
 import Prose from '../src/parts/Prose.vue'
 import ProseEditor from '../src/parts/ProseEditor.vue'
 import ItemSaid from '../src/work/ItemSaid.vue'
-import { control, furnish, press, serve, show } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  localStorage.clear()
-  vi.unstubAllGlobals()
-})
+import { control, press, serve, show } from './page.ts'
 
 const tom = { kind: 'person', id: 'pe_tom', title: 'Tom Okafor' }
 const comment = (parts: Partial<CommentAnswer> = {}): CommentAnswer => ({

@@ -1,18 +1,10 @@
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import KeysSheet from '../src/app/KeysSheet.vue'
 import Masthead from '../src/app/Masthead.vue'
 import SignIn from '../src/app/SignIn.vue'
 import { theme } from '../src/app/theme/theme.ts'
-import { serve, show, SilentStream, vocabulary, press, type Page } from './page.ts'
-
-beforeEach(() => {
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show, vocabulary, press, type Page } from './page.ts'
 
 const session = {
   person: { id: 'pe_tom', name: 'Tom Okafor', email: '', role: 'member' },

@@ -1,18 +1,12 @@
 import { definitionsAnswer } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { emptyDocument } from '@bluestem/core/definitions'
 import { starters, takeOver } from '@bluestem/core/starters'
 import StartChapter from '../src/definitions/start/StartChapter.vue'
 import { nextStep, type Progress, stepsOf } from '../src/definitions/start/steps.ts'
 import { draft, shown } from './defined.ts'
-import { furnish, isDisabled, press } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { isDisabled, press } from './page.ts'
 
 const nothing: Progress = {
   document: emptyDocument,

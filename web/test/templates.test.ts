@@ -1,14 +1,8 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import TemplatesChapter from '../src/definitions/templates/TemplatesChapter.vue'
 import { nextKey, withoutChild } from '../src/definitions/templates/template.ts'
 import { living, shown } from './defined.ts'
-import { furnish, press } from './page.ts'
-
-beforeEach(furnish)
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { press } from './page.ts'
 
 describe('templates', () => {
   it('say what is stale, and are mended', async () => {

@@ -1,18 +1,9 @@
 import type { TreeRow } from '@bluestem/core/tree'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { anItem, someOffers } from './answers.ts'
-import { furnish, press, serve, show, SilentStream } from './page.ts'
+import { press, serve, show } from './page.ts'
 import TreePage from '../src/tree/TreePage.vue'
-
-beforeEach(() => {
-  furnish()
-  vi.stubGlobal('EventSource', SilentStream)
-})
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
 
 const row = (ref: string, parent: string | null, parts: Partial<TreeRow> = {}): TreeRow => ({
   ref,

@@ -1,11 +1,9 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { useNotes } from '../src/parts/notes.store.ts'
 import { changeBack } from '../src/work/past.ts'
 import { anItem } from './answers.ts'
 import Notes from '../src/parts/Notes.vue'
-import { furnish, show, vocabulary } from './page.ts'
-
-beforeEach(furnish)
+import { show, vocabulary } from './page.ts'
 
 const status = (id: string) => ({ id, title: id })
 const properties = vocabulary.properties

@@ -1,19 +1,13 @@
 import type { ShownChoice } from '@bluestem/core/schema'
 import { anItem, someOffers, openDefects as query, aCard as card } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import Arrange from '../src/views/Arrange.vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import { useNotes } from '../src/parts/notes.store.ts'
 import Board from '../src/views/Board.vue'
 import BoardCard from '../src/views/BoardCard.vue'
-import { serve, show, SilentStream, choose, offeredBy } from './page.ts'
-
-beforeEach(() => vi.stubGlobal('EventSource', SilentStream))
-afterEach(() => {
-  document.body.innerHTML = ''
-  vi.unstubAllGlobals()
-})
+import { serve, show, choose, offeredBy } from './page.ts'
 
 const view = {
   query: 'qu_1',

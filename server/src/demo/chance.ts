@@ -1,32 +1,31 @@
 import { elementAt, lastIn } from '@bluestem/core/known'
+import { randomLogNormal } from 'd3-random'
+import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64'
+import { uniformInt } from 'pure-rand/distribution/uniformInt'
+import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus'
+import type { RandomGenerator } from 'pure-rand/types/RandomGenerator'
 
-/** A seeded source of chance (mulberry32), so that the demo is the same on every run but for the day it ends on. */
+/** A seeded source of chance, so that the demo is the same on every run but for the day it ends on. */
 export class Chance {
-  #state: number
+  readonly #source: RandomGenerator
 
   constructor(seed: number) {
-    this.#state = seed >>> 0
+    this.#source = xoroshiro128plus(seed)
   }
 
   /** From 0 up to, not including, 1. */
-  next(): number {
-    this.#state = (this.#state + 0x6d2b79f5) >>> 0
-    let mixed = this.#state
-    mixed = Math.imul(mixed ^ (mixed >>> 15), mixed | 1)
-    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61)
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296
-  }
+  readonly next = (): number => uniformFloat64(this.#source)
 
   happens(probability: number): boolean {
     return this.next() < probability
   }
 
   whole(least: number, most: number): number {
-    return least + Math.floor(this.next() * (most - least + 1))
+    return uniformInt(this.#source, least, most)
   }
 
   pick<T>(list: readonly T[]): T {
-    return elementAt(list, Math.floor(this.next() * list.length))
+    return elementAt(list, this.whole(0, list.length - 1))
   }
 
   /** One of the values, each as often as its weight says. */
@@ -38,7 +37,6 @@ export class Chance {
 
   /** A duration with a long tail: half are below `median`, few far above. */
   lasting(median: number, spread = 0.9): number {
-    const normal = Math.sqrt(-2 * Math.log(1 - this.next())) * Math.cos(2 * Math.PI * this.next())
-    return median * Math.exp(spread * normal)
+    return randomLogNormal.source(this.next)(Math.log(median), spread)()
   }
 }
