@@ -39,9 +39,26 @@ async function check(title, result) {
   say(`${well ? 'passed' : 'FAILED'}: ${title}`)
 }
 
-async function lint() {
-  await check('format', runs('prettier/bin/prettier.cjs', ['--check', '.']))
+const lint = async () =>
   await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
+
+const format = async () =>
+  await check('format', runs('prettier/bin/prettier.cjs', ['--check', '.']))
+
+const types = ['web', 'server', 'core', 'core/tsconfig.test.json', 'e2e', 'bench', 'scripts'].map(
+  (project) => async () => {
+    const compiler = project === 'web' ? 'vue-tsc/bin/vue-tsc.js' : 'typescript/bin/tsc'
+    await check(`types of ${project}`, runs(compiler, ['-p', project]))
+  },
+)
+
+/** Runs what needs no database two at a time, for there are two cores. @param {(() => Promise<void>)[]} tasks the longest first */
+async function twoAtATime(tasks) {
+  await Promise.all(
+    [0, 1].map(async () => {
+      for (let task = tasks.shift(); task; task = tasks.shift()) await task()
+    }),
+  )
 }
 
 /** Runs projects of the test runner and counts their tests. @param {string[]} projects @param {Record<string, string>} env @param {string[]} [files] */
@@ -81,27 +98,11 @@ try {
   if (wanted.some((part) => part === 'server' || part === 'browser' || part === long))
     ensurePostgres()
   if (wanted.includes('browser')) ensureChromium()
-  if (wanted.includes('types')) {
-    say('types')
-    // Two at a time, for there are two cores.
-    const projects = ['web', 'server', 'core', 'core/tsconfig.test.json', 'e2e', 'bench', 'scripts']
-    await Promise.all(
-      [0, 1].map(async () => {
-        for (let project = projects.shift(); project; project = projects.shift())
-          await check(
-            `types of ${project}`,
-            runs(project === 'web' ? 'vue-tsc/bin/vue-tsc.js' : 'typescript/bin/tsc', [
-              '-p',
-              project,
-            ]),
-          )
-      }),
-    )
-  }
-  // Neither needs a database, and there are two cores.
-  await Promise.all([
-    wanted.includes('lint') ? lint() : undefined,
-    wanted.includes('unit') ? tests(['core', 'web'], {}) : undefined,
+  await twoAtATime([
+    ...(wanted.includes('lint') ? [lint] : []),
+    ...(wanted.includes('types') ? types : []),
+    ...(wanted.includes('unit') ? [async () => await tests(['core', 'web'], {})] : []),
+    ...(wanted.includes('lint') ? [format] : []),
   ])
   /** @type {Record<string, string>} */
   const env = {}

@@ -37,6 +37,7 @@ import { definitionEndpoints } from './definitions/routes.ts'
 import { readBody } from './http/body.ts'
 import { openApi } from './http/openApi.ts'
 import { writeLimit } from './http/limits.ts'
+import { WorldAhead } from './http/worldAhead.ts'
 import { ownPages } from './http/origin.ts'
 import { Problem } from './problems/problem.ts'
 import { keepable } from './http/text.ts'
@@ -115,9 +116,9 @@ const endpointsOf = (serving: Serving): readonly Endpoint[] => [
 
 /** Who is signed in, in the world as they may know it. @throws Problem 401 for nobody */
 const actorOf =
-  ({ worlds, clock }: Serving) =>
+  (ahead: WorldAhead, clock: Serving['clock']) =>
   async (request: Request): Promise<ActorContext> => {
-    const world = await worlds.now()
+    const world = await ahead.take(request)
     const person = world.people.find((one) => one.number === request.session.person && one.active)
     if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.')
     return { world: seenBy(world, person), person, now: clock() }
@@ -174,12 +175,13 @@ export function makeApp(serving: Serving): Express {
 function api(app: Express, serving: Serving): void {
   const { database } = serving
   const endpoints = endpointsOf(serving)
-  const actor = actorOf(serving)
+  const ahead = new WorldAhead(serving.worlds)
+  const actor = actorOf(ahead, serving.clock)
   app.use('/api', (_, response, next) => {
     response.setHeader('Cache-Control', 'no-store')
     next()
   })
-  app.use('/api', writeLimit(database, serving.writes))
+  app.use('/api', ahead.begin, writeLimit(database, serving.writes))
   signing(app, serving)
   app.use('/api/v1/items', tooLong)
   mount(app, database, endpoints, actor, serving.judgeAnswers ?? false)

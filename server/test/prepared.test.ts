@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, it } from 'vitest'
 import { connect, inTransaction, rows } from '../src/database/connect.ts'
-import { prepared } from '../src/database/prepared.ts'
+import { keyedPool, prepared } from '../src/database/prepared.ts'
 import { nameOf } from './cluster.ts'
 
 // One connection alone, so that what it has planned can be counted.
@@ -36,5 +36,16 @@ describe('statements that are planned once', () => {
     expect(sums).toEqual(many.map((added) => added + 1000))
     expect(await planned()).toBeLessThanOrEqual(200)
     expect(await sum(0, 7)).toBe(7)
+  })
+
+  it('are all statements with values, in a pool that finds by key alone', async () => {
+    const pool = keyedPool({ connectionString: nameOf('postgres'), max: 1 })
+    for (const to of [1, 2])
+      expect((await pool.query('SELECT $1::int + 5 AS sum', [to])).rows).toEqual([{ sum: to + 5 }])
+    const { rows: found } = await pool.query<{ statement: string }>(
+      'SELECT statement FROM pg_prepared_statements',
+    )
+    expect(found.map(({ statement }) => statement)).toEqual(['SELECT $1::int + 5 AS sum'])
+    await pool.end()
   })
 })
