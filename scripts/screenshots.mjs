@@ -44,6 +44,7 @@ try {
   const serving = await server.serve({ url: cluster.url, ...settings })
   const origin = `http://127.0.0.1:${serving.port}`
   const { openBrowser, settled, signIn } = await import('./browser.mjs')
+  const { By, until } = await import('selenium-webdriver')
   const { driver, close } = await openBrowser()
   /** Keeps what the browser shows as the picture of a view. @param {string} name */
   const keep = async (name) => {
@@ -93,6 +94,9 @@ try {
     const beginning = await server.serve({ url: empty, ...settings })
     await signIn(driver, `http://127.0.0.1:${beginning.port}`, 'ada.reed')
     await driver.get(`http://127.0.0.1:${beginning.port}/definitions/start`)
+    await settled(driver)
+    // The screens of a place are fetched when it is opened, which is no request of theirs.
+    await driver.wait(until.elementLocated(By.css('h1')), 20_000)
     await settled(driver)
     await keep('start')
     await beginning.close()
