@@ -54,8 +54,8 @@ function leave(): void {
 }
 
 const body = ref<HTMLElement>()
-const fields = 'input:not(:disabled), textarea:not(:disabled), [role=combobox]'
-/** Whoever opens a sheet begins at its first field, where none of it asked for the focus, or at the button that closes it. */
+const fields = 'input:not(:disabled), textarea:not(:disabled), [role=combobox], li[tabindex="0"]'
+/** Whoever opens a sheet begins at its first field, or the first line that can be moved, where none of it asked for the focus, or at the button that closes it. */
 function enter(): void {
   if (body.value?.contains(document.activeElement)) return
   const first =
