@@ -109,7 +109,6 @@ describe('bringing a file in', () => {
     const wrapper = await page()
     await vi.waitFor(() => expect(wrapper.text()).toContain('4,000 of 5,000 rows'), 5000)
     expect(wrapper.get('[role=progressbar]').attributes('aria-valuenow')).toBe('80')
-    wrapper.unmount()
   })
 
   it('tells what is wrong, cell by cell, and offers the good rows alone', async () => {

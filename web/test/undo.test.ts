@@ -52,7 +52,7 @@ describe('Ctrl Z', () => {
     )
 
   it('takes acts back, the latest first, each once, and what an undo tells is none', async () => {
-    const wrapper = await show(Notes)
+    await show(Notes)
     const notes = useNotes()
     const undone: string[] = []
     const act = (name: string) => ({
@@ -72,17 +72,15 @@ describe('Ctrl Z', () => {
       await vi.waitFor(() => expect(undone).toHaveLength(Math.min(times + 1, 2)))
     }
     expect(undone).toEqual(['second', 'first'])
-    wrapper.unmount()
   })
 
   it('is left to what is being written', async () => {
-    const wrapper = await show(Notes)
+    await show(Notes)
     const run = vi.fn()
     useNotes().show('well', 'Moved.', { title: 'Undo', run })
     const input = document.body.appendChild(document.createElement('input'))
     press(input)
     expect(run).not.toHaveBeenCalled()
     input.remove()
-    wrapper.unmount()
   })
 })

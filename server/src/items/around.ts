@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize'
 import { row } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
-import { namedIds } from './ids.ts'
+import { type ItemPlace, namedIds, namedPlaces } from './named.ts'
 
 /** An item that is judged, or one that stands above it. */
 export interface AboveRow {
@@ -53,17 +53,6 @@ export interface Beside extends ItemPlace {
   readonly order: number
 }
 
-/** A place among the items: the numbers of its project and in it. */
-export interface ItemPlace {
-  readonly project: number
-  readonly number: number
-}
-
-/** Parents that are given, by the last two values bound; left out where none is, for the database expects some of a list. */
-const parentsGiven = `UNION
-        SELECT i.id FROM unnest($6::int[], $7::int[]) AS given (project, number)
-        JOIN item i ON i.project_id = given.project AND i.number = given.number`
-
 /**
  * Reads what is around items in one statement.
  *
@@ -80,11 +69,15 @@ export async function readAround(
   beside: Beside | undefined,
 ): Promise<AroundRows> {
   const { bound, table, among } = namedIds(ids)
+  const given = namedPlaces(parents, 6)
+  // Left out where there are none, for of a list the database expects some.
+  const parentIds = `UNION SELECT i.id FROM ${given.table}
+        JOIN item i ON i.project_id = place.project AND i.number = place.number`
   const found = await row<AroundRows>(
     database,
     prepared(`WITH RECURSIVE concerned (id) AS (
         SELECT id FROM ${table}
-        ${parents.length === 0 ? '' : parentsGiven}),
+        ${parents.length === 0 ? '' : parentIds}),
       up (id, project_id, number, type_id, parent_id, deleted) AS (
         SELECT i.id, i.project_id, i.number, i.type_id, i.parent_id, i.deleted
         FROM concerned c JOIN item i ON i.id = c.id
@@ -122,9 +115,7 @@ export async function readAround(
       beside?.order ?? null,
       beside?.project ?? null,
       beside?.number ?? null,
-      ...(parents.length === 0
-        ? []
-        : [parents.map((one) => one.project), parents.map((one) => one.number)]),
+      ...(parents.length === 0 ? [] : given.bound),
     ],
   )
   return found

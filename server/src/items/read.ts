@@ -3,8 +3,7 @@ import { rows } from '../database/connect.ts'
 import { prepared } from '../database/prepared.ts'
 import { holdTree } from '../sql/locks.ts'
 import type { World } from '../workspace/world.ts'
-import type { ItemPlace } from './around.ts'
-import { namedIds } from './ids.ts'
+import { type ItemPlace, namedIds, namedPlaces } from './named.ts'
 import type { ItemRow, PastRow } from './row.ts'
 
 type Columns = Pick<World, 'columns'>
@@ -76,29 +75,19 @@ export async function lockRows(
   places: readonly ItemPlace[],
   { tree, order }: Holds,
 ): Promise<LockedRow[]> {
+  const { bound, table } = namedPlaces(places, 1)
   return await rows<LockedRow>(
     database,
     prepared(`SELECT e.number AS edition, i.id, i.row_from, ${columns.map((column) => `i.${column}`).join(', ')}
       ${tree ? `, ${holdTree}` : ''}
-    FROM current_edition e, ${tableOf(places)}
+    FROM current_edition e, ${table}
     JOIN item i ON i.project_id = place.project AND i.number = place.number
       ${order ? 'JOIN project p ON p.id = i.project_id' : ''}
     WHERE NOT i.deleted
     ORDER BY i.id
     FOR SHARE OF e FOR UPDATE OF i${order ? ' FOR NO KEY UPDATE OF p' : ''}`),
-    bindOf(places),
+    bound,
   )
-}
-
-/** Places as a table, by the first two values that are bound. One alone stands there as it is, for which the database plans once and for all. */
-const tableOf = (places: readonly ItemPlace[]): string =>
-  places.length === 1
-    ? '(SELECT $1::int AS project, $2::int AS number) AS place'
-    : 'unnest($1::int[], $2::int[]) AS place (project, number)'
-
-const bindOf = (places: readonly ItemPlace[]): (number | number[])[] => {
-  const bind = [places.map((one) => one.project), places.map((one) => one.number)]
-  return places.length === 1 ? bind.flat() : bind
 }
 
 /** The id of an item, deleted or not. */

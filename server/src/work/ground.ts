@@ -14,10 +14,10 @@ import {
   type BelowRow,
   type Beside,
   type GapRow,
-  type ItemPlace,
   type PastRow,
   readAround,
 } from '../items/around.ts'
+import type { ItemPlace } from '../items/named.ts'
 import { factsOf, refOf } from '../items/row.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
