@@ -1,5 +1,6 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
+import { LongestFirst } from './scripts/checks/longestFirst.ts'
 
 export default defineConfig({
   plugins: [vue()],
@@ -8,6 +9,9 @@ export default defineConfig({
     // A limit that only a test that hangs reaches, on however busy a machine: no test judges speed.
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    // Only what takes long by itself is named in the list of files.
+    slowTestThreshold: 20_000,
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         extends: true,
@@ -51,6 +55,7 @@ export default defineConfig({
         test: {
           name: 'e2e',
           include: ['e2e/**/*.test.ts'],
+          setupFiles: ['e2e/pictures.ts'],
           environment: 'node',
         },
       },

@@ -1,28 +1,26 @@
 import { By, Key } from 'selenium-webdriver'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
-import { dialog, Page } from './page.ts'
+import { settled } from '../scripts/browser.mjs'
+import { beginJourney, type Journey } from './journey.ts'
+import { dialog, type Page } from './page.ts'
 import { putOnDashboard } from './steps.ts'
 
 /** From an empty workspace on, by pointer: each journey goes on where the one before ended. */
-let browser: Awaited<ReturnType<typeof openBrowser>>
+let journey: Journey
 let page: Page
 
 beforeAll(async () => {
-  const origin = process.env['BLUESTEM_EMPTY_ORIGIN']
-  if (!origin)
-    throw new Error('these journeys need an empty workspace: run them by npm run test:browser')
-  browser = await openBrowser()
-  page = new Page(browser.driver, origin)
-  await signIn(browser.driver, origin, 'ada.reed')
+  journey = await beginJourney('nothing')
+  page = journey.page
+  await journey.enter()
 })
-afterAll(async () => await browser?.close())
+afterAll(async () => await journey?.close())
 
 describe('from nothing to a working tracker', () => {
   it('begins with the steps, which axe finds nothing wrong with', async () => {
     await page.open('/')
     await page.reads('Set up Bluestem for your teams')
-    expect(await browser.driver.getCurrentUrl()).toContain('/definitions/start')
+    expect(await page.driver.getCurrentUrl()).toContain('/definitions/start')
     expect(await page.axe('everything')).toEqual([])
   })
 
@@ -36,7 +34,7 @@ describe('from nothing to a working tracker', () => {
     await page.press('New project')
     await page.write('Name', 'Harbour works')
     await page.press('Make the project')
-    await browser.driver.wait(async () => (await page.all('li.done')).length === 5, 10_000)
+    await page.driver.wait(async () => (await page.all('li.done')).length === 5, 10_000)
     expect(await page.complaints()).toEqual([])
   })
 
@@ -46,21 +44,21 @@ describe('from nothing to a working tracker', () => {
     await page.write('E-mail address, by which they sign in', 'nils.brandt@marrowmere.example')
     await page.press('Add them')
     await page.reads('Invite Nils Brandt')
-    const field = await browser.driver.wait(
+    const field = await page.driver.wait(
       async () => (await page.all('[aria-label="The invitation"]'))[0],
       10_000,
     )
     const address = await field!.getAttribute('value')
     await page.press('Done')
-    const other = await openBrowser()
+    const other = await journey.openOther()
     try {
-      const his = new Page(other.driver, page.origin)
-      await other.driver.get(address!)
+      const his = other.page
+      await his.driver.get(address!)
       await his.reads('Welcome, Nils Brandt.')
       await his.write('A password, at least eight characters', 'marrowmere')
       await his.press('Come in')
-      await other.driver.wait(
-        async () => !(await other.driver.getCurrentUrl()).includes('welcome'),
+      await his.driver.wait(
+        async () => !(await his.driver.getCurrentUrl()).includes('welcome'),
         10_000,
       )
       await his.open('/work')
@@ -80,7 +78,7 @@ describe('from nothing to a working tracker', () => {
       await page.reads(`Paint the ${title.toLowerCase()}`)
       await page.open('/work/HARB')
     }
-    await browser.driver.wait(async () => (await page.all('.line[data-ref]')).length === 5, 10_000)
+    await page.driver.wait(async () => (await page.all('.line[data-ref]')).length === 5, 10_000)
   })
 
   it('saves a query, arranges it as a board, and puts its figure on a dashboard', async () => {
@@ -88,10 +86,7 @@ describe('from nothing to a working tracker', () => {
     const editor = await page.find('.cm-content')
     await editor.click()
     await editor.sendKeys("phase = 'idle'", Key.ESCAPE)
-    await browser.driver.wait(
-      async () => (await page.text('.count')).startsWith('5 answers'),
-      10_000,
-    )
+    await page.driver.wait(async () => (await page.text('.count')).startsWith('5 answers'), 10_000)
     await page.press('Keep')
     await page.write('Title', 'What is open')
     await page.press('Keep', dialog)
@@ -102,7 +97,7 @@ describe('from nothing to a working tracker', () => {
     await page.press('Keep')
     await page.write('Title', 'Harbour board')
     await page.press('Keep', dialog)
-    await browser.driver.wait(async () => (await page.all('[data-card]')).length === 5, 10_000)
+    await page.driver.wait(async () => (await page.all('[data-card]')).length === 5, 10_000)
     await putOnDashboard(page, {
       measure: 'Open work',
       query: 'What is open',
@@ -115,8 +110,8 @@ describe('from nothing to a working tracker', () => {
     await page.open('/definitions/start')
     await page.reads('all nine steps are done')
     await page.open('/')
-    expect(await browser.driver.getCurrentUrl()).toContain('/dashboards')
-    await settled(browser.driver)
-    expect(await browser.driver.findElements(By.linkText('Setting up'))).toEqual([])
+    expect(await page.driver.getCurrentUrl()).toContain('/dashboards')
+    await settled(page.driver)
+    expect(await page.driver.findElements(By.linkText('Setting up'))).toEqual([])
   })
 })

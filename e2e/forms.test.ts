@@ -1,17 +1,18 @@
 import { Key } from 'selenium-webdriver'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
-import { dialog, Page } from './page.ts'
+import { settled } from '../scripts/browser.mjs'
+import { beginJourney, type Journey } from './journey.ts'
+import { dialog, type Page } from './page.ts'
 
-let browser: Awaited<ReturnType<typeof openBrowser>>
+let journey: Journey
 let page: Page
 
 beforeAll(async () => {
-  browser = await openBrowser()
-  page = new Page(browser.driver, process.env['BLUESTEM_ORIGIN']!)
-  await signIn(browser.driver, page.origin, 'mara.thiel')
+  journey = await beginJourney()
+  page = journey.page
+  await journey.enter()
 })
-afterAll(async () => await browser?.close())
+afterAll(async () => await journey?.close())
 
 const fieldsUnder = async (css: string): Promise<string[]> =>
   await Promise.all(
@@ -38,7 +39,7 @@ describe('the forms of a type', () => {
   })
 
   it('move by keyboard over the edge of a heading, and the focus stays on what moved', async () => {
-    const { driver } = browser
+    const { driver } = page
     const field = `${onItem} li[data-place="due"]`
     await driver.executeScript('document.querySelector(arguments[0]).focus()', field)
     await driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_UP).keyUp(Key.ALT).perform()
@@ -51,7 +52,7 @@ describe('the forms of a type', () => {
   })
 
   it('ask before what was arranged is left, and come into a draft', async () => {
-    const { driver } = browser
+    const { driver } = page
     await driver.actions().sendKeys(Key.ESCAPE).perform()
     await page.reads('What you wrote here is not kept yet.')
     await page.press('Go on writing')

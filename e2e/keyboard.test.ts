@@ -1,20 +1,21 @@
 import { Key, type WebElement } from 'selenium-webdriver'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
+import { settled } from '../scripts/browser.mjs'
 import { Keys } from './keys.ts'
-import { Page } from './page.ts'
+import { beginJourney, type Journey } from './journey.ts'
+import { type Page } from './page.ts'
 
-let browser: Awaited<ReturnType<typeof openBrowser>>
+let journey: Journey
 let page: Page
 let keys: Keys
 
 beforeAll(async () => {
-  browser = await openBrowser()
-  page = new Page(browser.driver, process.env['BLUESTEM_ORIGIN']!)
-  keys = new Keys(browser.driver)
-  await signIn(browser.driver, page.origin, 'mara.thiel')
+  journey = await beginJourney()
+  page = journey.page
+  keys = new Keys(page.driver)
+  await journey.enter()
 })
-afterAll(async () => await browser?.close())
+afterAll(async () => await journey?.close())
 
 /** Every dialog that a page opens, by what opens it, and the tab it stands under. */
 const dialogs: readonly (readonly [path: string, openers: readonly string[], tab?: string])[] = [
@@ -94,7 +95,7 @@ async function throughDialog(opener: string): Promise<string[]> {
 /** Goes once round the dialog that was just opened, leaves by Escape. @returns what was wrong */
 async function roundDialog(opener: string, button: WebElement): Promise<string[]> {
   if (!(await keys.areSeen('[role=dialog]', 1))) return [`${opener} opens no dialog`]
-  await settled(browser.driver)
+  await settled(page.driver)
   const wrong = (await keys.holdsFocus('[role=dialog]')) ? [] : ['the focus stays on the page']
   wrong.push(...(await keys.walkDialog()), ...(await throughChoices(`[role=dialog] ${opens}`)))
   await keys.press(Key.ESCAPE)
@@ -116,7 +117,7 @@ describe('every dialog by keyboard', () => {
 
   it.each([
     ['/work', 'Mara Thiel: account', 'Change password'],
-    ['/queries/qu_stop', 'Take out', 'subscribe to a feed of what changes …'],
+    ['/queries/qu_stop', 'Export', 'subscribe to a feed of what changes …'],
   ])('on %s, by the menu %s', async (path, menu, entry) => {
     await page.open(path)
     const button = await page.named(menu)
@@ -163,7 +164,7 @@ describe('every choice, menu and date by keyboard', () => {
     await page.open('/work')
     await keys.press(key)
     expect(await keys.areSeen('[role=dialog]', 1)).toBe(true)
-    await settled(browser.driver)
+    await settled(page.driver)
     expect(await keys.walkDialog()).toEqual([])
     await keys.press(Key.ESCAPE)
     expect(await keys.areSeen('[role=dialog]', 0)).toBe(true)

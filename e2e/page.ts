@@ -1,6 +1,26 @@
-import { AxeBuilder } from '@axe-core/webdriverjs'
+import axe from 'axe-core'
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
 import { settled } from '../scripts/browser.mjs'
+
+const axeRules: Record<'everything' | 'colours', axe.RunOnly> = {
+  everything: {
+    type: 'tag',
+    values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+  },
+  colours: { type: 'rule', values: ['color-contrast', 'link-in-text-block'] },
+}
+
+/** Rows after the first twelve of a table repeat what was judged. */
+const repeated = [['tbody tr:nth-child(n+13)'], ['[role=rowgroup] > [role=row]:nth-child(n+13)']]
+
+function inOneLine({ id, nodes }: axe.Result): string {
+  const places = nodes.slice(0, 3).map(({ target }) => target.join(' '))
+  const why = nodes[0]?.failureSummary?.replace(/\s+/g, ' ').slice(0, 200) ?? ''
+  return `${id}: ${places.join(', ')} ${why}`
+}
+
+/** How often a page is looked at while something is waited for, in milliseconds. */
+const often = 40
 
 /** Where a journey looks while a dialog is open. */
 export const dialog = "//*[@role='dialog']"
@@ -25,6 +45,7 @@ export class Page {
       until.elementLocated(By.css(css)),
       10_000,
       `nothing is like ${css}`,
+      often,
     )
   }
 
@@ -40,6 +61,7 @@ export class Page {
       until.elementLocated(By.xpath(path)),
       10_000,
       `nothing is called ${words}`,
+      often,
     )
   }
 
@@ -57,6 +79,7 @@ export class Page {
       until.elementLocated(By.xpath(path)),
       10_000,
       `nothing is labelled ${label}`,
+      often,
     )
   }
 
@@ -78,6 +101,7 @@ export class Page {
       async () => (await this.text()).includes(text),
       10_000,
       `the page does not say: ${text}`,
+      often,
     )
   }
 
@@ -104,29 +128,26 @@ export class Page {
   }
 
   /** What axe finds wrong with the page, each rule with where: everything, or only what depends on colour. */
-  async axe(which: 'everything' | 'colours'): Promise<string[]> {
-    const builder = new AxeBuilder(this.driver)
-    const { violations } = await (
-      which === 'everything'
-        ? builder.withTags([
-            'wcag2a',
-            'wcag2aa',
-            'wcag21a',
-            'wcag21aa',
-            'wcag22aa',
-            'best-practice',
-          ])
-        : builder.withRules(['color-contrast', 'link-in-text-block'])
-    ).analyze()
-    return violations.map(
-      (violation) =>
-        `${violation.id}: ${violation.nodes
-          .map((node) => node.target.join(' '))
-          .slice(0, 3)
-          .join(
-            ', ',
-          )} ${violation.nodes[0]?.failureSummary?.replace(/\s+/g, ' ').slice(0, 200) ?? ''}`,
+  async axe(rules: keyof typeof axeRules): Promise<string[]> {
+    await this.driver.executeScript(`if (!window.axe) { ${axe.source} }`)
+    const violations = await this.driver.executeAsyncScript<axe.Result[]>(
+      `const [context, runOnly, done] = arguments
+      axe.run(context, { runOnly, resultTypes: ['violations'] }).then(({ violations }) => done(violations))`,
+      { exclude: repeated },
+      axeRules[rules],
     )
+    return violations.map(inOneLine)
+  }
+
+  /** Chooses the paper as another window would, and waits until every colour has changed. */
+  async turnPaper(paper: 'light' | 'dark'): Promise<void> {
+    await this.driver.executeScript(
+      `localStorage.setItem('theme', arguments[0])
+      window.dispatchEvent(new StorageEvent('storage', { key: 'theme' }))`,
+      paper,
+    )
+    const isStill = 'return document.getAnimations().length === 0'
+    await this.driver.wait(async () => await this.driver.executeScript(isStill), 5000)
   }
 
   /** What the browser complained about since it was last asked; a blocked style or script is a defect. */

@@ -1,37 +1,38 @@
 import { By, Key } from 'selenium-webdriver'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { openBrowser, settled, signIn } from '../scripts/browser.mjs'
-import { Page } from './page.ts'
+import { settled } from '../scripts/browser.mjs'
+import { beginJourney, type Journey } from './journey.ts'
+import { type Page } from './page.ts'
 
-let browser: Awaited<ReturnType<typeof openBrowser>>
+let journey: Journey
 let page: Page
 
 beforeAll(async () => {
-  browser = await openBrowser()
-  page = new Page(browser.driver, process.env['BLUESTEM_ORIGIN']!)
-  await signIn(browser.driver, page.origin, 'mara.thiel')
+  journey = await beginJourney()
+  page = journey.page
+  await journey.enter()
 })
-afterAll(async () => await browser?.close())
-beforeEach(async () => await settled(browser.driver))
+afterAll(async () => await journey?.close())
+beforeEach(async () => await settled(page.driver))
 
 const until = async (met: () => Promise<boolean>, what: string): Promise<void> =>
-  void (await browser.driver.wait(met, 15_000, what))
+  void (await page.driver.wait(met, 15_000, what))
 
 /** Keys as they reach whatever has the focus. */
 async function keys(...given: readonly string[]): Promise<void> {
-  for (const key of given) await browser.driver.actions().sendKeys(key).perform()
-  await settled(browser.driver)
+  for (const key of given) await page.driver.actions().sendKeys(key).perform()
+  await settled(page.driver)
 }
 async function chord(held: string, key: string): Promise<void> {
-  await browser.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform()
-  await settled(browser.driver)
+  await page.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform()
+  await settled(page.driver)
 }
 
 /** Goes on with the Tab key until what has the focus says, or is called, some words. */
 async function tabTo(words: string): Promise<void> {
   for (let steps = 0; steps < 80; steps += 1) {
-    await browser.driver.actions().sendKeys(Key.TAB).perform()
-    const says = await browser.driver.executeScript<string>(
+    await page.driver.actions().sendKeys(Key.TAB).perform()
+    const says = await page.driver.executeScript<string>(
       `const at = document.activeElement
       return (at.getAttribute('aria-label') ?? '') + '|' + at.textContent.trim()`,
     )
@@ -55,7 +56,7 @@ async function narrow(words: string): Promise<void> {
 }
 
 const focusOn = async (css: string): Promise<void> =>
-  await browser.driver.executeScript('document.querySelector(arguments[0]).focus()', css)
+  await page.driver.executeScript('arguments[0].focus()', await page.find(css))
 const titles = async (): Promise<string[]> =>
   await Promise.all(
     (await page.all('[aria-label="Unfiled lines"] tbody tr td:nth-child(2)')).map(
@@ -64,7 +65,7 @@ const titles = async (): Promise<string[]> =>
   )
 /** How many items answer a filter, and the first of them. */
 const search = async (filter: string): Promise<{ total: number; items: { ref: string }[] }> =>
-  await browser.driver.executeAsyncScript(
+  await page.driver.executeAsyncScript(
     `const done = arguments[1]
     fetch('/api/v1/items/search', { method: 'POST', headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ filter: arguments[0], limit: 1 }) }).then((one) => one.json()).then(done)`,
@@ -165,18 +166,18 @@ describe('by keyboard alone', () => {
   it('says something that names somebody, who hears of it', async () => {
     await page.open('/work/YARD/15')
     await page.reads('Nothing stands below it')
-    await tabTo('Say something')
+    await tabTo('Write a comment')
     await keys(...'Ask @toma', Key.BACK_SPACE)
     await until(async () => (await page.all('[role=option]')).length > 0, 'nobody is offered')
     await keys(Key.ENTER, ...'about it.')
     await chord(Key.CONTROL, Key.ENTER)
     await page.reads('@Tom Okafor')
-    await signIn(browser.driver, page.origin, 'tom.okafor')
+    await journey.enter('tom.okafor')
     await page.open('/notices')
     await page.reads('YARD/15')
     await page.press('YARD/15 is seen')
     await until(async () => !(await page.text()).includes('YARD/15'), 'it is still new')
-    await signIn(browser.driver, page.origin, 'mara.thiel')
+    await journey.enter()
   })
 
   it('takes acts back with Ctrl Z, the latest first', async () => {
@@ -230,12 +231,12 @@ describe('by pointer', () => {
     await page.open('/work/YARD/18')
     await page.reads('What happened')
     await (
-      await browser.driver.findElement(
+      await page.driver.findElement(
         By.xpath('//button[normalize-space()="rewrite" or normalize-space()="describe it …"]'),
       )
     ).click()
     await keys(' And mine.')
-    await browser.driver.executeAsyncScript(
+    await page.driver.executeAsyncScript(
       `const done = arguments[arguments.length - 1]
       fetch('/api/v1/items/YARD/18', { method: 'PATCH', headers: { 'content-type': 'application/json', 'if-match': '*' },
         body: JSON.stringify({ description: 'What somebody else wrote about it.' }) }).then(done)`,
@@ -252,7 +253,7 @@ describe('by pointer', () => {
     await page.press('Plan a release …')
     await (await page.find('[role=dialog] input')).sendKeys('Spring refit')
     await page.choose('Projects that it belongs to', 'Fleet Yard')
-    await browser.driver.actions().sendKeys(Key.ESCAPE).perform()
+    await page.driver.actions().sendKeys(Key.ESCAPE).perform()
     await page.press('Make it')
     await page.reads('In no release yet')
     await (await page.find('.line[data-ref] .tick')).click()
@@ -271,7 +272,7 @@ describe('by pointer', () => {
     await page.press('Change 1 item')
     await page.reads('1 item changed')
     await until(
-      async () => (await browser.driver.getCurrentUrl()).includes('/work/PIER/'),
+      async () => (await page.driver.getCurrentUrl()).includes('/work/PIER/'),
       'it does not lead on',
     )
   })
@@ -293,10 +294,10 @@ describe('by pointer', () => {
     await until(async () => !(await heads()).includes('Teams'), 'the column stays')
     await keys(Key.ESCAPE)
     await until(async () => (await page.all('.p-popover')).length === 0, 'it stays unfolded')
-    expect(
-      await browser.driver.executeScript<string>('return document.activeElement.ariaLabel'),
-    ).toBe('Columns of People: 3 of 4 seen')
-    await browser.driver.executeScript('localStorage.clear()')
+    expect(await page.driver.executeScript<string>('return document.activeElement.ariaLabel')).toBe(
+      'Columns of People: 3 of 4 seen',
+    )
+    await page.driver.executeScript('localStorage.clear()')
   })
 
   it('takes over from the directory whom one chooses, and invites them', async () => {
@@ -337,7 +338,7 @@ describe('by pointer', () => {
 
   it('jots by the button of the masthead, and drops what is not meant', async () => {
     await page.open('/work')
-    await (await browser.driver.findElement(By.css('.masthead .jot'))).click()
+    await (await page.driver.findElement(By.css('.masthead .jot'))).click()
     await (await page.control('A title to jot down')).sendKeys('Not meant', Key.ENTER)
     await page.reads('jotted: Not meant')
     await page.press('Done')

@@ -54,9 +54,11 @@ export async function settled(driver) {
     async () =>
       await driver.executeAsyncScript(`
     const done = arguments[arguments.length - 1]; let quiet = 0
-    const look = () => { quiet = (document.documentElement.dataset.requests ?? '0') === '0' ? quiet + 1 : 0; if (quiet > 6) done(true); else setTimeout(look, 25) }
+    const look = () => { quiet = (document.documentElement.dataset.requests ?? '0') === '0' ? quiet + 1 : 0; if (quiet > 5) done(true); else setTimeout(look, 15) }
     look()`),
     20_000,
+    'requests are still under way',
+    40,
   )
 }
 

@@ -1,4 +1,4 @@
-// Writes core/src/queries/casefold.generated.ts from the Unicode 15.1 case folding data (statuses C and F: full folding).
+// Writes core/src/queries/values/casefold.generated.ts from the Unicode 15.1 case folding data (statuses C and F: full folding).
 import { writeFileSync } from 'node:fs'
 
 /** @param {number | number[]} codes */
@@ -26,5 +26,5 @@ export const foldsToSeveral: readonly (readonly [string, string])[] = [
 ${several.map(([from, to]) => `  [${escape(from)}, ${escape(to)}],`).join('\n')}
 ]
 `
-writeFileSync(new URL('../core/src/queries/casefold.generated.ts', import.meta.url), file)
+writeFileSync(new URL('../core/src/queries/values/casefold.generated.ts', import.meta.url), file)
 console.log(`${single.length} single and ${several.length} several foldings`)

@@ -8,6 +8,7 @@ import { ensurePackages, root } from './packages.mjs'
 import { fail, say } from './say.mjs'
 import { clearDatabase } from './workspace.mjs'
 
+/** @type {readonly (readonly [name: string, path: string, paper: string])[]} */
 const pictures = [
   ['fields', '/definitions/fields', 'light'],
   ['flow', '/definitions/flows?rulebook=rb_yard', 'light'],

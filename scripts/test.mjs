@@ -1,91 +1,101 @@
-// npm test: types, lint, unit, server and browser tests over a throwaway cluster; the last line counts them.
-import { spawn } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs'
+// npm test: types, lint, unit, server and browser tests over throwaway clusters; the last line counts them.
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
+import { buildWhenStale } from './build.mjs'
+import { inLanes } from './checks/lanes.mjs'
+import { runProgram } from './checks/program.mjs'
+import { unlessUnchanged } from './checks/unchanged.mjs'
 import { ensureChromium, ensurePackages, ensurePostgres, root } from './packages.mjs'
-import { fail, say } from './say.mjs'
+import { CommandError, fail, say } from './say.mjs'
 
-const parts = ['types', 'lint', 'unit', 'server', 'browser']
-/** Publishing under fire at full size: hours, and only when it is asked for. */
+/** A project of the test runner for each part that has tests. */
+const projects = { unit: ['core', 'web'], server: ['server', 'scripts'], browser: ['e2e'] }
+const parts = ['types', 'lint', ...Object.keys(projects)]
+/** Fuzzing, races, kills and a million items at full length: hours, and only when it is asked for. */
 const long = 'long'
-const wanted = process.argv.slice(2).length > 0 ? process.argv.slice(2) : parts
+const longTests = ['fire', 'writers', 'largeFile', 'fuzz', 'races', 'kills']
+
+const flags = process.argv.slice(2)
+const names = [...parts, long]
+const wanted = flags.filter((word) => names.includes(word))
+/** Anything else names test files: only those of the parts asked for. */
+const files = flags.filter((word) => !names.includes(word))
+const runs = (/** @type {string} */ part) =>
+  wanted.length > 0 ? wanted.includes(part) : parts.includes(part)
+
 const counts = { passed: 0, failed: 0 }
+/** @type {Map<string, number>} seconds by part */
+const seconds = new Map()
 const stops = /** @type {(() => Promise<void> | void)[]} */ ([])
 
 async function stop() {
-  for (const one of stops.reverse()) await Promise.resolve(one()).catch(() => undefined)
+  for (const end of stops.reverse()) await Promise.resolve(end()).catch(() => undefined)
 }
 for (const signal of ['SIGINT', 'SIGTERM'])
   process.on(signal, () => void stop().then(() => process.exit(130)))
 
-/** Runs a program of the tree and tells whether it went well. @param {string} name @param {string[]} args @param {Record<string, string>} [env] @returns {Promise<boolean>} */
-async function runs(name, args, env = {}) {
-  const child = spawn(process.execPath, [join(root, 'node_modules', name), ...args], {
-    cwd: root,
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, ...env, NODE_ENV: 'test', NO_COLOR: '1' },
-  })
-  stops.push(() => {
-    if (child.exitCode === null) child.kill('SIGTERM')
-  })
-  return await new Promise((done) => child.on('exit', (code) => done(code === 0)))
-}
+const onStart = (/** @type {() => void} */ end) => void stops.push(end)
+const addSeconds = (/** @type {string} */ part, /** @type {number} */ more) =>
+  seconds.set(part, (seconds.get(part) ?? 0) + more)
 
-/** Counts one check. @param {string} title @param {Promise<boolean>} result */
-async function check(title, result) {
-  const well = await result
-  counts[well ? 'passed' : 'failed'] += 1
-  say(`${well ? 'passed' : 'FAILED'}: ${title}`)
-}
-
-const lint = async () =>
-  await check('lint', runs('eslint/bin/eslint.js', ['.', '--max-warnings', '0']))
-
-const format = async () =>
-  await check('format', runs('prettier/bin/prettier.cjs', ['--check', '.']))
-
-const types = ['web', 'server', 'core', 'core/tsconfig.test.json', 'e2e', 'bench', 'scripts'].map(
-  (project) => async () => {
-    const compiler = project === 'web' ? 'vue-tsc/bin/vue-tsc.js' : 'typescript/bin/tsc'
-    await check(`types of ${project}`, runs(compiler, ['-p', project]))
-  },
-)
-
-/** Runs what needs no database two at a time, for there are two cores. @param {(() => Promise<void>)[]} tasks the longest first */
-async function twoAtATime(tasks) {
-  await Promise.all(
-    [0, 1].map(async () => {
-      for (let task = tasks.shift(); task; task = tasks.shift()) await task()
-    }),
+/** A check that is one program: it is skipped where it passed on the same content. @param {string} part @param {string} name @param {string[]} places @param {string} program @param {string[]} args */
+const check = (part, name, places, program, args) => async () => {
+  const began = Date.now()
+  const result = await unlessUnchanged(name, places, () => runProgram(program, args, { onStart }))
+  counts[result === 'failed' ? 'failed' : 'passed'] += 1
+  addSeconds(part, (Date.now() - began) / 1000)
+  say(
+    `${result === 'failed' ? 'FAILED' : 'passed'}: ${name}${result === 'unchanged' ? ' (unchanged since it passed)' : ''}`,
   )
 }
 
-/** Runs projects of the test runner and counts their tests. @param {string[]} projects @param {Record<string, string>} env @param {string[]} [files] */
-async function tests(projects, env, files = /** @type {string[]} */ ([])) {
-  say(`tests: ${projects.join(' and ')}`)
+const base = 'tsconfig.base.json'
+/** The core alone shows that it needs neither Node nor a page; its tests and everything that runs on Node share one reading. */
+const types = [
+  check('types', 'types of the screens', ['web', 'core', base], 'vue-tsc/bin/vue-tsc.js', [
+    '-p',
+    'web',
+  ]),
+  check('types', 'types of all that runs on Node', [], 'typescript/bin/tsc', ['-p', '.']),
+  check('types', 'types of the core alone', ['core', base], 'typescript/bin/tsc', ['-p', 'core']),
+]
+const lint = check('lint', 'lint', [], 'eslint/bin/eslint.js', ['.', '--max-warnings', '0'])
+const format = check('lint', 'format', [], 'prettier/bin/prettier.cjs', [
+  ...['--check', '.', '--log-level', 'warn', '--cache', '--cache-strategy', 'content'],
+  ...['--cache-location', '.cache/prettier'],
+])
+
+/** The part to which a test file belongs. @param {string} file */
+function partOf(file) {
+  const [place = ''] = relative(root, file).split('/')
+  return Object.entries(projects).find(([, names]) => names.includes(place))?.[0] ?? place
+}
+
+/** Counts the tests of a report, and the time of each part. @param {string} report @param {boolean} well */
+function readReport(report, well) {
+  const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(report, 'utf8'))
+  counts.passed += numPassedTests
+  counts.failed += numFailedTests
+  // A file that could not even be read has no tests to fail; it fails all the same.
+  if (!well && numFailedTests === 0) counts.failed += 1
+  for (const { name, startTime, endTime } of testResults)
+    addSeconds(partOf(name), (endTime - startTime) / 1000)
+}
+
+/** Runs projects of the test runner. @param {string[]} names @param {number} workers @param {Record<string, string>} env @param {string[]} only names of test files; none means all */
+async function tests(names, workers, env, only) {
+  say(`tests: ${names.join(', ')}`)
   const folder = mkdtempSync(join(tmpdir(), 'bluestem-report-'))
   const report = join(folder, 'report.json')
-  const well = await runs(
-    'vitest/vitest.mjs',
-    [
-      'run',
-      ...files,
-      ...projects.flatMap((project) => ['--project', project]),
-      // One file at a time: what a stream tells waits for the oldest transaction of the whole cluster.
-      '--maxWorkers=1',
-      '--reporter=dot',
-      '--reporter=json',
-      `--outputFile=${report}`,
-    ],
-    env,
-  )
+  const args = [
+    ...['run', ...only, ...names.flatMap((name) => ['--project', name])],
+    ...[`--maxWorkers=${workers}`, '--passWithNoTests'],
+    ...['--reporter=default', '--reporter=json', `--outputFile=${report}`],
+  ]
+  const well = await runProgram('vitest/vitest.mjs', args, { env, onStart })
   try {
-    const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, 'utf8'))
-    counts.passed += numPassedTests
-    counts.failed += numFailedTests
-    // A file that could not even be read has no tests to fail; it fails all the same.
-    if (!well && numFailedTests === 0) counts.failed += 1
+    readReport(report, well)
   } catch {
     counts.failed += 1
   } finally {
@@ -93,82 +103,46 @@ async function tests(projects, env, files = /** @type {string[]} */ ([])) {
   }
 }
 
+/** Opens a cluster for each worker, and tells the tests where they are. @param {boolean} withJourneys */
+async function openDatabases(withJourneys) {
+  const { openTestClusters, makeJourneyTemplates, workers } = await import('./checks/databases.mjs')
+  const { clusters, stop: stopClusters } = await openTestClusters()
+  stops.push(stopClusters)
+  await buildWhenStale()
+  if (withJourneys) await Promise.all(clusters.map(makeJourneyTemplates))
+  return { workers, env: { BLUESTEM_TEST_URLS: clusters.map(({ url }) => url).join(' ') } }
+}
+
 try {
+  if (files.length > 0 && wanted.length === 0)
+    throw new CommandError(`Name a part first: one of ${names.join(', ')}.`)
   ensurePackages()
-  if (wanted.some((part) => part === 'server' || part === 'browser' || part === long))
-    ensurePostgres()
-  if (wanted.includes('browser')) ensureChromium()
-  await twoAtATime([
-    ...(wanted.includes('lint') ? [lint] : []),
-    ...(wanted.includes('types') ? types : []),
-    ...(wanted.includes('unit') ? [async () => await tests(['core', 'web'], {})] : []),
-    ...(wanted.includes('lint') ? [format] : []),
+  const needsDatabase = ['server', 'browser', long].some(runs)
+  if (needsDatabase) ensurePostgres()
+  if (runs('browser')) ensureChromium()
+  await inLanes(2, [
+    ...(runs('lint') ? [lint] : []),
+    ...(runs('types') ? types : []),
+    ...(runs('unit') ? [async () => await tests(projects.unit, 1, {}, files)] : []),
+    ...(runs('lint') ? [format] : []),
   ])
-  /** @type {Record<string, string>} */
-  const env = {}
-  /** @type {string | undefined} */
-  let adminUrl
-  if (wanted.some((part) => part === 'server' || part === 'browser' || part === long)) {
-    const { openCluster } = await import('./cluster.mjs')
-    const folder = mkdtempSync(join(tmpdir(), 'bluestem-test-'))
-    chmodSync(folder, 0o755)
-    const cluster = await openCluster(folder, { tests: true })
-    stops.push(() => rmSync(folder, { recursive: true, force: true }), cluster.stop)
-    env['BLUESTEM_TEST_URL'] = cluster.url
-    adminUrl = cluster.adminUrl
-  }
-  if (wanted.includes('server')) {
-    // Built once before, so that no two tests build at the same time.
-    const { buildWhenStale } = await import('./build.mjs')
-    await buildWhenStale()
-    await tests(['server', 'scripts'], env)
-  }
-  if (wanted.includes(long)) {
-    const { buildWhenStale } = await import('./build.mjs')
-    await buildWhenStale()
-    await tests(
-      ['server', 'scripts'],
-      { ...env, BLUESTEM_LONG: '1' },
-      ['fire', 'writers', 'largeFile', 'fuzz', 'races', 'kills'].map(
-        (name) => `${name === 'kills' ? 'scripts' : 'server'}/test/${name}.test.ts`,
-      ),
-    )
-  }
-  if (wanted.includes('browser')) {
-    const { buildWhenStale } = await import('./build.mjs')
-    await buildWhenStale()
-    const { clearDatabase } = await import('./workspace.mjs')
-    process.env['BLUESTEM_NOW'] = '2026-11-25T10:00:00Z'
-    const server = await import(join(root, 'server/dist/main.js'))
-    /** Serves a workspace of its own. @param {string} name @param {(url: string) => Promise<unknown>} filled @returns {Promise<string>} its address */
-    const serve = async (name, filled) => {
-      const url = /** @type {string} */ (env['BLUESTEM_TEST_URL']).replace(/\/[^/]+$/, `/${name}`)
-      await clearDatabase({ url, adminUrl: /** @type {string} */ (adminUrl) })
-      await server.prepare(url)
-      await filled(url)
-      const serving = await server.serve({
-        url,
-        port: 0,
-        secret: 'only for tests',
-        screens: join(root, 'web/dist'),
-        demoDirectory: join(root, 'stand-ins/directory.csv'),
-        signIns: 1000,
-        writes: 1_000_000,
-      })
-      stops.push(serving.close)
-      return `http://127.0.0.1:${serving.port}`
-    }
-    const administrator = {
-      name: 'Ada Reed',
-      email: 'ada.reed@marrowmere.example',
-      password: 'marrowmere',
-    }
-    const demo = await serve('journeys', async (url) => await server.demo(url, 2500))
-    const empty = await serve('nothing', async (url) => await server.begin(url, administrator))
-    say(`journeys through Chromium at ${demo} and ${empty}`)
-    await tests(['e2e'], { ...env, BLUESTEM_ORIGIN: demo, BLUESTEM_EMPTY_ORIGIN: empty })
+  if (needsDatabase) {
+    const { workers, env } = await openDatabases(runs('browser'))
+    const withDatabase = [
+      ...(runs('browser') ? projects.browser : []),
+      ...(runs('server') ? projects.server : []),
+    ]
+    if (withDatabase.length > 0) await tests(withDatabase, workers, env, files)
+    if (runs(long))
+      await tests(
+        projects.server,
+        1,
+        { ...env, BLUESTEM_LONG: '1' },
+        longTests.map((name) => `test/${name}.test.ts`),
+      )
   }
   await stop()
+  for (const [part, took] of seconds) say(`${part}: ${took.toFixed(0)} s of one processor or more`)
   process.stdout.write(`\n${counts.passed} passed, ${counts.failed} failed\n`)
   process.exit(counts.failed > 0 || counts.passed === 0 ? 1 : 0)
 } catch (error) {

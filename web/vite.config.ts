@@ -9,7 +9,7 @@ export default defineConfig({
     alias: [
       {
         find: /^primevue\/ripple$/,
-        replacement: fileURLToPath(new URL('src/app/theme/stillness.ts', import.meta.url)),
+        replacement: fileURLToPath(new URL('src/theme/stillness.ts', import.meta.url)),
       },
     ],
   },

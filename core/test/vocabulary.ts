@@ -1,13 +1,7 @@
-import {
-  builtIns,
-  type Choice,
-  type Domain,
-  type Property,
-  type Vocabulary,
-} from '../src/queries/vocabulary.ts'
+import { builtIns, type Choice, type Vocabulary } from '../src/queries/tree/vocabulary.ts'
+import type { Domain, Property, Condition } from '../src/queries/tree/checked.ts'
 import type { WorkingTime } from '../src/calendar/working.ts'
 import type { LimitedProjects } from '../src/limits/clock.ts'
-import type { Condition } from '../src/queries/checked.ts'
 import { phases } from '../src/definitions/document/phases.ts'
 
 const plain = (id: string, name: string): Choice => ({ id, name, qualified: name, title: name })

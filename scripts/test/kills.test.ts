@@ -94,7 +94,7 @@ async function signIn(): Promise<void> {
     answer = await attempt()
   }
   expect(answer.status).toBe(201)
-  cookie = answer.headers.getSetCookie()[0].split(';')[0]!
+  cookie = answer.headers.getSetCookie()[0]!.split(';')[0]!
 }
 
 /** Makes items until told to stop; what is answered 201 must be there ever after. */

@@ -18,7 +18,7 @@ function importedBy(file: string): string[] {
   const text = readFileSync(join(root, file), 'utf8')
   const names = [
     ...text.matchAll(/(?:^import .*?from |^import |\bimport\()["']([^"'.][^"']*)["']/gm),
-  ].map(([, name]) => name)
+  ].map(([, name]) => name!)
   return [...new Set(names)]
     .filter((name) => !name.startsWith('node:'))
     .map((name) =>
@@ -38,7 +38,7 @@ describe('an installation without what only developers need', () => {
     'scripts/packages.mjs',
   ])('has every package that %s imports', (file) => {
     const missing = importedBy(file).filter(
-      (name) => !installed[`node_modules/${name}`] || installed[`node_modules/${name}`].dev,
+      (name) => !installed[`node_modules/${name}`] || installed[`node_modules/${name}`]!.dev,
     )
     expect(missing).toEqual([])
   })

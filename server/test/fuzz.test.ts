@@ -6,8 +6,6 @@ import { serveWorkspace, type Caller, type Served } from './workspace.ts'
 
 const long = Boolean(process.env['BLUESTEM_LONG'])
 const [requests, filters] = long ? [100_000, 20_000] : [2000, 1000]
-/** A request may take so much longer than a plain one of the same run, in milliseconds. */
-const patience = 2000
 
 let served: Served
 let people: Caller[]
@@ -164,26 +162,17 @@ const asked = (): fc.Arbitrary<Asked> =>
 const encodeSafely = (text: string): string =>
   encodeURIComponent(Buffer.from(text).toString()).slice(0, 2000) || 'x'
 
-/** How long a plain request takes in this run. */
-async function plainTime(): Promise<number> {
-  const began = performance.now()
-  for (let round = 0; round < 20; round += 1) await people[2]!('GET', '/items?limit=20')
-  return (performance.now() - began) / 20
-}
-
-describe('whatever is asked, the answer is no defect and comes in time', () => {
+// A request that runs into the server's own limit of time answers 503, which fails here too.
+describe('no request is answered by a defect or by a limit of time', () => {
   it(`${requests} requests from the schemas of all routes`, { timeout: 7_200_000 }, async () => {
-    const plain = await plainTime()
     const seen = new Map<string, number>()
     await fc.assert(
       fc.asyncProperty(asked(), async ({ who, method, path, query, match, key, body }) => {
         const address = `${path}${query.length > 0 ? `?${query.map(([name, value]) => `${name}=${encodeSafely(value)}`).join('&')}` : ''}`
-        const began = performance.now()
         const answer = await people[who]!(method, address, method === 'GET' ? undefined : body, {
           ...(match === undefined ? {} : { 'if-match': match }),
           ...(key === undefined ? {} : { 'idempotency-key': key }),
         })
-        const took = performance.now() - began
         seen.set(
           `${Math.floor(answer.status / 100)}xx`,
           (seen.get(`${Math.floor(answer.status / 100)}xx`) ?? 0) + 1,
@@ -192,7 +181,6 @@ describe('whatever is asked, the answer is no defect and comes in time', () => {
           answer.status,
           `${method} ${address} answered ${JSON.stringify(answer.body).slice(0, 500)}`,
         ).toBeLessThan(500)
-        expect(took, `${method} ${address}`).toBeLessThan(plain + patience)
       }),
       { numRuns: requests, seed: 20261127, endOnFailure: true },
     )
@@ -205,7 +193,6 @@ describe('whatever is asked, the answer is no defect and comes in time', () => {
     `${filters} texts of the query language, as they are typed and as nobody would`,
     { timeout: 3_600_000 },
     async () => {
-      const plain = await plainTime()
       const word = fc.constantFrom(
         'AND',
         'OR',
@@ -315,14 +302,12 @@ describe('whatever is asked, the answer is no defect and comes in time', () => {
                       ...(asOf ? { 'as-of': asOf } : {}),
                     }
                   : { filter, figure: { kind: 'count' }, by: ['status'], ...(asOf ? { asOf } : {}) }
-            const began = performance.now()
             const answer = await people[2]!('POST', path, body)
             if (answer.status === 200) answered += 1
             expect(
               answer.status,
               `${path} ${filter} answered ${JSON.stringify(answer.body).slice(0, 500)}`,
             ).toBeLessThan(500)
-            expect(performance.now() - began, `${path} ${filter}`).toBeLessThan(plain + patience)
           },
         ),
         { numRuns: filters, seed: 20261127, endOnFailure: true },

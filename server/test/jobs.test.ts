@@ -226,7 +226,7 @@ describe('a job whose process ended', () => {
       { where: { subject: '908' } },
     )
     expect(await told('mapping 908')).toBeUndefined()
-    await prune(served.database)
+    await prune(served.database, testNow)
     expect(await modelsOf(served.database).job.count({ where: { subject: '908' } })).toBe(0)
   })
 })

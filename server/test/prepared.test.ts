@@ -1,10 +1,10 @@
 import { afterAll, describe, expect, it } from 'vitest'
 import { connect, inTransaction, rows } from '../src/database/connect.ts'
 import { keyedPool, prepared } from '../src/database/prepared.ts'
-import { nameOf } from './cluster.ts'
+import { databaseUrl } from '../../scripts/checks/cluster.mjs'
 
 // One connection alone, so that what it has planned can be counted.
-const database = connect(nameOf('postgres'), { max: 1 })
+const database = connect(databaseUrl('postgres'), { max: 1 })
 afterAll(async () => await database.close())
 
 const planned = async (): Promise<number> => {
@@ -39,7 +39,7 @@ describe('statements that are planned once', () => {
   })
 
   it('are all statements with values, in a pool that finds by key alone', async () => {
-    const pool = keyedPool({ connectionString: nameOf('postgres'), max: 1 })
+    const pool = keyedPool({ connectionString: databaseUrl('postgres'), max: 1 })
     for (const to of [1, 2])
       expect((await pool.query('SELECT $1::int + 5 AS sum', [to])).rows).toEqual([{ sum: to + 5 }])
     const { rows: found } = await pool.query<{ statement: string }>(

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Computed } from '@bluestem/core/queries'
 import { rows } from '../src/database/connect.ts'
 import { changeItems } from '../src/items/write.ts'
+import { rollUpOf } from '../src/sql/property.ts'
 import { rollUpOfAll } from '../src/sql/rollUp.ts'
 import { rollUpSpans } from '../src/sql/rollUpOverTime.ts'
 import { Binds, type QueryContext } from '../src/sql/statement.ts'
@@ -90,11 +91,11 @@ describe('a roll-up over all of history', () => {
         const context = contextAt(moment)
         const expected = await told(
           (binds) =>
-            `SELECT above, value FROM ${rollUpOfAll(context, binds, rollUp, 'r')} WHERE value IS NOT NULL ORDER BY 1`,
+            `SELECT above, value FROM ${rollUpOfAll(context, binds, rollUpOf(context, binds, rollUp), 'r')} WHERE value IS NOT NULL ORDER BY 1`,
         )
         const spans = await told(
           (binds) =>
-            `SELECT above, value FROM (${rollUpSpans(context, binds, rollUp)}) r
+            `SELECT above, value FROM (${rollUpSpans(context, binds, rollUpOf(context, binds, rollUp))}) r
             WHERE valid_from <= ${binds.instant(moment)} AND valid_to > ${binds.instant(moment)}
               AND value IS NOT NULL ORDER BY 1`,
         )
@@ -107,7 +108,7 @@ describe('a roll-up over all of history', () => {
     const rollUp: RollUp = { kind: 'roll-up', how: 'share done', of: null }
     const binds = new Binds()
     const { sql, bind } = binds.statement(
-      `WITH r AS (${rollUpSpans(contextAt(start), binds, rollUp)}),
+      `WITH r AS (${rollUpSpans(contextAt(start), binds, rollUpOf(contextAt(start), binds, rollUp))}),
         s AS (SELECT *, lead(valid_from) OVER (PARTITION BY above ORDER BY valid_from) AS next FROM r)
       SELECT count(*) FILTER (WHERE valid_to IS DISTINCT FROM coalesce(next, 'infinity'))::int AS broken,
         count(*) FILTER (WHERE valid_from = '-infinity')::int AS beginnings,

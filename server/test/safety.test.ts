@@ -3,6 +3,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows } from '../src/database/connect.ts'
 import { prune } from '../src/jobs/prune.ts'
+import { testNow } from './setup.ts'
 import { serveWorkspace, signIn, type Caller, type Served } from './workspace.ts'
 
 let served: Served
@@ -454,15 +455,16 @@ describe('what serves for a while', () => {
     )
     await rows(
       served.database,
-      `INSERT INTO outbox (at, kind, subject) VALUES (now() - interval '8 days', 'item', 'YARD/1') RETURNING number`,
+      `INSERT INTO outbox (at, kind, subject) VALUES ($1::timestamptz - interval '8 days', 'item', 'YARD/1') RETURNING number`,
+      [testNow],
     )
     const last = await make('Defect')
-    await prune(served.database)
+    await prune(served.database, testNow)
     const [left] = await rows<object>(
       served.database,
       `SELECT (SELECT count(*) FROM session WHERE sid = 'old') AS sessions, (SELECT array_agg(key) FROM answered WHERE key IN ('old', 'new')) AS keys, (SELECT count(*) FROM attempt WHERE key = 'old') AS attempts,
-      (SELECT count(*) FROM outbox WHERE at < now() - interval '7 days') AS told, (SELECT count(*) FROM outbox WHERE subject = $1) AS latest`,
-      [last.ref],
+      (SELECT count(*) FROM outbox WHERE at < $2::timestamptz - interval '7 days') AS told, (SELECT count(*) FROM outbox WHERE subject = $1) AS latest`,
+      [last.ref, testNow],
     )
     expect(left).toEqual({ sessions: 0, keys: ['new'], attempts: 0, told: 0, latest: 1 })
   })

@@ -2,12 +2,14 @@ import { loggerFor } from '../src/http/logger.ts'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { connect } from '../src/database/connect.ts'
-import { Worlds, type Person, type World } from '../src/workspace/world.ts'
+import { Worlds, type World } from '../src/workspace/world.ts'
+import type { Person } from '../src/workspace/living.ts'
 import { readStamp } from '../src/sql/stamp.ts'
 import { Live } from '../src/live/stream.ts'
 import { makeApp } from '../src/app.ts'
 import { endWithRequests } from '../src/sql/cancel.ts'
-import { administer, dropDatabase, nameOf } from './cluster.ts'
+import { databaseUrl } from '../../scripts/checks/cluster.mjs'
+import { administer, dropDatabase } from './cluster.ts'
 import { testNow } from './setup.ts'
 
 export interface Workspace {
@@ -23,11 +25,11 @@ let made = 0
 export async function copyWorkspace(): Promise<Workspace> {
   const name = `test_${process.pid}_${(made += 1)}`
   await administer(`CREATE DATABASE ${name} TEMPLATE template_demo`)
-  const database = connect(nameOf(name))
+  const database = connect(databaseUrl(name))
   return {
     database,
     worlds: new Worlds(database, readStamp),
-    url: nameOf(name),
+    url: databaseUrl(name),
     close: async () => {
       await database.close()
       await dropDatabase(name)

@@ -1,8 +1,8 @@
 import { aLabel, aProject, definitionsAnswer, summaryOf } from './answers.ts'
 import { flushPromises } from '@vue/test-utils'
 import { emptyDocument, type DefinitionsDocument } from '@bluestem/core/definitions'
-import { useDefinitions } from '../src/definitions/definitions.store.ts'
-import { useLiving } from '../src/definitions/living.store.ts'
+import { useDefinitions } from '../src/definitions/store/definitions.store.ts'
+import { useLiving } from '../src/definitions/store/living.store.ts'
 import { controls } from '../src/app/controls.ts'
 import { around, serve, show, vocabulary, type Request } from './page.ts'
 

@@ -6,7 +6,7 @@ import { decode } from '../src/exchange/decode.ts'
 import ImportPage from '../src/exchange/ImportPage.vue'
 import SubscribeSheet from '../src/exchange/SubscribeSheet.vue'
 import UnknownChoices from '../src/exchange/UnknownChoices.vue'
-import TakeOut from '../src/exchange/TakeOut.vue'
+import ExportMenu from '../src/exchange/ExportMenu.vue'
 import { choose, control, press, type Searchable, serve, show, vocabulary } from './page.ts'
 
 describe('the bytes of a file', () => {
@@ -167,8 +167,8 @@ describe('taking answers out', () => {
   it('asks for all of them in the columns and the order of the list', async () => {
     const asked = serve({ 'POST /items/export': { body: 'Ref,Title' } })
     const saved = vi.spyOn(HTMLAnchorElement.prototype, 'click').mockReturnValue()
-    const wrapper = await show(TakeOut, { props })
-    await press(wrapper, 'Take out')
+    const wrapper = await show(ExportMenu, { props })
+    await press(wrapper, 'Export')
     await take(wrapper, 'JSON')
     expect(saved).toHaveBeenCalledOnce()
     expect(asked[0]!.body).toEqual({
@@ -184,11 +184,11 @@ describe('taking answers out', () => {
   it('shows any date of theirs as a calendar, or when they are due', async () => {
     vi.spyOn(HTMLAnchorElement.prototype, 'click').mockReturnValue()
     const asked = serve({ 'POST /items/export': { body: 'BEGIN:VCALENDAR' } })
-    const wrapper = await show(TakeOut, { props: { ...props, columns: ['ref', 'changed'] } })
-    await press(wrapper, 'Take out')
+    const wrapper = await show(ExportMenu, { props: { ...props, columns: ['ref', 'changed'] } })
+    await press(wrapper, 'Export')
     await take(wrapper, 'calendar of Changed')
-    const plain = await show(TakeOut, { props })
-    await press(plain, 'Take out')
+    const plain = await show(ExportMenu, { props })
+    await press(plain, 'Export')
     await take(plain, 'calendar of Due')
     expect(asked.map(({ body }) => body)).toMatchObject([
       { format: 'icalendar', date: 'changed' },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { useDefinitions } from '../src/definitions/definitions.store.ts'
+import { useDefinitions } from '../src/definitions/store/definitions.store.ts'
 import DraftStrip from '../src/definitions/draft/DraftStrip.vue'
 import { definitionsAnswer } from './answers.ts'
 import { document_, open, shown, usage } from './defined.ts'

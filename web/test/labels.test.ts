@@ -9,7 +9,7 @@ import { shown } from './defined.ts'
 import { press, rows } from './page.ts'
 
 describe('labels', () => {
-  it('tell how many items hold each and when last, and which say the same', async () => {
+  it('tell how many items hold each and when last, and which are near duplicates', async () => {
     const { wrapper } = await shown(LabelsChapter)
     expect(rows(wrapper).map((cells) => [cells[1], cells[2], cells[4], cells[6]])).toEqual([
       ['ramp', 'everyone', '63', 'today'],
@@ -19,8 +19,8 @@ describe('labels', () => {
     expect(wrapper.get('[aria-label="About what is selected"]').text()).toContain(
       'Says nearly the same',
     )
-    await vi.waitFor(() => expect(wrapper.text()).toContain('that say the same: 1 group'))
-    await press(wrapper, 'that say the same: 1 group')
+    await vi.waitFor(() => expect(wrapper.text()).toContain('Near duplicates: 1 group'))
+    await press(wrapper, 'Near duplicates: 1 group')
     expect(rows(wrapper).map((cells) => cells[1])).toEqual(['ramp', 'Ramps'])
   })
 

@@ -15,7 +15,7 @@ import ChangeMany from '../src/work/ChangeMany.vue'
 import ChangesPage from '../src/work/ChangesPage.vue'
 import ManyBar from '../src/work/ManyBar.vue'
 import { itemsOf, outcomeWords } from '../src/work/many.ts'
-import { bulkChangeOf, type Part } from '../src/work/manyParts.ts'
+import { bulkChangeOf, type Part } from '../src/parts/manyParts.ts'
 import { choose, control, press, rows, serve, show, vocabulary } from './page.ts'
 
 const bulk = (parts: Partial<BulkAnswer> = {}): BulkAnswer => ({

@@ -12,7 +12,7 @@ import {
 } from '@bluestem/core/queries'
 import { useVocabulary } from '../src/api/vocabulary.store.ts'
 import { controls } from '../src/app/controls.ts'
-import { useSession } from '../src/app/session.store.ts'
+import { useSession } from '../src/session/session.store.ts'
 import { judgeByContract } from './contract.ts'
 
 const choice = (id: string, title: string, mark: string | number | null = null): NamedChoice => ({

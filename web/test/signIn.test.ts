@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import KeysSheet from '../src/app/KeysSheet.vue'
 import Masthead from '../src/app/Masthead.vue'
 import SignIn from '../src/app/SignIn.vue'
-import { theme } from '../src/app/theme/theme.ts'
+import { theme } from '../src/theme/theme.ts'
 import { serve, show, vocabulary, press, type Page } from './page.ts'
 
 const session = {

@@ -1,4 +1,4 @@
-import { membersOf, type Facts } from '../queries/facts.ts'
+import { membersOf, type Facts } from '../queries/tree/facts.ts'
 import { givenHandles } from '../work/schema.ts'
 import type { ItemChange } from '../work/edit.ts'
 import { flowFor } from '../work/entering.ts'

@@ -1,4 +1,4 @@
-import { compareText } from '../queries/compare.ts'
+import { compareText } from '../queries/values/compare.ts'
 import { judgeEdit } from '../work/edit.ts'
 import { Ground, type KnownItems } from '../work/ground.ts'
 import { besidesMoving } from '../work/moving.ts'

@@ -1,4 +1,4 @@
-import type { Vocabulary } from '../queries/vocabulary.ts'
+import type { Vocabulary } from '../queries/tree/vocabulary.ts'
 import { showHeld } from '../work/history.ts'
 import { readValue } from '../work/value.ts'
 import { listed } from '../language/listed.ts'

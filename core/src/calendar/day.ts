@@ -1,11 +1,9 @@
 import { firstIn } from '../known/index.ts'
 import { Temporal } from 'temporal-polyfill'
+import type { Day, Instant } from './moment.ts'
 import { steadyOffset } from './offset.ts'
 
-/** A day of the ISO calendar, `YYYY-MM-DD`. Days compare as text. */
-export type Day = string
-/** An instant in milliseconds since 1970-01-01T00:00:00Z. */
-export type Instant = number
+export type { Day, Instant }
 /** Days from `from` to `to`, both included. */
 export interface Days {
   readonly from: Day

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill'
-import type { Day, Instant } from './day.ts'
+import type { Day, Instant } from './moment.ts'
 
 /** From when on a zone is so many milliseconds ahead of UTC. */
 interface Offset {

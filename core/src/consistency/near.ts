@@ -1,5 +1,5 @@
 import { elementAt } from '../known/index.ts'
-import { accenti, casei } from '../queries/fold.ts'
+import { accenti, casei } from '../queries/values/fold.ts'
 import { editDistance } from '../queries/nearest.ts'
 
 export type Nearness = 'same' | 'maybe' | 'different'

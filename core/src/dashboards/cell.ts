@@ -1,5 +1,5 @@
 import type { Cql2Json } from '../queries/toJson.ts'
-import type { Property } from '../queries/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 
 /**
  * The filter whose answers are exactly the items behind one cell of a measure's answer: the measure's own filter

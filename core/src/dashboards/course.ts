@@ -1,6 +1,6 @@
 import { elementAt } from '../known/index.ts'
 import type { Instant } from '../calendar/day.ts'
-import { Decimal } from '../queries/decimal.ts'
+import { Decimal } from '../queries/values/decimal.ts'
 
 /** One state an item had: `value` counts for the measure from `from` until (not including) `to`. */
 export interface Counted {

@@ -17,4 +17,5 @@ export {
   type SavedDashboard,
   type SavedMeasure,
 } from './schema.ts'
+export { statisticOf } from './statistic.ts'
 export { widgetKind, widgetKinds, type WidgetKind, type WidgetKindEntry } from './widgetKinds.ts'

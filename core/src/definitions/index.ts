@@ -13,22 +13,17 @@ export {
 } from './draft/change.ts'
 export { apply, diff, type Difference } from './draft/diff.ts'
 export { DefinitionsDocument, emptyDocument } from './document/document.ts'
-export {
-  type Requirement,
-  type Rulebook,
-  type RulebookEntry,
-  type TimeLimit,
-} from './document/rules.ts'
-export {
-  type Family,
-  type Field,
-  type ItemType,
-  type Ladder,
-  type LinkKind,
-  type Option,
-  type Priority,
-  type RollUp,
-  type Status,
+export type { Requirement, Rulebook, RulebookEntry, TimeLimit } from './document/rules.ts'
+export type {
+  Family,
+  Field,
+  ItemType,
+  Ladder,
+  LinkKind,
+  Option,
+  Priority,
+  RollUp,
+  Status,
 } from './document/entries.ts'
 export { prefixes, sectionAt, sections, sectionWords, type Section } from './document/sections.ts'
 export { inOrder, type Ordered } from './document/ordered.ts'
@@ -52,7 +47,8 @@ export { sidesOf, type Sides } from './words/sides.ts'
 export { makeIdentity } from './document/identity.ts'
 export { impact, type Impact, type Touched } from './impact/impact.ts'
 export { clocksOf } from './impact/clocks.ts'
-export { anyOf, projectsOnLadder, projectsWithLimit, operationOf } from './impact/reach.ts'
+export { projectsOnLadder, projectsWithLimit } from './impact/reach.ts'
+export { anyOf, operationOf } from './impact/filters.ts'
 export { judgeSuccession, succeed } from './validate/succession.ts'
 export {
   mapped,
@@ -125,7 +121,7 @@ export {
 export { typeOfField, vocabularyOf } from '../vocabulary/vocabularyOf.ts'
 export type { Living } from '../vocabulary/living.ts'
 export { validate } from './validate/validate.ts'
-export { type Problem } from './validate/problem.ts'
+export type { Problem } from './validate/problem.ts'
 export { inWords } from './words/words.ts'
 export {
   NewDraft,
@@ -137,18 +133,18 @@ export {
   Score,
 } from './schema.ts'
 export { definitionContracts } from './contract.ts'
-export {
-  type BoardOfStatuses,
-  type CurrentAnswer,
-  type DifferenceAnswer,
-  type DraftAnswer,
-  type DraftChange,
-  type DraftSummary,
-  type DroppedDraft,
-  type EditionAnswer,
-  type ImpactAnswer,
-  type LastChange,
-  type ReplayAnswer,
-  type ScoreAnswer,
-  type UsageAnswer,
+export type {
+  BoardOfStatuses,
+  CurrentAnswer,
+  DifferenceAnswer,
+  DraftAnswer,
+  DraftChange,
+  DraftSummary,
+  DroppedDraft,
+  EditionAnswer,
+  ImpactAnswer,
+  LastChange,
+  ReplayAnswer,
+  ScoreAnswer,
+  UsageAnswer,
 } from './answers.ts'

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Property } from '../queries/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 import { cellOf, guardCell, joinNames, splitNames, unguardCell } from './cell.ts'
 import vectors from './vectors/csv.json' with { type: 'json' }
 

@@ -1,6 +1,6 @@
 import { certain, elementAt } from '../known/index.ts'
 import { asChoice, asChoices, type ShownChoice } from '../schema/index.ts'
-import type { Property } from '../queries/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 
 /** What a spreadsheet takes for the beginning of a formula (OWASP, *CSV Injection*; from memory). */
 const opening = /^'*[=+\-@\t\r]/

@@ -1,13 +1,11 @@
 import { elementAt } from '../known/index.ts'
-import { accenti, casei } from '../queries/fold.ts'
-import type { Property, QueryNames } from '../queries/vocabulary.ts'
+import { accenti, casei } from '../queries/values/fold.ts'
+import type { QueryNames } from '../queries/tree/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 import { givenHandles } from '../work/schema.ts'
 import { unguardCell } from './cell.ts'
 import { dayOrders, detectDayOrder, readDayAs } from './day.ts'
-import { type LinkKinds, linkTargets } from './linkColumn.ts'
-
-/** What a column of a file becomes: a field by its handle, the ref of the item that a row changes, links of a kind, or nothing. */
-export type ColumnTarget = string | null
+import { type ColumnTarget, type LinkKinds, linkTargets } from './linkColumn.ts'
 
 /** how many values of a column must fit a field for the column to be taken for it */
 const alike = 0.6

@@ -1,9 +1,9 @@
 export { unknownChoices, type UnknownChoice } from './unknown.ts'
 export { cellOf, guardCell, joinNames, splitNames, unguardCell } from './cell.ts'
-export { type ColumnTarget, importable, proposeColumns, proposeDayOrder } from './columns.ts'
+export { importable, proposeColumns, proposeDayOrder } from './columns.ts'
+export { type ColumnTarget, type LinkKinds, linkColumnOf, linkTargets } from './linkColumn.ts'
 export { type DayOrder, dayOrders, detectDayOrder, readDayAs } from './day.ts'
 export { judgeLinks, type LinkGround, type RowLink } from './judgeLinks.ts'
-export { type LinkKinds, linkColumnOf, linkTargets } from './linkColumn.ts'
 export { parentsFirst, type RowGround, RowJudge, type RowOutcome } from './judgeRows.ts'
 export { type CellProblem, type FileReading, readRow, type RowGiven } from './row.ts'
 export {

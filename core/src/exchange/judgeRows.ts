@@ -1,5 +1,5 @@
 import { lastIn } from '../known/index.ts'
-import type { Facts } from '../queries/facts.ts'
+import type { Facts } from '../queries/tree/facts.ts'
 import { judgeEdit, type Judged } from '../work/edit.ts'
 import { Ground, type KnownItems } from '../work/ground.ts'
 import { judgeNew } from '../work/making.ts'

@@ -1,6 +1,8 @@
 import { elementAt } from '../known/index.ts'
 import type { DefinitionsDocument } from '../definitions/index.ts'
-import type { ColumnTarget } from './columns.ts'
+
+/** What a column of a file becomes: a field by its handle, the ref of the item that a row changes, links of a kind, or nothing. */
+export type ColumnTarget = string | null
 
 export type LinkKinds = DefinitionsDocument['linkKinds']
 

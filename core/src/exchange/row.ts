@@ -1,10 +1,10 @@
 import { elementAt, valueFor } from '../known/index.ts'
 import { instantText } from '../calendar/day.ts'
-import type { Property, QueryNames } from '../queries/vocabulary.ts'
+import type { QueryNames } from '../queries/tree/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 import { splitNames, unguardCell } from './cell.ts'
-import type { ColumnTarget } from './columns.ts'
+import { type ColumnTarget, type LinkColumn, linkColumnOf } from './linkColumn.ts'
 import { type DayOrder, readDayAs } from './day.ts'
-import { type LinkColumn, linkColumnOf } from './linkColumn.ts'
 
 /** How a file is read: what each column becomes, which field tells rows apart, and how days are written. */
 export interface FileReading {

@@ -1,5 +1,5 @@
 import { asRecord, valueFor } from '../known/index.ts'
-import type { QueryNames } from '../queries/vocabulary.ts'
+import type { QueryNames } from '../queries/tree/vocabulary.ts'
 import { readValue } from '../work/value.ts'
 import type { RowGiven } from './row.ts'
 

@@ -6,7 +6,7 @@ import { fromJson } from './json.ts'
 import { toJson } from './toJson.ts'
 import { parse } from './parser.ts'
 import { print } from './print.ts'
-import type { QueryError } from './tree.ts'
+import type { QueryError } from './tree/tree.ts'
 
 function errorsOf(text: string): readonly QueryError[] {
   const parsed = parse(text)

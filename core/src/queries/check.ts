@@ -1,9 +1,9 @@
 import { comparable, ordered } from './comparable.ts'
 import { capital, describe } from './typeWords.ts'
-import { changesWith, type Condition, type Value } from './checked.ts'
-import { functionEntry } from './functions.ts'
-import { type Call, type Filter, instantOps, type Outcome } from './tree.ts'
-import type { ChangesWith, QueryNames } from './vocabulary.ts'
+import { changesWith, type Condition, type Value, type ChangesWith } from './tree/checked.ts'
+import { functionEntry } from './functions/functions.ts'
+import { type Call, type Filter, instantOps, type Outcome } from './tree/tree.ts'
+import type { QueryNames } from './tree/vocabulary.ts'
 import { EnoughErrors, type Spelling } from './checkNames.ts'
 import { ValueChecker } from './checkValues.ts'
 

@@ -1,11 +1,11 @@
 import { isNumber, isText } from './comparable.ts'
-import type { Value } from './checked.ts'
+import type { Value } from './tree/checked.ts'
 import { NameChecker } from './checkNames.ts'
-import type { FunctionName } from './functions.ts'
+import type { FunctionName } from './functions/functions.ts'
 import type { Parameter } from './functions/entry.ts'
-import type { Scalar } from './tree.ts'
+import type { Scalar } from './tree/tree.ts'
 import { describe } from './typeWords.ts'
-import { wordsOf } from './words.ts'
+import { wordsOf } from './values/words.ts'
 
 /** How many words `words()` looks for at once. */
 const mostWords = 20

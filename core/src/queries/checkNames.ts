@@ -1,10 +1,10 @@
 import { firstIn, valueFor } from '../known/index.ts'
 import { describe, domainWords } from './typeWords.ts'
-import type { Literal, Value } from './checked.ts'
+import type { Literal, Value, Domain, Type } from './tree/checked.ts'
 import { nearest } from './nearest.ts'
 import { quoteText } from './print.ts'
-import { type At, bounds, type QueryError } from './tree.ts'
-import type { Choice, Domain, Type, QueryNames } from './vocabulary.ts'
+import { type At, bounds, type QueryError } from './tree/tree.ts'
+import type { Choice, QueryNames } from './tree/vocabulary.ts'
 
 /** How choice literals are written: `name` as people write them, `identity` as saved queries keep them. */
 export type Spelling = 'name' | 'identity'

@@ -1,12 +1,11 @@
 import { elementAt } from '../known/index.ts'
 import { isNumber, isText } from './comparable.ts'
 import { describe } from './typeWords.ts'
-import type { CheckedCall, Value } from './checked.ts'
-import { functionEntry, functionNames } from './functions.ts'
+import type { CheckedCall, Value, Domain, Type } from './tree/checked.ts'
+import { functionEntry, functionNames } from './functions/functions.ts'
 import { literalEndsBefore } from './literal.ts'
 import { nearest } from './nearest.ts'
-import type { Call, Scalar } from './tree.ts'
-import type { Domain, Type } from './vocabulary.ts'
+import type { Call, Scalar } from './tree/tree.ts'
 import { ArgumentChecker } from './checkArguments.ts'
 
 /** Gives every value of a query its type, and a bare text the meaning of what it stands beside. */

@@ -1,4 +1,4 @@
-import type { Type } from './vocabulary.ts'
+import type { Type } from './tree/checked.ts'
 
 export const isNumber: Type = { kind: 'number' }
 

@@ -2,13 +2,13 @@ import { describe, expect, it } from 'vitest'
 import { vocabulary } from '../../test/vocabulary.ts'
 import { check } from './check.ts'
 import { evaluate } from './evaluate.ts'
-import type { Facts, ItemState, Moment } from './facts.ts'
-import { accenti, casei } from './fold.ts'
-import { endOf, related } from './interval.ts'
+import type { Facts, ItemState, Moment } from './tree/facts.ts'
+import { accenti, casei } from './values/fold.ts'
+import { endOf, related } from './values/interval.ts'
 import { fromJson } from './json.ts'
-import { like } from './like.ts'
+import { like } from './values/like.ts'
 import { parse } from './parser.ts'
-import { instantOps, temporalOps } from './tree.ts'
+import { instantOps, temporalOps } from './tree/tree.ts'
 import intervals from './vectors/intervals.json' with { type: 'json' }
 import texts from './vectors/like-casei-accenti.json' with { type: 'json' }
 import truths from './vectors/three-valued.json' with { type: 'json' }

@@ -7,23 +7,20 @@ import {
   entryOf,
   lastIn,
 } from '../known/index.ts'
-import { functionEntry } from './functions.ts'
+import { functionEntry } from './functions/functions.ts'
 import type { Caller } from './functions/entry.ts'
-import { arrays, holds, order } from './compare.ts'
-import { and, not, or, type Truth } from './truth.ts'
-import type { Facts, ItemState, Moment } from './facts.ts'
+import { arrays, holds, order } from './values/compare.ts'
+import { and, not, or, type Truth } from './values/truth.ts'
+import type { Facts, ItemState, Moment } from './tree/facts.ts'
 import { dayOf, instantOf } from '../calendar/day.ts'
-import type { Condition, Value } from './checked.ts'
-import { asDecimal, asDecimalOrNull, calculate, Decimal } from './decimal.ts'
-import { accenti, casei } from './fold.ts'
-import { asInterval, type End, type Interval, related } from './interval.ts'
-import { like } from './like.ts'
-import type { CompareOp, TemporalOp } from './tree.ts'
-import { type Computed, iterationOffset, releaseOffset } from './vocabulary.ts'
-
-/** What a value comes to; a member of a list that is not known, as an empty `me()`, is null. */
-export type Result =
-  Decimal | string | number | boolean | readonly (string | null)[] | Interval | null
+import type { Condition, Value, Computed } from './tree/checked.ts'
+import { asDecimal, asDecimalOrNull, calculate, Decimal } from './values/decimal.ts'
+import { accenti, casei } from './values/fold.ts'
+import { asInterval, related } from './values/interval.ts'
+import type { End, Interval, Result } from './values/result.ts'
+import { like } from './values/like.ts'
+import type { CompareOp, TemporalOp } from './tree/tree.ts'
+import { iterationOffset, releaseOffset } from './tree/vocabulary.ts'
 
 /**
  * Whether an item answers a condition at a moment, computed from its own states alone.

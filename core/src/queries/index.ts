@@ -9,24 +9,35 @@ export {
   type Condition,
   type Literal,
   type Value,
-} from './checked.ts'
-export { Decimal } from './decimal.ts'
-export { constantOf, evaluate, type Result } from './evaluate.ts'
-export { compareText } from './compare.ts'
-export { type Truth } from './truth.ts'
-export { type Facts, type FactValue, type ItemState, type Moment } from './facts.ts'
-export { accenti, casei } from './fold.ts'
-export { wordsOf } from './words.ts'
+  type ChangesWith,
+  type Computed,
+  type Domain,
+  type Property,
+  type Type,
+} from './tree/checked.ts'
+export { Decimal } from './values/decimal.ts'
+export { constantOf, evaluate } from './evaluate.ts'
+export type { Result, End } from './values/result.ts'
+export { compareText } from './values/compare.ts'
+export type { Truth } from './values/truth.ts'
+export type { Facts, FactValue, ItemState, Moment } from './tree/facts.ts'
+export { accenti, casei } from './values/fold.ts'
+export { wordsOf } from './values/words.ts'
 export { tokensOf, type Token } from './lexer.ts'
 export { namesOf } from './names.ts'
-export { foldsFrom, foldsTo, foldsToSeveral } from './casefold.generated.ts'
-export { functionEntry, functionNames, functions, type FunctionName } from './functions.ts'
+export { foldsFrom, foldsTo, foldsToSeveral } from './values/casefold.generated.ts'
+export {
+  functionEntry,
+  functionNames,
+  functions,
+  type FunctionName,
+} from './functions/functions.ts'
 export { type FunctionEntry, literalIn, type Parameter, propertyIn } from './functions/entry.ts'
-export { relations, type End, type EndComparison, type Relation, type Side } from './interval.ts'
+export { relations, type EndComparison, type Relation, type Side } from './values/interval.ts'
 export { fromJson } from './json.ts'
 export { toJson, type Cql2Json } from './toJson.ts'
 export { isExact } from './jsonNumber.ts'
-export { endsInEscape } from './like.ts'
+export { endsInEscape } from './values/like.ts'
 export { editDistance, nearest } from './nearest.ts'
 export { isReserved, quoteName } from './name.ts'
 export { parse } from './parser.ts'
@@ -46,7 +57,7 @@ export {
   type QueryError,
   type Scalar,
   type TemporalOp,
-} from './tree.ts'
+} from './tree/tree.ts'
 export {
   builtIns,
   iterationOffset,
@@ -56,16 +67,11 @@ export {
   type TeamRemit,
   releaseOffset,
   spell,
-  type ChangesWith,
   type Choice,
-  type Computed,
-  type Domain,
-  type Property,
   type QueryNames,
   type Span,
-  type Type,
   type Vocabulary,
-} from './vocabulary.ts'
+} from './tree/vocabulary.ts'
 export { phases, type Phase } from '../definitions/document/phases.ts'
 export {
   type Check,

@@ -11,7 +11,7 @@ import {
   type QueryError,
   type Scalar,
   temporalOps,
-} from './tree.ts'
+} from './tree/tree.ts'
 
 /**
  * Reads CQL2 JSON into a filter.

@@ -1,7 +1,5 @@
-import type { Cql2Json } from './toJson.ts'
-
 /** A JSON number; one that JSON readers would round travels as text under `decimal`, so that nothing is lost. */
-export function numberJson(text: string): Cql2Json {
+export function numberJson(text: string): number | { op: 'decimal'; args: [string] } {
   const value = Number(text)
   return exactly(text, value) ? value : { op: 'decimal', args: [text] }
 }

@@ -1,5 +1,5 @@
 import { certain, entryOf } from '../known/index.ts'
-import type { At, QueryError } from './tree.ts'
+import type { At, QueryError } from './tree/tree.ts'
 
 export type TokenKind = 'name' | 'quotedName' | 'text' | 'number' | 'symbol' | 'end'
 

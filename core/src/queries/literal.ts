@@ -1,5 +1,5 @@
 import { Refusal, type Token } from './lexer.ts'
-import type { Scalar } from './tree.ts'
+import type { Scalar } from './tree/tree.ts'
 
 /** The largest exponent a number literal may carry: past it no figure of work makes sense and arithmetic would run away. */
 const largestExponent = 400

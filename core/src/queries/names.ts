@@ -1,4 +1,5 @@
-import type { Choice, Domain, Property, QueryNames } from './vocabulary.ts'
+import type { Choice, QueryNames } from './tree/vocabulary.ts'
+import type { Domain, Property } from './tree/checked.ts'
 
 /** What a query can name, from lists of it, as they travel to whoever writes queries. */
 export function namesOf(

@@ -12,7 +12,7 @@ import {
   type Scalar,
   type TemporalOp,
   temporalOps,
-} from './tree.ts'
+} from './tree/tree.ts'
 
 const arrayNames = new Map<string, ArrayOp>(arrayOps.map((op) => [op.toLowerCase(), op]))
 const temporalNames = new Map<string, TemporalOp>(temporalOps.map((op) => [op.toLowerCase(), op]))

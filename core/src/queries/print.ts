@@ -1,6 +1,6 @@
 import { entryOf, isRecord } from '../known/index.ts'
 import { quoteName } from './name.ts'
-import type { Filter, Scalar } from './tree.ts'
+import type { Filter, Scalar } from './tree/tree.ts'
 
 /** Text that the standard's grammar cannot hold: `\'` is read as a quote, so these have no spelling. */
 const unspeakable = /\\$|\\'/

@@ -1,15 +1,15 @@
 import { check } from './check.ts'
 import type { Spelling } from './checkNames.ts'
 import { uncheck } from './uncheck.ts'
-import { type Condition, everything } from './checked.ts'
+import { type Condition, everything } from './tree/checked.ts'
 import { fromJson } from './json.ts'
 import { type Cql2Json, toJson } from './toJson.ts'
 import { parse } from './parser.ts'
 import { print } from './print.ts'
 import { type Line, sentence } from './sentence.ts'
 import { tooLarge } from './size.ts'
-import type { Filter, Outcome } from './tree.ts'
-import type { QueryNames } from './vocabulary.ts'
+import type { Filter, Outcome } from './tree/tree.ts'
+import type { QueryNames } from './tree/vocabulary.ts'
 
 /** How a filter arrives: as text, as CQL2 JSON with names, or as the JSON a saved query keeps, with identities. */
 export type Written =

@@ -8,7 +8,7 @@ import { fromJson } from './json.ts'
 import { toJson } from './toJson.ts'
 import { parse } from './parser.ts'
 import { print } from './print.ts'
-import type { Filter } from './tree.ts'
+import type { Filter } from './tree/tree.ts'
 
 const read = (text: string): Filter => {
   const parsed = parse(text)

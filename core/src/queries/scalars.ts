@@ -4,7 +4,7 @@ import type { Token } from './lexer.ts'
 import { literalEndsBefore, plainNumber } from './literal.ts'
 import { isReserved } from './name.ts'
 import { TokenReader } from './tokens.ts'
-import { type ArithmeticOp, bounds, type Scalar } from './tree.ts'
+import { type ArithmeticOp, bounds, type Scalar } from './tree/tree.ts'
 
 /** What a bracket of arithmetic may hold alone. */
 const computable = new Set<Scalar['kind']>(['number', 'property', 'call', 'arithmetic'])

@@ -9,8 +9,8 @@ import {
 } from '../schema/index.ts'
 import { savedSchemas, SavedUsage } from '../saved/schema.ts'
 import type { FunctionEntry } from './functions/entry.ts'
-import type { QueryError } from './tree.ts'
-import type { Domain, Property } from './vocabulary.ts'
+import type { QueryError } from './tree/tree.ts'
+import type { Domain, Property } from './tree/checked.ts'
 
 export const handle = Type.String({ maxLength: 60 })
 

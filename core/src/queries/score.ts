@@ -1,8 +1,8 @@
 import { check } from './check.ts'
-import { type Value, valuesOf } from './checked.ts'
+import { type Value, valuesOf } from './tree/checked.ts'
 import { parse } from './parser.ts'
-import type { Outcome } from './tree.ts'
-import type { QueryNames } from './vocabulary.ts'
+import type { Outcome } from './tree/tree.ts'
+import type { QueryNames } from './tree/vocabulary.ts'
 
 /**
  * Reads the formula of a score: CQL2 arithmetic over numbers that items hold. It may not name another score, so there is no

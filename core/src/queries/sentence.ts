@@ -1,9 +1,9 @@
 import { isOneOf } from '../known/index.ts'
-import type { CheckedCall, Condition, Value } from './checked.ts'
-import { functionEntry } from './functions.ts'
+import type { CheckedCall, Condition, Value } from './tree/checked.ts'
+import { functionEntry } from './functions/functions.ts'
 import { literalIn } from './functions/entry.ts'
-import type { ArrayOp, CompareOp, TemporalOp } from './tree.ts'
-import type { QueryNames } from './vocabulary.ts'
+import type { ArrayOp, CompareOp, TemporalOp } from './tree/tree.ts'
+import type { QueryNames } from './tree/vocabulary.ts'
 import { phases } from '../definitions/document/phases.ts'
 
 /** A piece of a line; `value` marks what a person would change. */

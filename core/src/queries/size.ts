@@ -1,4 +1,4 @@
-import { bounds, type Filter, type QueryError, type Scalar } from './tree.ts'
+import { bounds, type Filter, type QueryError, type Scalar } from './tree/tree.ts'
 
 /** How large a tree is: its levels as its JSON has them, its nodes, and the members of all its lists. */
 interface Size {

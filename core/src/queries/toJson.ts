@@ -1,4 +1,4 @@
-import type { Filter, Scalar } from './tree.ts'
+import type { Filter, Scalar } from './tree/tree.ts'
 import { numberJson } from './jsonNumber.ts'
 
 /** CQL2 JSON as it travels: see OGC 21-065r2, the JSON encoding. */

@@ -1,6 +1,6 @@
 import { elementAt } from '../known/index.ts'
 import { lex, Refusal, type Token } from './lexer.ts'
-import { type At, bounds, type QueryError, type Scalar } from './tree.ts'
+import { type At, bounds, type QueryError, type Scalar } from './tree/tree.ts'
 
 /** Walks the tokens of a query's text; what reads a grammar from them extends it. */
 export class TokenReader {

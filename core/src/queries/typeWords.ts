@@ -1,4 +1,4 @@
-import type { Domain, Type } from './vocabulary.ts'
+import type { Domain, Type } from './tree/checked.ts'
 
 const words: Record<string, string> = { linkKind: 'link kind', item: 'item', person: 'person' }
 

@@ -1,7 +1,7 @@
-import type { CheckedCall, Condition, Literal, Value } from './checked.ts'
-import { spell, type QueryNames } from './vocabulary.ts'
+import type { CheckedCall, Condition, Literal, Value } from './tree/checked.ts'
+import { spell, type QueryNames } from './tree/vocabulary.ts'
 import type { Spelling } from './checkNames.ts'
-import type { Call, Filter, Scalar } from './tree.ts'
+import type { Call, Filter, Scalar } from './tree/tree.ts'
 
 /** Turns a checked condition back into a filter whose choices are spelled as asked. */
 export const uncheck = (condition: Condition, vocabulary: QueryNames, spelling: Spelling): Filter =>

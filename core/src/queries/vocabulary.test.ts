@@ -1,7 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays } from '../calendar/day.ts'
-import { iterationOffset, type Release, releaseOffset, type Span, spell } from './vocabulary.ts'
+import {
+  iterationOffset,
+  type Release,
+  releaseOffset,
+  type Span,
+  spell,
+} from './tree/vocabulary.ts'
 import { vocabulary } from '../../test/vocabulary.ts'
 
 const iterations: Span[] = [

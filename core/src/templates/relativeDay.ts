@@ -1,7 +1,6 @@
 import type { RelativeDay } from './content.ts'
-import type { Filling } from './fill.ts'
 import { addDays, type Day } from '../calendar/day.ts'
-import { addWorkingDays } from '../calendar/working.ts'
+import { addWorkingDays, type WorkingTime } from '../calendar/working.ts'
 
 export const isRelative = (value: unknown): value is RelativeDay =>
   typeof value === 'object' && value !== null && 'in' in value && 'unit' in value
@@ -14,7 +13,10 @@ export const isWithinReach = ({ in: count, unit }: RelativeDay): boolean =>
   Math.abs(count) <= furthest &&
   (unit === 'days' || unit === 'working days')
 
-export function dayOfRelative({ in: given, unit }: RelativeDay, { today, working }: Filling): Day {
+export function dayOfRelative(
+  { in: given, unit }: RelativeDay,
+  { today, working }: { readonly today: Day; readonly working: WorkingTime },
+): Day {
   const count = Math.max(-furthest, Math.min(furthest, Math.trunc(Number(given)) || 0))
   return unit === 'days' ? addDays(today, count) : addWorkingDays(today, count, working)
 }

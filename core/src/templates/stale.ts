@@ -1,7 +1,7 @@
 import { entryOf } from '../known/index.ts'
 import type { Field } from '../definitions/document/entries.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
-import { builtIns } from '../queries/vocabulary.ts'
+import { builtIns } from '../queries/tree/vocabulary.ts'
 import type { Node, TemplateContent } from './content.ts'
 import type { Stale } from './schema.ts'
 import { formOf, ladderOf, mayStandBelow, typesOf } from '../definitions/rulebook/rulebook.ts'

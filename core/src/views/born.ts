@@ -1,10 +1,17 @@
 import { asNumber, asNumbers, asText, asTexts, firstIn } from '../known/index.ts'
 import { addDays, type Day, dayOf, startOfDay } from '../calendar/day.ts'
-import { type Condition, type Value, valuesOf } from '../queries/checked.ts'
-import { constantOf, evaluate, type Result } from '../queries/evaluate.ts'
-import type { Facts, FactValue, Moment } from '../queries/facts.ts'
-import { asInterval } from '../queries/interval.ts'
-import { type Property, teamsNamed, type Type } from '../queries/vocabulary.ts'
+import {
+  type Condition,
+  type Value,
+  valuesOf,
+  type Property,
+  type Type,
+} from '../queries/tree/checked.ts'
+import { constantOf, evaluate } from '../queries/evaluate.ts'
+import type { Result } from '../queries/values/result.ts'
+import type { Facts, FactValue, Moment } from '../queries/tree/facts.ts'
+import { asInterval } from '../queries/values/interval.ts'
+import { teamsNamed } from '../queries/tree/vocabulary.ts'
 
 /** What is known where an item is to be made. */
 export interface BirthPlace {

@@ -1,5 +1,5 @@
 import { cellFilter } from '../dashboards/cell.ts'
-import type { Property } from '../queries/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 import type { Board } from './schema.ts'
 
 /** The fields that a board reads of each item: what every card shows, what it is arranged by, and what is chosen for it. */

@@ -2,7 +2,8 @@ import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import { columnOfLimit } from '../definitions/document/limitColumn.ts'
 import { inOrder } from '../definitions/document/ordered.ts'
 import { offeredOf } from '../definitions/rulebook/rulebook.ts'
-import type { Property, Vocabulary } from '../queries/vocabulary.ts'
+import type { Vocabulary } from '../queries/tree/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 import type { Living } from './living.ts'
 
 /** The time limits that are in use, with the projects whose rulebooks offer them. */

@@ -1,6 +1,6 @@
 import type { Calendar } from '../calendar/working.ts'
 import type { Cql2Json } from '../queries/toJson.ts'
-import type { Release, Span } from '../queries/vocabulary.ts'
+import type { Release, Span } from '../queries/tree/vocabulary.ts'
 
 /** What is defined outside the document and changes at once: projects, people, labels, components, iterations, releases, teams. */
 export interface Living {

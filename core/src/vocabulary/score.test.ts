@@ -3,7 +3,7 @@ import { soundDocument } from '../../test/document.ts'
 import { replaceAt } from '../definitions/draft/change.ts'
 import { vocabularyOf } from './vocabularyOf.ts'
 import { evaluate } from '../queries/evaluate.ts'
-import type { Facts } from '../queries/facts.ts'
+import type { Facts } from '../queries/tree/facts.ts'
 import { readQuery } from '../queries/read.ts'
 import { partsOf, readScore } from '../queries/score.ts'
 

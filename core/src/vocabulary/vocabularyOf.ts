@@ -1,20 +1,22 @@
 import { entryOf, valueFor } from '../known/index.ts'
 import { changingWith } from '../queries/check.ts'
-import type { Condition } from '../queries/checked.ts'
+import {
+  type Condition,
+  type Domain,
+  type Property,
+  type Type,
+  changesWith,
+} from '../queries/tree/checked.ts'
 import type { Cql2Json } from '../queries/toJson.ts'
 import { readCondition } from '../queries/read.ts'
 import { readScore } from '../queries/score.ts'
 import {
   builtIns,
   type Choice,
-  type Domain,
-  type Property,
   type TeamRemit,
-  type Type,
   type Vocabulary,
-} from '../queries/vocabulary.ts'
+} from '../queries/tree/vocabulary.ts'
 import { phases } from '../definitions/document/phases.ts'
-import { changesWith } from '../queries/checked.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import type { Field } from '../definitions/document/entries.ts'
 import { inOrder } from '../definitions/document/ordered.ts'

@@ -1,6 +1,6 @@
 import { entryOf } from '../known/index.ts'
 import { type Flow, typesOf } from '../definitions/rulebook/rulebook.ts'
-import { membersOf, type Facts, type FactValue } from '../queries/facts.ts'
+import { membersOf, type Facts, type FactValue } from '../queries/tree/facts.ts'
 import { readComment } from './comment.ts'
 import { flowFor, judgeEntering } from './entering.ts'
 import { judgeFamilies, pickOne } from './family.ts'

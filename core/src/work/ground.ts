@@ -1,4 +1,4 @@
-import type { Facts } from '../queries/facts.ts'
+import type { Facts } from '../queries/tree/facts.ts'
 
 /** An item as those around it know it. */
 export interface Relative {

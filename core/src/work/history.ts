@@ -1,6 +1,7 @@
 import { asNumber, asTexts } from '../known/index.ts'
-import type { Facts, FactValue } from '../queries/facts.ts'
-import type { Property, Vocabulary } from '../queries/vocabulary.ts'
+import type { Facts, FactValue } from '../queries/tree/facts.ts'
+import type { Vocabulary } from '../queries/tree/vocabulary.ts'
+import type { Property } from '../queries/tree/checked.ts'
 import { type Day, dayOf } from '../calendar/day.ts'
 
 /** A piece of a sentence; `value` marks a value, shown in italics. */

@@ -1,6 +1,6 @@
 import { asText, valueFor } from '../known/index.ts'
 import { formOf, rungsOf, typesOf } from '../definitions/rulebook/rulebook.ts'
-import { membersOf, type Facts, type FactValue } from '../queries/facts.ts'
+import { membersOf, type Facts, type FactValue } from '../queries/tree/facts.ts'
 import { flowFor } from './entering.ts'
 import { refused, type Refusal } from './refusal.ts'
 import { rulebookOf, type WorkRules } from './rules.ts'

@@ -1,7 +1,7 @@
 import type { Instant } from '../calendar/day.ts'
 import type { DefinitionsDocument } from '../definitions/document/document.ts'
 import type { Field } from '../definitions/document/entries.ts'
-import type { Vocabulary } from '../queries/vocabulary.ts'
+import type { Vocabulary } from '../queries/tree/vocabulary.ts'
 
 /** By what a change to an item is judged: the definitions, the living data, and who acts when. */
 export interface WorkRules {

@@ -1,6 +1,6 @@
-import type { FactValue } from '../queries/facts.ts'
-import { sameHeld } from '../queries/compare.ts'
-import { Decimal } from '../queries/decimal.ts'
+import type { FactValue } from '../queries/tree/facts.ts'
+import { sameHeld } from '../queries/values/compare.ts'
+import { Decimal } from '../queries/values/decimal.ts'
 
 const isNumber = (value: FactValue): value is string =>
   typeof value === 'string' && /^-?\d+(\.\d+)?$/.test(value)

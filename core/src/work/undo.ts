@@ -1,5 +1,5 @@
-import { sameHeld } from '../queries/compare.ts'
-import type { FactValue } from '../queries/facts.ts'
+import { sameHeld } from '../queries/values/compare.ts'
+import type { FactValue } from '../queries/tree/facts.ts'
 
 type Values = Readonly<Record<string, unknown>>
 

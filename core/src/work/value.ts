@@ -2,9 +2,10 @@ import { asText, isRecord } from '../known/index.ts'
 import { instantOf, isDay, isInstantText } from '../calendar/day.ts'
 import { patternOf } from '../definitions/document/pattern.ts'
 import { describe } from '../queries/typeWords.ts'
-import type { FactValue } from '../queries/facts.ts'
+import type { FactValue } from '../queries/tree/facts.ts'
 import { nearest } from '../queries/nearest.ts'
-import type { Domain, Property, QueryNames } from '../queries/vocabulary.ts'
+import type { QueryNames } from '../queries/tree/vocabulary.ts'
+import type { Domain, Property } from '../queries/tree/checked.ts'
 
 /** What a value must meet beside being of its property's kind. */
 export interface Rules {

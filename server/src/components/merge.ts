@@ -1,5 +1,5 @@
 import { mergeInto } from '../items/mergeInto.ts'
-import type { Component } from '../workspace/world.ts'
+import type { Component } from '../workspace/living.ts'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { changeVersion } from '../database/versioned.ts'

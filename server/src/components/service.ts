@@ -1,6 +1,7 @@
 import type { AnswerOf } from '@bluestem/core/contract'
 import type { ComponentAnswer, ComponentChange } from '@bluestem/core/components'
-import type { Component, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Component } from '../workspace/living.ts'
 import { cleanText } from '@bluestem/core/work'
 import type { Sequelize } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'

@@ -2,29 +2,14 @@ import { inDefinedOrder, keyOf } from './groups.ts'
 import { events, onePass, stepByStep } from './overTime.ts'
 import { fieldOf, groupProperty, source, stepsIn } from './source.ts'
 import type { Instant } from '@bluestem/core/calendar'
-import {
-  type Evaluate,
-  type Figure,
-  mean,
-  type MeasureAnswer,
-  percentile,
-  stateFigures,
-} from '@bluestem/core/dashboards'
-import { changingWith, type Condition, type Property } from '@bluestem/core/queries'
+import { type Evaluate, type MeasureAnswer, stateFigures } from '@bluestem/core/dashboards'
+import { changingWith } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
-import { queryRows } from '../sql/run.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { throughGate } from '../sql/locks.ts'
-import { type FigureSource, figureStatement } from '../sql/measure.ts'
-import type { QueryContext } from '../sql/statement.ts'
-
-export type Values = (number | null)[]
-export interface Computed {
-  readonly groups: Map<string | null, Values>
-  readonly total: Values
-  readonly method: MeasureAnswer['method']
-}
+import type { FigureQuestion, FigureValues, Values } from './figureQuestion.ts'
+import { present } from './present.ts'
 
 /** Evaluates a measure, or a figure over a filter: what everything a dashboard shows comes from. */
 export async function evaluate(
@@ -37,16 +22,11 @@ export async function evaluate(
   const by = given.by?.[0] === undefined ? undefined : groupProperty(ask, given.by[0])
   const queryContext = queryContextOf(ask.world, ask.person, ask.now, given.asOf)
   const { steps, ends } = stepsIn(ask, queryContext, given)
-  const what: FigureSource = { figure, field }
-  const computed = await compute(
-    database,
-    queryContext,
-    condition,
-    what,
-    by,
-    given.over ? ends : undefined,
-    steps,
-  )
+  const question: FigureQuestion = { queryContext, condition, source: { figure, field }, by }
+  // A course is a long question, so it passes the gate; a figure of the present does not.
+  const computed = given.over
+    ? await throughGate(database, async () => await valuesOf(database, question, { ends, steps }))
+    : await valuesOf(database, question, undefined)
   const groups = [...computed.groups].map(([raw, values]) => ({
     key: [keyOf(ask, by, raw)],
     values: round(values),
@@ -66,78 +46,51 @@ export async function evaluate(
 const round = (values: Values): Values =>
   values.map((value) => (value === null ? null : Number(value.toPrecision(12))))
 
-/** A course is a long question, so it passes the gate; a figure of the present is not. */
-const compute = async (...question: Parameters<typeof figureOver>): Promise<Computed> =>
-  question[5]
-    ? await throughGate(question[0], async () => await figureOver(...question))
-    : await figureOver(...question)
+/** The moments of a course: the end of each step, null for one that lies ahead, and the name of each step by its first day. */
+interface Course {
+  readonly ends: readonly (Instant | null)[]
+  readonly steps: readonly string[]
+}
 
-async function figureOver(
+async function valuesOf(
   database: Sequelize,
-  queryContext: QueryContext,
-  condition: Condition,
-  what: FigureSource,
-  by: Property | undefined,
-  ends: readonly (Instant | null)[] | undefined,
-  steps: readonly string[],
-): Promise<Computed> {
-  if (!stateFigures.includes(what.figure.kind))
-    return await events(database, queryContext, condition, what, by, ends, steps)
-  if (!ends) return await present(database, queryContext, condition, what, by)
+  question: FigureQuestion,
+  course: Course | undefined,
+): Promise<FigureValues> {
+  if (!stateFigures.includes(question.source.figure.kind))
+    return await events(database, question, course)
+  return course ? await overTime(database, question, course) : await present(database, question)
+}
+
+/** A figure of states at the end of each step. */
+async function overTime(
+  database: Sequelize,
+  question: FigureQuestion,
+  { ends }: Course,
+): Promise<FigureValues> {
+  const past = ends.filter((end) => end !== null)
+  if (past.length === 0) return { method: 'course', groups: new Map(), total: ends.map(() => null) }
+  const values = isOnePass(question)
+    ? await onePass(database, question, past)
+    : await stepByStep(database, question, past)
+  const pad = (row: Values): Values =>
+    ends.map((end, index) => (end === null ? null : (row[index] ?? null)))
+  return {
+    ...values,
+    groups: new Map([...values.groups].map(([key, row]) => [key, pad(row)])),
+    total: pad(values.total),
+  }
+}
+
+/** Whether a figure can be added up from the states that begin and end, because nothing else changes it. */
+function isOnePass({ condition, source, by }: FigureQuestion): boolean {
   const kinds = [
     ...changingWith(condition),
     ...(by ? by.changesWith : []),
-    ...(what.field?.changesWith ?? []),
+    ...(source.field?.changesWith ?? []),
   ]
-  const inOnePass = kinds.every((kind) => ['own', 'below', 'asker'].includes(kind))
-  const past = ends.filter((end) => end !== null)
-  if (past.length === 0) return { method: 'course', groups: new Map(), total: ends.map(() => null) }
-  const summable = ['count', 'sum', 'mean'].includes(what.figure.kind)
-  const course =
-    inOnePass && summable
-      ? await onePass(database, queryContext, condition, what, by, past)
-      : await stepByStep(database, queryContext, condition, what, by, past)
-  const pad = (values: Values): Values =>
-    ends.map((end, index) => (end === null ? null : (values[index] ?? null)))
-  return {
-    ...course,
-    groups: new Map([...course.groups].map(([key, values]) => [key, pad(values)])),
-    total: pad(course.total),
-  }
-}
-
-export async function present(
-  database: Sequelize,
-  queryContext: QueryContext,
-  condition: Condition,
-  what: FigureSource,
-  by: Property | undefined,
-): Promise<Computed> {
-  const found = await queryRows<{ whole: boolean; key: string | null; value: number | null }>(
-    database,
-    figureStatement(queryContext, condition, what, by),
+  return (
+    kinds.every((kind) => ['own', 'below', 'asker'].includes(kind)) &&
+    ['count', 'sum', 'mean'].includes(source.figure.kind)
   )
-  return {
-    method: queryContext.asOf ? 'as of' : 'present',
-    groups: new Map(found.filter((row) => !row.whole).map((row) => [row.key, [row.value]])),
-    total: [found.find((row) => row.whole)?.value ?? null],
-  }
-}
-
-export function statistic(
-  ascending: readonly number[],
-  { stat = 'median', p = 85 }: Figure,
-): number | null {
-  switch (stat) {
-    case 'mean':
-      return mean(ascending)
-    case 'median':
-      return percentile(ascending, 50)
-    case 'percentile':
-      return percentile(ascending, p)
-    case 'least':
-      return ascending[0] ?? null
-    case 'greatest':
-      return ascending.at(-1) ?? null
-  }
 }

@@ -1,25 +1,23 @@
 import { elementAt, firstIn } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
-import type { QueryContext } from '../sql/statement.ts'
-import type { Condition, Property } from '@bluestem/core/queries'
-import { courseStatement, eventsStatement, type FigureSource, meanParts } from '../sql/measure.ts'
+import { courseStatement, eventsStatement, meanParts } from '../sql/measure.ts'
 import { type Instant, startOfDay } from '@bluestem/core/calendar'
-import { type Computed, present, statistic, type Values } from './evaluate.ts'
+import type { FigureQuestion, FigureValues, Values } from './figureQuestion.ts'
+import { present } from './present.ts'
 import { sumOf } from './groups.ts'
 import { queryRows } from '../sql/run.ts'
-import { type Bucket, runningSums } from '@bluestem/core/dashboards'
+import { type Bucket, runningSums, statisticOf } from '@bluestem/core/dashboards'
 
 /** A mean is a sum and a count, each a course of its own. */
 async function meanOverTime(
   database: Sequelize,
-  queryContext: QueryContext,
-  condition: Condition,
-  what: FigureSource,
-  by: Property | undefined,
+  question: FigureQuestion,
   ends: readonly Instant[],
-): Promise<Computed> {
+): Promise<FigureValues> {
   const parts = await Promise.all(
-    meanParts(what).map((part) => onePass(database, queryContext, condition, part, by, ends)),
+    meanParts(question.source).map(
+      async (source) => await onePass(database, { ...question, source }, ends),
+    ),
   )
   const sums = elementAt(parts, 0)
   const counts = elementAt(parts, 1)
@@ -38,14 +36,11 @@ async function meanOverTime(
 /** The single pass over history. */
 export async function onePass(
   database: Sequelize,
-  queryContext: QueryContext,
-  condition: Condition,
-  what: FigureSource,
-  by: Property | undefined,
+  question: FigureQuestion,
   ends: readonly Instant[],
-): Promise<Computed> {
-  if (what.figure.kind === 'mean')
-    return await meanOverTime(database, queryContext, condition, what, by, ends)
+): Promise<FigureValues> {
+  const { queryContext, condition, source, by } = question
+  if (source.figure.kind === 'mean') return await meanOverTime(database, question, ends)
   const found = await queryRows<{
     whole: boolean
     bucket: number
@@ -57,7 +52,7 @@ export async function onePass(
     courseStatement(
       queryContext,
       condition,
-      what,
+      source,
       by,
       ends.map((end) => new Date(end)),
     ),
@@ -90,26 +85,18 @@ export async function onePass(
 /** What one pass cannot tell is asked as of each step's end: exact, and slower. */
 export async function stepByStep(
   database: Sequelize,
-  queryContext: QueryContext,
-  condition: Condition,
-  what: FigureSource,
-  by: Property | undefined,
+  question: FigureQuestion,
   ends: readonly Instant[],
-): Promise<Computed> {
+): Promise<FigureValues> {
   const groups = new Map<string | null, Values>()
   const total: Values = []
+  const none = ['count', 'sum'].includes(question.source.figure.kind) ? 0 : null
   for (const [index, end] of ends.entries()) {
-    const step = await present(
-      database,
-      { ...queryContext, asOf: true, moment: end - 1 },
-      condition,
-      what,
-      by,
-    )
+    const queryContext = { ...question.queryContext, asOf: true, moment: end - 1 }
+    const step = await present(database, { ...question, queryContext })
     total.push(step.total[0] ?? null)
     for (const [key, values] of step.groups) {
-      const row =
-        groups.get(key) ?? ends.map(() => (['count', 'sum'].includes(what.figure.kind) ? 0 : null))
+      const row = groups.get(key) ?? ends.map(() => none)
       row[index] = values[0] ?? null
       groups.set(key, row)
     }
@@ -122,18 +109,14 @@ const dayInMilliseconds = 86_400_000
 /** Figures of entries into done: how many, or how long they took, in days. */
 export async function events(
   database: Sequelize,
-  queryContext: QueryContext,
-  condition: Condition,
-  { figure }: FigureSource,
-  by: Property | undefined,
-  ends: readonly (Instant | null)[] | undefined,
-  steps: readonly string[],
-): Promise<Computed> {
+  { queryContext, condition, source: { figure }, by }: FigureQuestion,
+  course:
+    { readonly ends: readonly (Instant | null)[]; readonly steps: readonly string[] } | undefined,
+): Promise<FigureValues> {
   const { zone } = queryContext.world
-  const starts = ends ? steps.map((step) => startOfDay(step, zone)) : [0]
-  const last =
-    (ends ?? [queryContext.moment + 1]).filter((end) => end !== null).at(-1) ??
-    queryContext.moment + 1
+  const starts = course ? course.steps.map((step) => startOfDay(step, zone)) : [0]
+  const ended = course?.ends.filter((end) => end !== null).at(-1)
+  const last = ended ?? queryContext.moment + 1
   const found = await queryRows<{
     id: number
     key: string | null
@@ -147,7 +130,7 @@ export async function events(
   const stepOf = (at: number): number => starts.findLastIndex((start) => start <= at)
   const figureOf = (events: typeof found): Values =>
     starts.map((_, index) => {
-      if (ends?.[index] === null) return null
+      if (course?.ends[index] === null) return null
       const inside = events.filter((event) => stepOf(event.done_at.getTime()) === index)
       if (figure.kind === 'throughput') return inside.length
       const days = inside
@@ -156,7 +139,7 @@ export async function events(
           return begin ? [(event.done_at.getTime() - begin.getTime()) / dayInMilliseconds] : []
         })
         .sort((a, b) => a - b)
-      return statistic(days, figure)
+      return statisticOf(days, figure)
     })
   const items = [...new Map(found.map((event) => [event.id, event])).values()]
   const keys = by ? [...new Set(found.map((event) => event.key))] : []

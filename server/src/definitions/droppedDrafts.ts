@@ -11,7 +11,8 @@ import { audit } from '../sql/audit.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, mayDefine } from '../workspace/rights.ts'
 import { describeDraft, nameOf } from './describeDraft.ts'
-import { announceDraft, type Draft, draftBy, judgeVersion, mayOpen } from './drafts.ts'
+import { judgeVersion } from './drafts.ts'
+import { announceDraft, type Draft, draftBy, mayOpen } from './openDraft.ts'
 
 /** Whoever proposed a draft may withdraw it and take that back; else it takes the right to what it changes. */
 function judgeDropping(actor: ActorContext, draft: Draft): void {

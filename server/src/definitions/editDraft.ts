@@ -14,21 +14,14 @@ import type { Sequelize } from 'sequelize'
 import { audit } from '../sql/audit.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
-import {
-  added,
-  announceDraft,
-  type Draft,
-  draftBy,
-  judgeVersion,
-  rebasedChanges,
-} from './drafts.ts'
+import { added, judgeVersion } from './drafts.ts'
+import { announceDraft, type Draft, draftBy, rebasedChanges, judgeClashes } from './openDraft.ts'
 import { projectTitles } from './editions.ts'
 import { notFound, refused } from '../problems/problem.ts'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { changeVersion } from '../database/versioned.ts'
 import { describeDraft } from './describeDraft.ts'
-import { judgeClashes } from './rebaseDraft.ts'
 
 export interface DraftEditing {
   readonly title?: string

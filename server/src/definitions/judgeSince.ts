@@ -6,7 +6,7 @@ import {
   noUsage,
   openNeeds,
 } from '@bluestem/core/definitions'
-import type { Draft } from './drafts.ts'
+import type { Draft } from './openDraft.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { refused } from '../problems/problem.ts'
 import { heldSince } from '../items/counts.ts'

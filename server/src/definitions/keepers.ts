@@ -1,6 +1,6 @@
 import { certain } from '@bluestem/core/known'
 import type { AnswerOf } from '@bluestem/core/contract'
-import type { Person } from '../workspace/world.ts'
+import type { Person } from '../workspace/living.ts'
 import { type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import type { RulebookKeepingModel } from '../database/models/rulebookKeeping.ts'

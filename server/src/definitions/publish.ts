@@ -24,15 +24,15 @@ import { judge } from '../http/judge.ts'
 import { Problem, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { placeOnBoards } from './boards.ts'
+import { judgeVersion } from './drafts.ts'
 import {
   closeDraft,
   type Draft,
   draftBy,
   draftEtag,
-  judgeVersion,
   rebasedChanges,
-} from './drafts.ts'
-import { judgeClashes } from './rebaseDraft.ts'
+  judgeClashes,
+} from './openDraft.ts'
 import { fieldsWithOptions } from './describeDraft.ts'
 import { projectTitles } from './editions.ts'
 import { judgeDrafting, judgeRight } from '../workspace/rights.ts'

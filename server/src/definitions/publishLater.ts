@@ -7,7 +7,8 @@ import { addJob } from '../jobs/queue.ts'
 import { invalid } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
-import { announceDraft, draftBy, judgeVersion } from './drafts.ts'
+import { judgeVersion } from './drafts.ts'
+import { announceDraft, draftBy } from './openDraft.ts'
 import { type Publishing, readyToPublish } from './publish.ts'
 
 /** Sets a draft to be published later, as a job, once it could be published now. */

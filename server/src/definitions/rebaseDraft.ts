@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { audit } from '../sql/audit.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
-import type { RebasedDraft } from './drafts.ts'
+import type { RebasedDraft } from './openDraft.ts'
 import { changing } from './editDraft.ts'
 import { refused } from '../problems/problem.ts'
 
@@ -34,16 +34,4 @@ export async function rebaseDraft(
     },
     choices,
   )
-}
-
-export function judgeClashes({ clashes }: RebasedDraft): void {
-  if (clashes.length > 0)
-    throw refused(
-      'An edition published since this draft was begun changed the same things otherwise; decide each of them first.',
-      clashes.map((clash) => ({
-        pointer: `/${clash.path.join('/')}`,
-        message: 'Changed in two ways.',
-      })),
-      { clashes },
-    )
 }

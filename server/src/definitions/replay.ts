@@ -8,7 +8,7 @@ import {
 import type { Sequelize } from 'sequelize'
 import { askedBy, pastMoves } from '../items/pastMoves.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import { draftBy, rebasedChanges } from './drafts.ts'
+import { draftBy, rebasedChanges } from './openDraft.ts'
 import { countedProjects } from './describeDraft.ts'
 
 /** How many refs are told of one finding: enough to open, few enough to ask for at once. */

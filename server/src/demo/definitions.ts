@@ -8,8 +8,6 @@ import {
   type Rulebook,
 } from '@bluestem/core/definitions'
 
-export type RulebookEntry = Rulebook['entries'][string]
-
 /** The definitions of Marrowmere Ferries as they stand now. Crewing shares the ladder of operations, whose words do not fit its work. */
 export const definitions: DefinitionsDocument = {
   ...emptyDocument,

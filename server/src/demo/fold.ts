@@ -12,7 +12,8 @@ import {
 import type { LoadedItem, LoadedState } from '../items/massLoad.ts'
 import { columnValues } from '../work/columns.ts'
 import { rulesFor } from '../work/rules.ts'
-import type { Project, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Project } from '../workspace/living.ts'
 import type { Act, Life } from './life.ts'
 
 /** Where the fold of one life stands: the item, what it is judged on, and its columns. */

@@ -1,6 +1,9 @@
 import { elementAt, entryOf, firstIn } from '@bluestem/core/known'
-import type { RulebookEntry } from './definitions.ts'
+import type { Rulebook } from '@bluestem/core/definitions'
 import { orderKeys } from '@bluestem/core/definitions'
+
+/** What a rulebook says of one thing. */
+type RulebookEntry = Rulebook['entries'][string]
 
 /** Statuses in order, the first is where items start, and for each where it may go. */
 type FlowOfType = Readonly<Record<string, readonly string[]>>

@@ -19,7 +19,7 @@ import { type GroundAsked, loadMany } from '../work/ground.ts'
 import { rulesFor } from '../work/rules.ts'
 import { placeIn, type StoredItem } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Project } from '../workspace/world.ts'
+import type { Project } from '../workspace/living.ts'
 import type { CsvRecord } from './readCsv.ts'
 
 /** A file with how it is read. */

@@ -13,7 +13,8 @@ import type { Sequelize } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import { invalid, type ProblemDetail } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Project, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Project } from '../workspace/living.ts'
 import type { CsvRecord } from './readCsv.ts'
 
 /** how many values of a column are shown */

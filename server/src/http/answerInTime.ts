@@ -1,8 +1,7 @@
 import { RequestWork, runAs } from '../database/asker.ts'
 import type { Response } from 'express'
 import { type Problem, unavailable } from '../problems/problem.ts'
-import type { Answer, Endpoint } from './endpoint.ts'
-import type { Person } from '../workspace/world.ts'
+import type { Person } from '../workspace/living.ts'
 
 /** How long a request may take, in milliseconds, before what it runs is ended. */
 export const late = 20000
@@ -18,8 +17,8 @@ export const askerLeft = (): Problem =>
  * Answers within a time: past it, or when whoever reads has gone, what runs in the database is cancelled. A change is carried out
  * although its asker has gone, for it was asked for.
  */
-export async function answerInTime(
-  endpoint: Endpoint,
+export async function answerInTime<Answer>(
+  endpoint: { readonly role: string; readonly timeout?: number },
   person: Person,
   response: Response,
   answer: () => Promise<Answer>,

@@ -7,7 +7,8 @@ import { modelsOf } from '../database/models/models.ts'
 import { forbidden, invalid, noSuchPerson, notFound } from '../problems/problem.ts'
 import { isNumber } from '../work/storedItem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Person, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Person } from '../workspace/living.ts'
 
 function shown(world: World, absence: AbsenceModel): AbsenceAnswer {
   const person = world.people.find(({ number }) => number === absence.personId)

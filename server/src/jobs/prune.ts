@@ -24,24 +24,34 @@ export const droppedSince = (now: Date): Date => daysBefore(now, retention.dropp
 export const jobsSince = (now: Date): Date => daysBefore(now, retention.jobDays)
 
 /**
- * Takes away what has served: sessions and attempts that ran out, what screens were told of long ago, the keys of requests that
- * nobody sends again, jobs that were over long ago, and
- * drafts that were dropped. Several processes may do it at once.
+ * Deletes what has served its time; several processes may do it at once.
+ *
+ * @param now the workspace's clock, by which events, drafts and jobs are stamped
  */
-export async function prune(database: Sequelize): Promise<void> {
-  const { answered, attempt, draft, job, outbox, session } = modelsOf(database)
-  const now = new Date()
+export async function prune(database: Sequelize, now: Date): Promise<void> {
+  await pruneStampedByDatabase(database, new Date())
+  await pruneStampedByClock(database, now)
+}
+
+/** Deletes sessions and attempts that ran out, and keys of requests that nobody sends again. */
+async function pruneStampedByDatabase(database: Sequelize, now: Date): Promise<void> {
+  const { answered, attempt, session } = modelsOf(database)
   await session.destroy({ where: { expire: { [Op.lt]: now } } })
   await attempt.destroy({ where: { ends: { [Op.lt]: now } } })
+  await answered.destroy({ where: { at: { [Op.lt]: daysBefore(now, retention.answeredDays) } } })
+}
+
+/** Deletes old events of the live stream, drafts that were dropped, and jobs that were over long ago. */
+async function pruneStampedByClock(database: Sequelize, now: Date): Promise<void> {
+  const { draft, job, outbox } = modelsOf(database)
   const last = await outbox.max<number, OutboxModel>('number')
-  // The last of all stays, for counts are known to be old by it.
+  // The last event stays, because the age of counts is read from it.
   await outbox.destroy({
     where: {
       at: { [Op.lt]: daysBefore(now, retention.outboxDays) },
       number: { [Op.lt]: last ?? 0 },
     },
   })
-  await answered.destroy({ where: { at: { [Op.lt]: daysBefore(now, retention.answeredDays) } } })
   await draft.destroy({
     where: { droppedBy: { [Op.not]: null }, closedAt: { [Op.lt]: droppedSince(now) } },
   })

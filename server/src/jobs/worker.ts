@@ -100,13 +100,16 @@ export class JobWorker {
   }
 
   #tasks(): TaskList {
-    const { database, works } = this.#options
+    const { clock, database, works } = this.#options
     const tasks = Object.entries(works).map(([kind, work]) => [
       kind,
       async (payload: unknown) => await this.#do(asNumber(asRecord(payload)['job']), work),
     ])
     // Entries lose what their values are.
-    return { ...Object.fromEntries(tasks), prune: async () => await prune(database) } as TaskList
+    return {
+      ...Object.fromEntries(tasks),
+      prune: async () => await prune(database, clock()),
+    } as TaskList
   }
 
   async #do(id: number, work: Work): Promise<void> {

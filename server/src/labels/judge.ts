@@ -2,7 +2,8 @@ import { visibleProjects } from '../workspace/visibility.ts'
 import { isKeeperOfProject, rulebooksKeptBy } from '../workspace/rights.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { forbidden, invalid, notFound, refused } from '../problems/problem.ts'
-import type { Label, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Label } from '../workspace/living.ts'
 import { cleanText } from '@bluestem/core/work'
 
 /** Rulebooks that say a family is closed to members. */

@@ -1,5 +1,5 @@
 import { mergeInto } from '../items/mergeInto.ts'
-import type { Label } from '../workspace/world.ts'
+import type { Label } from '../workspace/living.ts'
 import { type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { changeVersion } from '../database/versioned.ts'

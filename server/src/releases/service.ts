@@ -23,7 +23,7 @@ import { lockKey } from '../sql/locks.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import type { Project } from '../workspace/world.ts'
+import type { Project } from '../workspace/living.ts'
 
 export const recorded = auditorOf('release')
 

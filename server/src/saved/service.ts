@@ -16,14 +16,8 @@ import { announce } from '../sql/outbox.ts'
 import { newIdentity } from '../workspace/identity.ts'
 import { forbidden, invalid, judgeMatch, notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
+import { type SavedRow, seenBy } from './seen.ts'
 import { judgeSharing, namesOf, usersOf } from './users.ts'
-
-type SavedRow = Readonly<InferAttributes<SavedModel>>
-
-/** What a person sees: what is shared, and what is their own. */
-export const seenBy = (person: number): WhereOptions<SavedRow> => ({
-  [Op.or]: [{ shared: 'everyone' }, { ownerId: person }],
-})
 
 export const etagOfSaved = (kept: { version: number }): string => `"${kept.version}"`
 

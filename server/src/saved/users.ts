@@ -2,7 +2,7 @@ import { asRecord } from '@bluestem/core/known'
 import { Op, type Sequelize, Transaction } from 'sequelize'
 import { modelsOf } from '../database/models/models.ts'
 import type { SavedKind } from '@bluestem/core/saved'
-import { seenBy } from './service.ts'
+import { seenBy } from './seen.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { invalid, refused } from '../problems/problem.ts'
 

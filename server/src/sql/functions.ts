@@ -1,4 +1,4 @@
-import { certain, elementAt, lastIn } from '@bluestem/core/known'
+import { certain, elementAt, entryOf, lastIn } from '@bluestem/core/known'
 import { dayOf, type Days, type Period, periodAround } from '@bluestem/core/calendar'
 import {
   type CheckedCall,
@@ -11,7 +11,7 @@ import {
   literalIn,
   propertyIn,
 } from '@bluestem/core/queries'
-import type { ValueCompiler } from './value.ts'
+import type { ItemCompiler } from './itemCompiler.ts'
 import { wordsSql } from './words.ts'
 import { phaseNumber, propertySql } from './property.ts'
 import type { QueryContext } from './statement.ts'
@@ -19,11 +19,10 @@ import { limitLeft } from './limit.ts'
 import { past } from './past.ts'
 
 export type IntervalFunction = 'day' | 'week' | 'month' | 'quarter' | 'year'
-type FunctionSql = (compiler: ValueCompiler, call: CheckedCall) => string
+type FunctionSql = (compiler: ItemCompiler, call: CheckedCall) => string
 
 /** Whether a function gives an interval; those are compiled by their ends, not as an expression. */
-export const isInterval = (name: FunctionName): boolean =>
-  functionEntry(name).result.kind === 'interval'
+export const isInterval = (name: string): boolean => functionEntry(name).result.kind === 'interval'
 
 /** The days of `week(k)` and its kin at the moment asked about. */
 export function intervalOf(
@@ -76,14 +75,15 @@ const sqlOf: Record<FunctionName, FunctionSql> = {
   last_into: lastInto,
 }
 
-export const functionSql = (name: FunctionName): FunctionSql => sqlOf[name]
+/** How a function is written in SQL, by the name that a checked call has. */
+export const functionSql = (name: string): FunctionSql => entryOf<FunctionSql>(sqlOf, name)
 
 /** The identity of whoever asks. */
 const askerOf = ({ world, me }: QueryContext): string | null =>
   world.people.find(({ number }) => number === me)?.id ?? null
 
 /** Whether any of the named teams has the item in its remit; one that cannot tell counts as no. */
-function inRemit(compiler: ValueCompiler, call: CheckedCall): string {
+function inRemit(compiler: ItemCompiler, call: CheckedCall): string {
   const { queryContext } = compiler
   const teams = teamsNamed(queryContext.world.vocabulary, call.args, askerOf(queryContext))
   const remits = teams.flatMap(({ remit }) => (remit ? [compiler.condition(remit)] : []))
@@ -91,7 +91,7 @@ function inRemit(compiler: ValueCompiler, call: CheckedCall): string {
   return `(${remits.map((remit) => `coalesce(${remit}, FALSE)`).join(' OR ')})`
 }
 
-function inFamily({ queryContext, binds, alias }: ValueCompiler, call: CheckedCall): string {
+function inFamily({ queryContext, binds, alias }: ItemCompiler, call: CheckedCall): string {
   const family = literalIn(call, 0)
   const labels = queryContext.world.labels
     .filter((label) => label.family === family)
@@ -100,9 +100,9 @@ function inFamily({ queryContext, binds, alias }: ValueCompiler, call: CheckedCa
 }
 
 /** A property of a state of the past, read from the view of all states. */
-const pastProperty = (compiler: ValueCompiler, property: Property): string =>
+const pastProperty = (compiler: ItemCompiler, property: Property): string =>
   property.handle === 'parent' ? 'h.parent_id' : pastSql(compiler, property)
-const pastSql = (compiler: ValueCompiler, property: Property): string =>
+const pastSql = (compiler: ItemCompiler, property: Property): string =>
   propertySql({ ...compiler.queryContext, asOf: true }, compiler.binds, property, 'h')
 
 interface Span {
@@ -112,7 +112,7 @@ interface Span {
 }
 
 /** The instants an interval argument stands for, its end not included; `guard` is true where an end is empty. */
-function span(compiler: ValueCompiler, value: Value | undefined): Span {
+function span(compiler: ItemCompiler, value: Value | undefined): Span {
   const open = { start: `'-infinity'::timestamptz`, end: `'infinity'::timestamptz`, guard: '' }
   if (!value) return open
   const { start, end } = compiler.ends(value)
@@ -138,7 +138,7 @@ function span(compiler: ValueCompiler, value: Value | undefined): Span {
 const guarded = (guard: string, sql: string): string =>
   guard ? `(CASE WHEN ${guard} THEN NULL ELSE ${sql} END)` : sql
 
-function daysIn(compiler: ValueCompiler, call: CheckedCall): string {
+function daysIn(compiler: ItemCompiler, call: CheckedCall): string {
   const { property } = propertyIn(call)
   const held = pastProperty(compiler, property)
   const wanted = compiler.value(elementAt(call.args, 1))
@@ -152,7 +152,7 @@ function daysIn(compiler: ValueCompiler, call: CheckedCall): string {
   )
 }
 
-function changesOf(compiler: ValueCompiler, call: CheckedCall): string {
+function changesOf(compiler: ItemCompiler, call: CheckedCall): string {
   const value = pastProperty(compiler, propertyIn(call).property)
   const { start, end, guard } = span(compiler, call.args[1])
   const person = call.args[2]
@@ -166,7 +166,7 @@ function changesOf(compiler: ValueCompiler, call: CheckedCall): string {
   )
 }
 
-function lastInto(compiler: ValueCompiler, call: CheckedCall): string {
+function lastInto(compiler: ItemCompiler, call: CheckedCall): string {
   const phase = compiler.binds.bind(phaseNumber(literalIn(call, 0)), 'smallint')
   return `(SELECT max(z.valid_from) FROM (SELECT h.valid_from, h.phase, lag(h.phase) OVER (ORDER BY h.valid_from) AS before FROM item_state h WHERE ${past(compiler)}) z WHERE z.phase = ${phase} AND z.before IS DISTINCT FROM z.phase)`
 }

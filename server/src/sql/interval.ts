@@ -1,4 +1,5 @@
-import { type IntervalEnd, ValueCompiler } from './value.ts'
+import { ValueCompiler } from './value.ts'
+import type { IntervalEnd } from './itemCompiler.ts'
 import { addDays, startOfDay } from '@bluestem/core/calendar'
 import type { EndComparison, Side } from '@bluestem/core/queries'
 

@@ -3,7 +3,7 @@ import type { LimitedProjects } from '@bluestem/core/limits'
 import { urgencySql } from './priority.ts'
 import type { QueryContext } from './statement.ts'
 import { past } from './past.ts'
-import type { ValueCompiler } from './value.ts'
+import type { ItemCompiler } from './itemCompiler.ts'
 
 const nothing = 'NULL::numeric'
 
@@ -15,7 +15,7 @@ const yearsBack = 12
  * status, ends with the first ending one after that, and counts what was worked by the calendar of the item in between, but on hold
  * and in stopping statuses.
  */
-export function limitLeft(compiler: ValueCompiler, id: string): string {
+export function limitLeft(compiler: ItemCompiler, id: string): string {
   const limit = compiler.queryContext.world.vocabulary.limits.get(id)
   if (!limit || limit.projects.size === 0) return nothing
   const { binds, alias } = compiler
@@ -35,14 +35,14 @@ export function limitLeft(compiler: ValueCompiler, id: string): string {
     WHERE c.allowed IS NOT NULL AND c.began IS NOT NULL) END)`
 }
 
-const statusesSql = ({ binds, queryContext }: ValueCompiler, statuses: readonly string[]): string =>
+const statusesSql = ({ binds, queryContext }: ItemCompiler, statuses: readonly string[]): string =>
   binds.bind(
     statuses.flatMap((status) => queryContext.world.numbers.of('status', status) ?? []),
     'int[]',
   )
 
 /** The minutes that a limit allows: those of the first allowance that fits. */
-function allowedSql(compiler: ValueCompiler, { allowances }: LimitedProjects): string {
+function allowedSql(compiler: ItemCompiler, { allowances }: LimitedProjects): string {
   const { binds, alias, queryContext } = compiler
   const number = (domain: 'priority' | 'label', id: string): string =>
     binds.bind(queryContext.world.numbers.of(domain, id) ?? -1, 'int')
@@ -69,7 +69,7 @@ const calendarsOf = ({ world }: QueryContext): WorkingTime[] => [
 ]
 
 /** The place of the calendar by which an item's clocks run: of the first team that has it in its remit, else of its project. */
-function calendarSql(compiler: ValueCompiler): string {
+function calendarSql(compiler: ItemCompiler): string {
   const { queryContext, binds, alias } = compiler
   const { vocabulary, projects } = queryContext.world
   const calendars = calendarsOf(queryContext)
@@ -93,7 +93,7 @@ function calendarSql(compiler: ValueCompiler): string {
 }
 
 /** The milliseconds that a clock has counted since it began. */
-function usedSql(compiler: ValueCompiler, limit: LimitedProjects): string {
+function usedSql(compiler: ItemCompiler, limit: LimitedProjects): string {
   const { queryContext, binds } = compiler
   const until = `least(h.valid_to, ${binds.instant(queryContext.moment)})`
   const cases = calendarsOf(queryContext).map((working, at) => {
@@ -109,7 +109,7 @@ const minute = 60_000
 
 /** What was worked by a calendar up to an instant, in milliseconds. It stands in place, for a function of the database would be called anew for every state. */
 function workedSql(
-  { binds, queryContext }: ValueCompiler,
+  { binds, queryContext }: ItemCompiler,
   working: WorkingTime,
 ): (instant: string) => string {
   const { zone } = queryContext.world

@@ -1,8 +1,8 @@
-import type { ValueCompiler } from './value.ts'
+import type { ItemCompiler } from './itemCompiler.ts'
 import { beginsAt } from './statement.ts'
 
 /** The states under `h` of an item up to the one asked about, where their project of then may be seen. */
-export function past({ queryContext, binds, alias }: ValueCompiler): string {
+export function past({ queryContext, binds, alias }: ItemCompiler): string {
   const seen =
     queryContext.visible.length === queryContext.world.whole.projects.length
       ? ''

@@ -1,8 +1,9 @@
 import { byNumber, iterationOffsetSql, releaseOffsetSql, rungSql, urgencySql } from './priority.ts'
 import { rollUpSpans } from './rollUpOverTime.ts'
-import { rollUpInPlace, rollUpOfAll } from './rollUp.ts'
+import { type RollUp, rollUpInPlace, rollUpOfAll } from './rollUp.ts'
 import { fieldColumn } from '../workspace/columns.ts'
 import { isComputed } from '@bluestem/core/definitions'
+import { certain } from '@bluestem/core/known'
 import {
   type ArithmeticOp,
   type Computed,
@@ -180,6 +181,16 @@ function concernedSql(
   return `${ofProjects}${ofTypes}`
 }
 
+/** A roll-up with the expression of the property that it gathers. */
+export const rollUpOf = (
+  queryContext: QueryContext,
+  binds: Binds,
+  { how, of }: Extract<Computed, { kind: 'roll-up' }>,
+): RollUp => ({
+  how,
+  valueOf: (alias) => propertySql(queryContext, binds, certain(of, `number for a ${how}`), alias),
+})
+
 /** Scores are arithmetic in place. Roll-ups are worked out for all items in one pass where they are part of a question, and in place where a page shows them. */
 function computedSql(
   queryContext: QueryContext,
@@ -191,16 +202,17 @@ function computedSql(
   const onForm = onFormSql(queryContext, binds, property, alias)
   if (computed.kind === 'score')
     return `(CASE WHEN ${onForm} THEN ${scoreSql(queryContext, binds, computed, computed.value, alias)} END)`
+  const rollUp = rollUpOf(queryContext, binds, computed)
   if (binds.overTime === alias)
     return `${alias}.${binds.spans(property.handle, () => ({
-      sql: rollUpSpans(queryContext, binds, computed),
+      sql: rollUpSpans(queryContext, binds, rollUp),
       applies: onFormSql(queryContext, binds, property, 's'),
     }))}`
   if (binds.joined !== alias)
-    return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(queryContext, binds, computed, alias)} END)`
+    return `(CASE WHEN ${onForm} THEN ${rollUpInPlace(queryContext, binds, rollUp, alias)} END)`
   binds.onePassOnly = true
   // What is not on the form is not joined: a comparison with the value is then enough for the database to leave other items out.
-  return `${binds.join(`roll-up ${property.handle}`, (name) => ` LEFT JOIN ${rollUpOfAll(queryContext, binds, computed, name)} ON ${name}.above = ${alias}.id AND ${onForm}`)}.value`
+  return `${binds.join(`roll-up ${property.handle}`, (name) => ` LEFT JOIN ${rollUpOfAll(queryContext, binds, rollUp, name)} ON ${name}.above = ${alias}.id AND ${onForm}`)}.value`
 }
 
 function scoreSql(

@@ -1,4 +1,5 @@
-import type { Person, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Person } from '../workspace/living.ts'
 import type { QueryContext } from './statement.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
 import { endOfDay, instantOf, isDay, isInstantText } from '@bluestem/core/calendar'

@@ -1,23 +1,21 @@
-import { certain, lastIn } from '@bluestem/core/known'
+import { lastIn } from '@bluestem/core/known'
 import type { Computed } from '@bluestem/core/queries'
 import { atMoment, type Binds, permitted, type QueryContext, stateTable } from './statement.ts'
-import { propertySql } from './property.ts'
 
-type RollUp = Extract<Computed, { kind: 'roll-up' }>
+/** A roll-up as it is compiled: how values are gathered, and the expression of one value under an alias. */
+export interface RollUp {
+  readonly how: Extract<Computed, { kind: 'roll-up' }>['how']
+  readonly valueOf: (alias: string) => string
+}
 
 /** What a roll-up tells of the states under an alias. */
-function rolledUp(
-  queryContext: QueryContext,
-  binds: Binds,
-  { how, of }: RollUp,
-  alias: string,
-): string {
+function rolledUp({ how, valueOf }: RollUp, alias: string): string {
   if (how === 'share done')
     return shareOf(
       `count(*) FILTER (WHERE ${alias}.phase = 2)`,
       `count(*) FILTER (WHERE ${alias}.phase <> 3)`,
     )
-  return `${aggregates[how]}(${propertySql(queryContext, binds, certain(of, `number for a ${how}`), alias)})::numeric`
+  return `${aggregates[how]}(${valueOf(alias)})::numeric`
 }
 
 const aggregates = { sum: 'sum', least: 'min', greatest: 'max' } as const
@@ -44,17 +42,17 @@ const joined = {
 export function rollUpOfAll(
   queryContext: QueryContext,
   binds: Binds,
-  computed: RollUp,
+  rollUp: RollUp,
   name: string,
 ): string {
   const states = `${stateTable(queryContext)} c WHERE c.parent_id IS NOT NULL${atMoment(queryContext, binds, 'c')} AND ${permitted(queryContext, binds, 'c')}`
-  const share = computed.how === 'share done'
+  const share = rollUp.how === 'share done'
   const directly = share
     ? '(count(*) FILTER (WHERE c.phase = 2))::int AS done, (count(*) FILTER (WHERE c.phase <> 3))::int AS counted'
-    : `${rolledUp(queryContext, binds, computed, 'c')} AS value`
+    : `${rolledUp(rollUp, 'c')} AS value`
   const parts = share ? ['done', 'counted'] : ['value']
   const of = (alias: string): string => parts.map((part) => `${alias}.${part}`).join(', ')
-  const gather = computed.how === 'share done' ? 'sum' : aggregates[computed.how]
+  const gather = rollUp.how === 'share done' ? 'sum' : aggregates[rollUp.how]
   const gathered = parts.map((part) => `${gather}(${part}) AS ${part}`).join(', ')
   // Of the past there is no index in the order of the id.
   const inOrder = queryContext.asOf ? 'OFFSET 0' : 'ORDER BY c.id'
@@ -63,7 +61,7 @@ export function rollUpOfAll(
         FROM (SELECT c.id, c.parent_id FROM ${states} ${inOrder}) e JOIN (SELECT * FROM direct ORDER BY above) d ON d.above = e.id),
       carried (origin, above, ${parts.join(', ')}) AS (SELECT id, parent_id, ${parts.join(', ')} FROM edge WHERE ${lastIn(parts)} IS DISTINCT FROM ${share ? '0' : 'NULL'}
         UNION SELECT l.origin, e.parent_id, ${of('l')} FROM carried l JOIN edge e ON e.id = l.above AND e.id BETWEEN 1 AND 2147483647)
-    SELECT d.above, ${joined[computed.how]} AS value FROM direct d
+    SELECT d.above, ${joined[rollUp.how]} AS value FROM direct d
       LEFT JOIN (SELECT above, ${gathered} FROM carried WHERE above <> origin GROUP BY above) u ON u.above = d.above OFFSET 0) ${name}`
 }
 
@@ -71,11 +69,11 @@ export function rollUpOfAll(
 export function rollUpInPlace(
   queryContext: QueryContext,
   binds: Binds,
-  computed: RollUp,
+  rollUp: RollUp,
   alias: string,
 ): string {
   const child = (of: string): string =>
     `SELECT c.id FROM ${stateTable(queryContext)} c WHERE c.parent_id = ${of}${atMoment(queryContext, binds, 'c')} AND ${permitted(queryContext, binds, 'c')}`
   return `(WITH RECURSIVE below (id) AS (${child(`${alias}.id`)} UNION SELECT c.id FROM below b, LATERAL (${child('b.id')}) c)
-    SELECT ${rolledUp(queryContext, binds, computed, 'd')} FROM below JOIN ${stateTable(queryContext)} d ON d.id = below.id${atMoment(queryContext, binds, 'd')})`
+    SELECT ${rolledUp(rollUp, 'd')} FROM below JOIN ${stateTable(queryContext)} d ON d.id = below.id${atMoment(queryContext, binds, 'd')})`
 }

@@ -1,10 +1,6 @@
-import { certain, entryOf } from '@bluestem/core/known'
-import type { Computed } from '@bluestem/core/queries'
-import { propertySql } from './property.ts'
-import { shareOf } from './rollUp.ts'
+import { entryOf } from '@bluestem/core/known'
+import { type RollUp, shareOf } from './rollUp.ts'
 import { type Binds, permitted, type QueryContext } from './statement.ts'
-
-type RollUp = Extract<Computed, { kind: 'roll-up' }>
 
 /**
  * What one state below an item adds to its roll-up while it lasts. Sums and shares are running totals of `counts`; the least and
@@ -19,14 +15,14 @@ interface Contribution {
   readonly value: string
 }
 
-function contributionOf(queryContext: QueryContext, binds: Binds, rollUp: RollUp): Contribution {
+function contributionOf(rollUp: RollUp): Contribution {
   if (rollUp.how === 'share done')
     return {
       byValue: false,
       counts: { done: '(c.phase = 2)::int', counted: '(c.phase <> 3)::int' },
       value: 'NULL',
     }
-  const value = `${propertySql(queryContext, binds, certain(rollUp.of, `number for a ${rollUp.how}`), 'c')}::numeric`
+  const value = `${rollUp.valueOf('c')}::numeric`
   const filled = `(${value} IS NOT NULL)::int`
   return rollUp.how === 'sum'
     ? { byValue: false, counts: { total: `coalesce(${value}, 0)`, filled }, value }
@@ -46,7 +42,7 @@ const additive = (how: RollUp['how']): string =>
  * @returns a SELECT of `above`, `valid_from`, `valid_to` and `value`
  */
 export function rollUpSpans(queryContext: QueryContext, binds: Binds, rollUp: RollUp): string {
-  const { byValue, counts, value } = contributionOf(queryContext, binds, rollUp)
+  const { byValue, counts, value } = contributionOf(rollUp)
   const names = Object.keys(counts)
   const key = byValue ? ['value'] : []
   const parts = [...key, ...names]

@@ -3,11 +3,11 @@ import { addDays, dayOf, instantOf } from '@bluestem/core/calendar'
 import { accenti, casei, type Condition, type Property, type Value } from '@bluestem/core/queries'
 import { valueMayBeEmpty } from './unknown.ts'
 import { arithmeticSql, propertySql } from './property.ts'
+import type { IntervalEnd, ItemCompiler } from './itemCompiler.ts'
 import { type Binds, permitted, type QueryContext } from './statement.ts'
 
 /** Turns the values of a condition into expressions over the columns of an item. */
-export abstract class ValueCompiler {
-  /** A whole condition over the same item, which functions such as `in_remit` hold. */
+export abstract class ValueCompiler implements ItemCompiler {
   abstract condition(condition: Condition): string
   readonly queryContext: QueryContext
   readonly binds: Binds
@@ -131,9 +131,3 @@ export abstract class ValueCompiler {
     return { kind: 'value', value, nullable: valueMayBeEmpty(value) }
   }
 }
-
-/** Where an interval begins or ends. */
-export type IntervalEnd =
-  | { readonly kind: 'open' }
-  | { readonly kind: 'day'; readonly day: string }
-  | { readonly kind: 'value'; readonly value: Value; readonly nullable: boolean }

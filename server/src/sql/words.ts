@@ -1,15 +1,15 @@
 import { wordsOf } from '@bluestem/core/queries'
 import { beginsAt } from './statement.ts'
-import type { ValueCompiler } from './value.ts'
+import type { ItemCompiler } from './itemCompiler.ts'
 
 /** Whether an item holds every word of a text, each in its title, its description, a comment or a label. */
-export const wordsSql = (compiler: ValueCompiler, text: string): string =>
+export const wordsSql = (compiler: ItemCompiler, text: string): string =>
   `(${wordsOf(text)
     .map((word) => holdsWord(compiler, word))
     .join(' AND ')})`
 
 /** The index is asked first, for texts of all time; of a past state, what it finds is then looked at as of that state. */
-function holdsWord({ queryContext, binds, alias }: ValueCompiler, word: string): string {
+function holdsWord({ queryContext, binds, alias }: ItemCompiler, word: string): string {
   const sought = binds.bind([word], 'text[]')
   const inText = (of: string): string =>
     `SELECT t.item_id FROM item_text t WHERE words_of(t.title, t.description) @> ${sought}${of}`

@@ -7,7 +7,8 @@ import type { Sequelize } from 'sequelize'
 import { queryRows } from '../sql/run.ts'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
-import type { Team, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Team } from '../workspace/living.ts'
 import {
   invalid,
   notFound,

@@ -3,7 +3,8 @@ import type { Sequelize } from 'sequelize'
 import { addFollowers } from '../items/notices.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { visibleProjects } from '../workspace/visibility.ts'
-import type { Person, Project, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Person, Project } from '../workspace/living.ts'
 
 /** Whether somebody can be made to hear of the items of a project: they may sign in, and see it. */
 export const mayHear = (world: World, person: Person, project: Project): boolean =>

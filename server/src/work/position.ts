@@ -5,7 +5,7 @@ import type { Beside, GapRow } from '../items/around.ts'
 import { lastPosition } from '../items/place.ts'
 import { notFound } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
-import type { Project } from '../workspace/world.ts'
+import type { Project } from '../workspace/living.ts'
 import { placeOf } from './storedItem.ts'
 
 type Position = NonNullable<EditItem['position']>

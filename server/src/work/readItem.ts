@@ -1,7 +1,8 @@
 import { entryOf } from '@bluestem/core/known'
 import type { ItemAnswer, Property } from '@bluestem/core/queries'
 import type { ShownChoice } from '@bluestem/core/schema'
-import type { Project, World } from '../workspace/world.ts'
+import type { World } from '../workspace/world.ts'
+import type { Project } from '../workspace/living.ts'
 import { flowOf, movesFrom } from '@bluestem/core/definitions'
 import {
   type Entering,

@@ -1,4 +1,5 @@
-import type { Person, World } from './world.ts'
+import type { World } from './world.ts'
+import type { Person } from './living.ts'
 
 /** Who acts, in which world, and when. */
 export interface ActorContext {

@@ -1,4 +1,4 @@
-import type { Person } from './world.ts'
+import type { Person } from './living.ts'
 
 /** Who a state is by: the kinds are kept as small numbers. */
 export const byKinds = ['person', 'program', 'edition', 'import', 'bulk job', 'merge'] as const

@@ -6,7 +6,7 @@ import { type Models, modelsOf } from '../database/models/models.ts'
 import type { ReleaseModel } from '../database/models/release.ts'
 import type { Identified } from './numbers.ts'
 import type { Calendar } from '@bluestem/core/calendar'
-import type { Component, Label, Person, Team } from './world.ts'
+import type { Component, Label, Person, Team } from './living.ts'
 
 /** A row that has an identity, which is also told as its id. */
 type Named<T> = T & Identified & { readonly id: string }

@@ -1,5 +1,6 @@
 import { elementAt } from '@bluestem/core/known'
-import type { Person, World } from './world.ts'
+import type { World } from './world.ts'
+import type { Person } from './living.ts'
 import { forbidden } from '../problems/problem.ts'
 import type { ActorContext } from './actor.ts'
 

@@ -1,5 +1,6 @@
 import { type Living, vocabularyOf } from '@bluestem/core/definitions'
-import type { Person, Project, World } from './world.ts'
+import type { World } from './world.ts'
+import type { Person, Project } from './living.ts'
 import type { Choice, Vocabulary } from '@bluestem/core/queries'
 import { isHiddenIdentity } from './hidden.ts'
 

@@ -1,68 +1,13 @@
 import { identitiesByDomain, readLiving, readSetting } from './readLiving.ts'
 import { type DefinitionsDocument, type Living, vocabularyOf } from '@bluestem/core/definitions'
 import type { Calendar } from '@bluestem/core/calendar'
-import type { Cql2Json, Vocabulary } from '@bluestem/core/queries'
+import type { Vocabulary } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import { listColumns, stateColumns, typesOfColumns } from './columns.ts'
 import { modelsOf } from '../database/models/models.ts'
 import { type PendingMapping, pendingMappings } from './mappings.ts'
+import type { Component, Label, Person, Project, Team } from './living.ts'
 import { type Numbers, numbersOf } from './numbers.ts'
-
-export interface Project {
-  readonly id: string
-  readonly number: number
-  readonly code: string
-  readonly title: string
-  readonly description: string
-  readonly open: boolean
-  readonly members: ReadonlySet<number>
-  readonly keepers: ReadonlySet<number>
-  readonly calendar: string | null
-  readonly version: number
-}
-
-export interface Person {
-  readonly id: string
-  readonly number: number
-  readonly name: string
-  readonly email: string
-  readonly role: 'administrator' | 'member' | 'viewer'
-  /** whether they may still sign in */ readonly active: boolean
-  /** whether they chose a password, or were given one */ readonly hasPassword: boolean
-  readonly version: number
-}
-
-export interface Label {
-  readonly id: string
-  readonly number: number
-  readonly title: string
-  readonly family: string | null
-  readonly colour: number
-  readonly project: string | null
-  readonly description: string
-  readonly retired: boolean
-  readonly version: number
-}
-
-export interface Component {
-  readonly id: string
-  readonly number: number
-  readonly title: string
-  readonly project: string
-  readonly keeper: string | null
-  readonly description: string
-  readonly retired: boolean
-  readonly version: number
-}
-
-export interface Team {
-  readonly id: string
-  readonly title: string
-  readonly people: ReadonlySet<number>
-  /** the filter for the items that are theirs, with identities; none yet when null */ readonly remit: Cql2Json | null
-  readonly calendar: string | null
-  readonly version: number
-}
 
 /** Everything defined, as of one edition and one version of the living data. Never changed, only replaced. */
 export interface World {

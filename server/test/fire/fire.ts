@@ -11,7 +11,7 @@ import { migrate } from '../../src/database/migrations/migrate.ts'
 import { Chance } from '../../src/demo/chance.ts'
 import { loadDemo } from '../../src/demo/load.ts'
 import { signIn, type Caller, type Reply } from '../workspace.ts'
-import { startServer } from './server.ts'
+import { startOwnServer } from './server.ts'
 
 export interface FireOptions {
   readonly items: number
@@ -167,7 +167,7 @@ class Fire {
   }
 
   async #serve(): Promise<void> {
-    const { process: child, origin } = await startServer(this.#cluster.url)
+    const { process: child, origin } = await startOwnServer(this.#cluster.url)
     this.#server = child
     this.#mara = await signIn(origin, 'Mara Thiel')
     // The first requests of a new process read the world and open connections; they are no measure of what comes after.

@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { rows } from '../../src/database/connect.ts'
 import { Chance } from '../../src/demo/chance.ts'
 import { type Caller, copyWorkspace, signIn, type Workspace } from '../workspace.ts'
-import { type OwnServer, startServer } from './server.ts'
+import { type OwnServer, startOwnServer } from './server.ts'
 
 export interface WritingOptions {
   readonly writers: number
@@ -79,7 +79,7 @@ class Writing {
   }
 
   async #serve(): Promise<void> {
-    this.#server = await startServer(this.#workspace.url)
+    this.#server = await startOwnServer(this.#workspace.url)
     this.#caller = await signIn(this.#server.origin, 'Mara Thiel')
   }
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useSession } from './session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import KeysSheet from './KeysSheet.vue'
 import Masthead from './Masthead.vue'
 import Notes from '../parts/Notes.vue'

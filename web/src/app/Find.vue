@@ -6,7 +6,7 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../api/http.ts'
 import { acts, administratorActs, openChapters, type Destination } from './destinations.ts'
-import { useSession } from './session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { findItems } from '../parts/findItems.ts'
 
 const router = useRouter()

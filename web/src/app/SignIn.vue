@@ -5,7 +5,7 @@ import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { messageOf } from '../api/http.ts'
 import EntryFrame from './EntryFrame.vue'
-import { useSession } from './session.store.ts'
+import { useSession } from '../session/session.store.ts'
 
 const session = useSession()
 const router = useRouter()

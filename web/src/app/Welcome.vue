@@ -6,7 +6,7 @@ import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call, messageOf } from '../api/http.ts'
 import EntryFrame from './EntryFrame.vue'
-import { useSession } from './session.store.ts'
+import { useSession } from '../session/session.store.ts'
 
 /** Where somebody comes by an invitation: they choose a password and are in. The secret stands behind the number sign, which no request holds. */
 const session = useSession()

@@ -1,6 +1,6 @@
 import PrimeVue, { type PrimeVueConfiguration } from 'primevue/config'
 import type { App } from 'vue'
-import { preset } from './theme/preset/preset.ts'
+import { preset } from '../theme/preset/preset.ts'
 
 /** The words that controls say by themselves. */
 const words = {

@@ -31,7 +31,7 @@ export const acts: readonly Destination[] = [
   act('/bin', 'Bring something back from the bin'),
   act('/changes', 'Undo a change of many items'),
   { to: '/guide/setting-up', kind: 'guide', title: 'Setting up a workspace' },
-  { to: '/guide/bringing-work-in', kind: 'guide', title: 'Bringing work in, and taking it out' },
+  { to: '/guide/bringing-work-in', kind: 'guide', title: 'Bringing work in, and exporting it' },
   { to: '/guide/changing-many-at-once', kind: 'guide', title: 'Changing many at once' },
   { to: '/guide/planning-spans', kind: 'guide', title: 'Planning spans' },
   {

@@ -1,7 +1,20 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { whenSignedOut } from '../api/http.ts'
+import { routes as definitions } from '../definitions/routes.ts'
+import { routes as work } from '../work/routes.ts'
+import { routes as tree } from '../tree/routes.ts'
+import { routes as iterations } from '../iterations/routes.ts'
+import { routes as releases } from '../releases/routes.ts'
+import { routes as jots } from '../jots/routes.ts'
+import { routes as notices } from '../notices/routes.ts'
+import { routes as exchange } from '../exchange/routes.ts'
+import { routes as queries } from '../queries/routes.ts'
+import { routes as views } from '../views/routes.ts'
+import { routes as dashboards } from '../dashboards/routes.ts'
+import { routes as consistency } from '../consistency/routes.ts'
+import { routes as guide } from '../guide/routes.ts'
 import { asksBefore } from '../parts/unsaved.ts'
-import { useSession } from './session.store.ts'
+import { useSession } from '../session/session.store.ts'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -17,6 +30,22 @@ let isOfBrowser = false
 // Before the router listens itself.
 window.addEventListener('popstate', () => (isOfBrowser = true))
 
+const places = [
+  ...definitions,
+  ...work,
+  ...tree,
+  ...iterations,
+  ...releases,
+  ...jots,
+  ...notices,
+  ...exchange,
+  ...queries,
+  ...views,
+  ...dashboards,
+  ...consistency,
+  ...guide,
+]
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
@@ -28,126 +57,7 @@ export const router = createRouter({
       meta: { open: true },
     },
     { path: '/definitions', component: async () => await import('./NothingHere.vue') },
-    {
-      path: '/definitions/:chapter',
-      component: async () => await import('../definitions/DefinitionsPage.vue'),
-      meta: { place: 'definitions', isBook: true },
-    },
-    {
-      path: '/work',
-      component: async () => await import('../work/ProjectsPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/work/:code',
-      component: async () => await import('../work/ProjectPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/work/:code/tree',
-      component: async () => await import('../tree/TreePage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/work/:code/:number(\\d+)',
-      component: async () => await import('../work/ItemPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/iterations',
-      component: async () => await import('../iterations/IterationsPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/iterations/:id',
-      component: async () => await import('../iterations/IterationPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/releases',
-      component: async () => await import('../releases/ReleasesPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/releases/:id',
-      component: async () => await import('../releases/ReleasePage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/jots',
-      component: async () => await import('../jots/JotsPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/notices',
-      component: async () => await import('../notices/NoticesPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/bin',
-      component: async () => await import('../work/BinPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/import',
-      component: async () => await import('../exchange/ImportPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/changes',
-      component: async () => await import('../work/ChangesPage.vue'),
-      meta: { place: 'work' },
-    },
-    {
-      path: '/queries',
-      component: async () => await import('../queries/LibraryPage.vue'),
-      meta: { place: 'queries' },
-    },
-    {
-      path: '/queries/:id',
-      component: async () => await import('../queries/QueryPage.vue'),
-      meta: { place: 'queries' },
-    },
-    {
-      path: '/views',
-      component: async () => await import('../views/LibraryPage.vue'),
-      meta: { place: 'views' },
-    },
-    {
-      path: '/views/:id',
-      component: async () => await import('../views/ViewPage.vue'),
-      meta: { place: 'views' },
-    },
-    {
-      path: '/dashboards',
-      component: async () => await import('../dashboards/LibraryPage.vue'),
-      meta: { place: 'dashboards' },
-    },
-    {
-      path: '/dashboards/measures',
-      component: async () => await import('../dashboards/MeasuresPage.vue'),
-      meta: { place: 'dashboards' },
-    },
-    {
-      path: '/dashboards/:id',
-      component: async () => await import('../dashboards/DashboardPage.vue'),
-      meta: { place: 'dashboards' },
-    },
-    {
-      path: '/consistency',
-      component: async () => await import('../consistency/ConsistencyPage.vue'),
-      meta: { place: 'consistency' },
-    },
-    {
-      path: '/consistency/jobs',
-      component: async () => await import('../consistency/JobsPage.vue'),
-      meta: { place: 'consistency' },
-    },
-    { path: '/guide', redirect: '/guide/setting-up' },
-    {
-      path: '/guide/:page',
-      component: async () => await import('../guide/GuidePage.vue'),
-    },
+    ...places,
     { path: '/:rest(.*)*', component: async () => await import('./NothingHere.vue') },
   ],
 })

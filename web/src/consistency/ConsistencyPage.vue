@@ -5,7 +5,7 @@ import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import { onMounted, ref } from 'vue'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { counted } from '../parts/words.ts'
 import { messageOf } from '../api/http.ts'
 

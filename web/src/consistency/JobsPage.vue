@@ -7,7 +7,7 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { JobAnswer, JobState } from '@bluestem/core/jobs'
 import { call } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import { momentWords, numberWords } from '../parts/words.ts'
 

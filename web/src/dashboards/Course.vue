@@ -7,7 +7,7 @@ import type { ChartConfiguration } from 'chart.js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { MeasureAnswer } from '@bluestem/core/dashboards'
-import { theme, token } from '../app/theme/theme.ts'
+import { theme, token } from '../theme/theme.ts'
 import { dayWords, numberWords } from '../parts/words.ts'
 import { Chart } from './charts.ts'
 

@@ -13,7 +13,7 @@ import type {
 } from '@bluestem/core/dashboards'
 import { ApiProblem, call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
 import AddWidget from './AddWidget.vue'

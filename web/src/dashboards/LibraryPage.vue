@@ -6,7 +6,7 @@ import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import KeepAs from '../parts/KeepAs.vue'
 import { agoWords, counted } from '../parts/words.ts'
 

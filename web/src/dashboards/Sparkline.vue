@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Chart } from 'chart.js'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { theme, token } from '../app/theme/theme.ts'
+import { theme, token } from '../theme/theme.ts'
 import { sparkline } from './sparkline.ts'
 
 /** A course in small, beside the figure that it leads to. */

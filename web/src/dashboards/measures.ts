@@ -1,6 +1,6 @@
 import type { MeasureAnswer, SavedMeasure, Widget } from '@bluestem/core/dashboards'
 import { call } from '../api/http.ts'
-import { dayAfter, dayIn } from '../parts/zone.ts'
+import { dayAfter, dayIn } from '../session/zone.ts'
 
 /** A figure in words: “sum of estimate”. */
 export function figureWords(

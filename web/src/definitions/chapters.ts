@@ -1,6 +1,6 @@
 import { type Component, defineAsyncComponent } from 'vue'
 import type { DefinitionsDocument } from '@bluestem/core/definitions'
-import type { useLiving } from './living.store.ts'
+import type { useLiving } from './store/living.store.ts'
 
 /** What the counts beside the chapters are taken from. */
 export interface Counted {

@@ -5,7 +5,7 @@ import DataTable from 'primevue/datatable'
 import { computed } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import Choice from '../parts/Choice.vue'
-import { changeable } from '../work/manyParts.ts'
+import { changeable } from '../parts/manyParts.ts'
 
 /** What each column of a file becomes, with its first values; how days are written; by which field a row finds the item it changes. */
 type Reading = ImportAnswer['reading']

@@ -199,7 +199,7 @@ const separatorTitles = [
         <Button
           v-if="file.counts?.wrong"
           severity="secondary"
-          label="Take out what was left"
+          label="Export the rest"
           @click="takeRest"
         />
         <Button severity="secondary" label="Another file" @click="again" />
@@ -247,7 +247,7 @@ const separatorTitles = [
             :label="`Bring in the ${counted(coming, 'good row')} alone`"
             @click="bringIn(true)"
           />
-          <Button severity="secondary" label="Take out what is wrong" @click="takeRest" />
+          <Button severity="secondary" label="Export the wrong rows" @click="takeRest" />
         </template>
       </div>
       <UnknownChoices

@@ -3,7 +3,7 @@ import type { NewSubscription, SubscriptionAnswer } from '@bluestem/core/exchang
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import Sheet from '../parts/Sheet.vue'
 import ShownOnce from '../parts/ShownOnce.vue'

@@ -4,9 +4,9 @@ import { type IterationAnswer, seriesAfter, type Series } from '@bluestem/core/i
 import type { TeamAnswer } from '@bluestem/core/teams'
 import { ref, watch } from 'vue'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import Choice from '../parts/Choice.vue'
-import { dayIn } from '../parts/zone.ts'
+import { dayIn } from '../session/zone.ts'
 import SeriesSheet from './SeriesSheet.vue'
 
 /** Iterations of one length that follow each other, named by a rule: one, or a season of them. */

@@ -4,7 +4,7 @@ import { type Series, spansOf } from '@bluestem/core/iterations'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import { computed } from 'vue'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import DayPicker from '../parts/DayPicker.vue'
 import { daysWords } from './words.ts'
 

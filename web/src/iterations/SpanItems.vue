@@ -2,7 +2,7 @@
 import type { OutcomeAnswer, SpanAnswer } from '@bluestem/core/iterations'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { type Chosen, countChosen, noneChosen } from '../parts/chosen.ts'
 import ItemTable from '../parts/ItemTable.vue'
 import type { Segment, SortBy } from '../parts/segments.ts'

@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
 import { call, partsOf } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import Choice from '../parts/Choice.vue'
 import { useNotes } from '../parts/notes.store.ts'
 

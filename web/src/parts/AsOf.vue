@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import DayPicker from './DayPicker.vue'
-import { dayIn } from './zone.ts'
+import { dayIn } from '../session/zone.ts'
 
 /** The day as of whose end something is looked at; empty for now. */
 const day = defineModel<string>({ required: true })

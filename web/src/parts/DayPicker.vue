@@ -3,8 +3,8 @@ import DatePicker from 'primevue/datepicker'
 import { computed } from 'vue'
 import { spokenDay } from '@bluestem/core/calendar'
 import { written } from './eventTarget.ts'
-import { useSession } from '../app/session.store.ts'
-import { clockText, dayIn, momentAt } from './zone.ts'
+import { useSession } from '../session/session.store.ts'
+import { clockText, dayIn, momentAt } from '../session/zone.ts'
 
 /**
  * A day as the API writes it (`2026-12-08`), or a moment (an instant of time, shown by the workspace's clocks). A day may be written

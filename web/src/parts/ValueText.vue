@@ -2,13 +2,13 @@
 import { asChoice, asChoices } from '@bluestem/core/schema'
 import { computed } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import LabelMark from './LabelMark.vue'
 import PriorityMark from './PriorityMark.vue'
 import StatusMark from './StatusMark.vue'
 import TypeMark from './TypeMark.vue'
 import { dayWords, hoursLeftWords, momentWords, numberWords } from './words.ts'
-import { dayIn } from './zone.ts'
+import { dayIn } from '../session/zone.ts'
 
 /** A value of a property as it is read anywhere: marks for what has one, nothing for what is empty. A date of settled work is never late. */
 const {

@@ -1,5 +1,5 @@
 import { type Ref, ref, watch } from 'vue'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 
 /**
  * Keeps what somebody writes in their browser until it is made or thrown away: leaving the page or closing the browser loses nothing.

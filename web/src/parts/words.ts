@@ -1,4 +1,4 @@
-import { dayIn, daysApart, zoneNow } from './zone.ts'
+import { dayIn, daysApart, zoneNow } from '../session/zone.ts'
 
 /** Two letters for a person. */
 export const initials = (name: string): string =>

@@ -6,7 +6,7 @@ import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
 import { inOneLine, type SavedQuery } from '@bluestem/core/queries'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { agoWords } from '../parts/words.ts'
 
 const session = useSession()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { SavedQuery } from '@bluestem/core/queries'
 import Button from 'primevue/button'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { agoWords } from '../parts/words.ts'
 
 /** The name of a query, who keeps it, and what can be done with it. */

@@ -10,9 +10,9 @@ import { useRoute, useRouter } from 'vue-router'
 import type { ItemAnswer, ItemsAnswer, SavedQuery } from '@bluestem/core/queries'
 import { ApiProblem, call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import ColumnChoice from '../parts/ColumnChoice.vue'
-import TakeOut from '../exchange/TakeOut.vue'
+import ExportMenu from '../exchange/ExportMenu.vue'
 import ItemTable from '../parts/ItemTable.vue'
 import type { SortBy } from '../parts/segments.ts'
 import KeepAs from '../parts/KeepAs.vue'
@@ -219,7 +219,7 @@ function closeKeep(): void {
         @click="making = true"
       />
       <ColumnChoice v-model="columns" />
-      <TakeOut
+      <ExportMenu
         :filter="filter"
         :columns="columns"
         :order="order"

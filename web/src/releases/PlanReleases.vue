@@ -4,10 +4,10 @@ import { seriesAfter, type Series } from '@bluestem/core/iterations'
 import type { ReleaseAnswer } from '@bluestem/core/releases'
 import { ref, watch } from 'vue'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import SeriesSheet from '../iterations/SeriesSheet.vue'
 import Several from '../parts/Several.vue'
-import { dayIn } from '../parts/zone.ts'
+import { dayIn } from '../session/zone.ts'
 import { beginWith } from './beginWith.ts'
 
 /** Releases that follow each other, each of which comes out on its last day, named by a rule. */

@@ -7,7 +7,7 @@ import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { agoWords } from '../parts/words.ts'
 
 const session = useSession()

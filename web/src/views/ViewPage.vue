@@ -14,8 +14,8 @@ import {
 import { ApiProblem, call } from '../api/http.ts'
 import { whenChanged } from '../api/whenChanged.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { useSession } from '../app/session.store.ts'
-import TakeOut from '../exchange/TakeOut.vue'
+import { useSession } from '../session/session.store.ts'
+import ExportMenu from '../exchange/ExportMenu.vue'
 import ItemTable from '../parts/ItemTable.vue'
 import KeepAs from '../parts/KeepAs.vue'
 import { useNotes } from '../parts/notes.store.ts'
@@ -207,7 +207,7 @@ const segments = computed(() => {
           @click="discard"
           label="Delete"
         />
-        <TakeOut
+        <ExportMenu
           v-if="arranged && !content.board"
           :filter="arranged.filter"
           :columns="content.columns"

@@ -10,7 +10,7 @@ import FieldEditor from '../parts/FieldEditor.vue'
 import Sheet from '../parts/Sheet.vue'
 import { counted } from '../parts/words.ts'
 import CarryOut from './CarryOut.vue'
-import { bulkChangeOf, changeable, howsFor, type Part } from './manyParts.ts'
+import { bulkChangeOf, changeable, howsFor, type Part } from '../parts/manyParts.ts'
 import PreviewWords from './PreviewWords.vue'
 import { usePreview } from './usePreview.ts'
 
@@ -150,10 +150,7 @@ watch(project, () => {
       />
     </label>
     <label class="field">
-      <span
-        >Said with it
-        <small class="quiet">as a comment on each; some moves ask for one</small></span
-      >
+      <span>Comment <small class="quiet">added to each item; some moves need one</small></span>
       <Textarea v-model="comment" rows="2" fluid />
     </label>
     <PreviewWords :preview="preview" :wrong="wrong" :is-looking="isLooking" :is-empty="isEmpty" />

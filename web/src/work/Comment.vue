@@ -3,13 +3,13 @@ import type { CommentAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import { computed, nextTick, ref } from 'vue'
 import { call, partsOf } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { useNotes } from '../parts/notes.store.ts'
 import Prose from '../parts/Prose.vue'
 import ProseEditor from '../parts/ProseEditor.vue'
 import { initials, momentWords } from '../parts/words.ts'
 
-/** Something said about an item: said otherwise by whoever said it, with what it said before; taken back with a trace. */
+/** A comment on an item. Its author can edit it, with its earlier wordings still readable; a deleted one leaves a line. */
 const { itemRef, comment } = defineProps<{ itemRef: string; comment: CommentAnswer }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
@@ -21,14 +21,14 @@ const editor = ref<InstanceType<typeof ProseEditor>>()
 const params = { ...partsOf(itemRef), comment: String(comment.id) }
 const when = (moment: string): string => momentWords(moment, session.now)
 
-/** Who took it back, where that was not whoever said it. */
-const goneWords = computed(() => {
+/** When it was deleted, and by whom where that was not its author. */
+const deletedWords = computed(() => {
   const { takenBack, by } = comment
   if (!takenBack) return ''
   const moment = when(takenBack.at)
   return takenBack.by.id === by.id
-    ? `it was taken back on ${moment}.`
-    : `${takenBack.by.title} took it back on ${moment}.`
+    ? `It was deleted on ${moment}.`
+    : `${takenBack.by.title} deleted it on ${moment}.`
 })
 
 async function begin(): Promise<void> {
@@ -50,23 +50,26 @@ async function keep(): Promise<void> {
   emit('changed')
 }
 
-async function takeBack(): Promise<void> {
-  const said = comment.body
+async function deleteComment(): Promise<void> {
+  const text = comment.body
   const wentWell = await notes.attempt(async () => {
     await call('DELETE /items/{code}/{number}/comments/{comment}', { params })
   })
   if (!wentWell) return
-  // What one said oneself can be said again at once; it is said anew then.
+  // The author can post the same text again as a new comment.
   if (comment.mayChange)
-    notes.show('well', 'Taken back.', { title: 'Say it again', run: () => void sayAgain(said) })
+    notes.show('well', 'Comment deleted.', {
+      title: 'Post it again',
+      run: () => void postAgain(text),
+    })
   emit('changed')
 }
 
-async function sayAgain(said: string): Promise<void> {
+async function postAgain(text: string): Promise<void> {
   await notes.attempt(async () => {
     await call('POST /items/{code}/{number}/comments', {
       params: partsOf(itemRef),
-      body: { body: said },
+      body: { body: text },
     })
   })
   emit('changed')
@@ -75,8 +78,7 @@ async function sayAgain(said: string): Promise<void> {
 
 <template>
   <p v-if="comment.takenBack" class="quiet gone">
-    {{ comment.by.title }} said something on {{ when(comment.at) }};
-    {{ goneWords }}
+    {{ comment.by.title }} commented on {{ when(comment.at) }}. {{ deletedWords }}
   </p>
   <article v-else>
     <span class="initials" aria-hidden="true">{{ initials(comment.by.title) }}</span>
@@ -87,19 +89,19 @@ async function sayAgain(said: string): Promise<void> {
         variant="link"
         class="small"
         :aria-expanded="earlier"
-        label="said otherwise before"
+        label="edited"
         @click="earlier = !earlier"
       />
       <ProseEditor
         v-if="editing"
         ref="editor"
         v-model="body"
-        label="Say it otherwise"
+        label="Edit the comment"
         @send="keep"
         @leave="editing = false"
       >
         <Button severity="secondary" label="Keep" @click="keep" />
-        <Button variant="link" label="leave it" @click="editing = false" />
+        <Button variant="link" label="cancel" @click="editing = false" />
       </ProseEditor>
       <Prose v-else :text="comment.body" />
       <template v-if="earlier">
@@ -109,19 +111,13 @@ async function sayAgain(said: string): Promise<void> {
         </div>
       </template>
       <span v-if="!editing && (comment.mayChange || comment.mayTakeBack)" class="acts">
-        <Button
-          v-if="comment.mayChange"
-          variant="link"
-          class="small"
-          label="say it otherwise"
-          @click="begin"
-        />
+        <Button v-if="comment.mayChange" variant="link" class="small" label="edit" @click="begin" />
         <Button
           v-if="comment.mayTakeBack"
           variant="link"
           class="small"
-          label="take it back"
-          @click="takeBack"
+          label="delete"
+          @click="deleteComment"
         />
       </span>
     </div>

@@ -3,7 +3,7 @@ import type { WholeItemAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { dayWords } from '../parts/words.ts'
 import { type ItemGiven, plain } from './changing.ts'
 

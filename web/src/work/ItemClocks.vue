@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { WholeItemAnswer } from '@bluestem/core/work'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { momentWords, numberWords } from '../parts/words.ts'
 
 /** The clocks of an item's time limits, in hours of working time. */

@@ -3,10 +3,10 @@ import type { VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { useVocabulary } from '../api/vocabulary.store.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { momentWords } from '../parts/words.ts'
 import type { ItemGiven } from './changing.ts'
-import HistoryWords from './HistoryWords.vue'
+import HistoryWords from '../parts/HistoryWords.vue'
 import { changeBack } from './past.ts'
 
 const { item, versions } = defineProps<{

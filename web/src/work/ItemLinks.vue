@@ -6,7 +6,7 @@ import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { computed, ref, watch } from 'vue'
 import { call, messageOf, partsOf } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import Choice from '../parts/Choice.vue'
 import FindItem from '../parts/FindItem.vue'
 import StatusMark from '../parts/StatusMark.vue'
@@ -132,7 +132,7 @@ async function end({ id, kind, direction, ref: to, words }: LinkAnswer): Promise
         </Column>
       </DataTable>
     </template>
-    <p v-if="links.length === 0 && !adding" class="quiet">It stands in no relation to others.</p>
+    <p v-if="links.length === 0 && !adding" class="quiet">No links yet.</p>
     <div v-if="adding" class="add" @keydown.escape="adding = false">
       <Choice v-model="relation" label="How it stands to the other" :options="relations" />
       <FindItem label="The other item" @chosen="link" />

@@ -2,11 +2,11 @@
 import type { VersionAnswer, WholeItemAnswer } from '@bluestem/core/work'
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { call, partsOf } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import Margin from '../parts/Margin.vue'
 import StatusMark from '../parts/StatusMark.vue'
 import { agoWords, momentWords } from '../parts/words.ts'
-import HistoryWords from './HistoryWords.vue'
+import HistoryWords from '../parts/HistoryWords.vue'
 
 /** What is selected in a list: what it is, where it stands, what happened last. */
 const { itemRef } = defineProps<{ itemRef: string | undefined }>()

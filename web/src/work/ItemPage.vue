@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call, partsOf } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import Followers from '../notices/Followers.vue'
 import Margin from '../parts/Margin.vue'
 import StatusMark from '../parts/StatusMark.vue'
@@ -22,7 +22,7 @@ import ItemFields from './ItemFields.vue'
 import ItemHistory from './ItemHistory.vue'
 import ItemLinks from './ItemLinks.vue'
 import ItemPast from './ItemPast.vue'
-import ItemSaid from './ItemSaid.vue'
+import ItemComments from './ItemComments.vue'
 import ItemTitle from './ItemTitle.vue'
 import MakeItem from './MakeItem.vue'
 import MoveTo from './MoveTo.vue'
@@ -175,7 +175,7 @@ async function bringBack(): Promise<void> {
             @changed="links = $event"
           />
         </div>
-        <ItemSaid :item-ref="itemRef" :comments="comments" @said="load" />
+        <ItemComments :item-ref="itemRef" :comments="comments" @changed="load" />
       </div>
     </template>
     <template v-else-if="missing"

@@ -7,8 +7,8 @@ import { useRoute, useRouter } from 'vue-router'
 import { call } from '../api/http.ts'
 import { useVocabulary } from '../api/vocabulary.store.ts'
 import { whenChanged } from '../api/whenChanged.ts'
-import { useSession } from '../app/session.store.ts'
-import TakeOut from '../exchange/TakeOut.vue'
+import { useSession } from '../session/session.store.ts'
+import ExportMenu from '../exchange/ExportMenu.vue'
 import ItemTable from '../parts/ItemTable.vue'
 import type { SortBy } from '../parts/segments.ts'
 import { useNotes } from '../parts/notes.store.ts'
@@ -98,7 +98,7 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'assignee', 'due'
           :to="`/import?project=${code}`"
           label="Bring in"
         />
-        <TakeOut :filter="filter" :columns="columns" :order="order" :name="code" />
+        <ExportMenu :filter="filter" :columns="columns" :order="order" :name="code" />
         <Button
           v-if="session.mayEdit && offers"
           severity="secondary"

@@ -6,7 +6,7 @@ import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
 import { call } from '../api/http.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { numberWords } from '../parts/words.ts'
 
 const session = useSession()

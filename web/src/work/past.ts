@@ -2,7 +2,7 @@ import type { ItemAnswer, PropertyAnswer } from '@bluestem/core/queries'
 import { heldIds } from '../parts/heldIds.ts'
 import { valueOf } from '../parts/valueOf.ts'
 import type { ItemGiven } from './changing.ts'
-import { changeable } from './manyParts.ts'
+import { changeable } from '../parts/manyParts.ts'
 
 /** A field that held something else at an earlier moment. */
 export interface PastDifference {

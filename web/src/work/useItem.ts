@@ -5,7 +5,7 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { call, messageOf, partsOf } from '../api/http.ts'
 import { onChange } from '../api/live.ts'
 import { whereItWent } from '../api/whereItWent.ts'
-import { useSession } from '../app/session.store.ts'
+import { useSession } from '../session/session.store.ts'
 import { useNotices } from '../notices/notices.store.ts'
 
 /** Remembers that somebody looks at an item, and tells since when what came is new to them. */

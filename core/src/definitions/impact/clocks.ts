@@ -1,6 +1,6 @@
 import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
-import { all, either, equals, hasBeenIn, within } from './reach.ts'
+import { all, either, equals, hasBeenIn, within } from './filters.ts'
 
 /** The items whose clock of a limit runs, or would run once it is published: it has begun, has not ended, and an allowance fits. */
 export function clocksOf(

@@ -1,7 +1,6 @@
 import { firstIn } from '../../known/index.ts'
 import { reachOfEntry } from './reachOfEntry.ts'
 import {
-  anyOf,
   type Reach,
   reachOf,
   reachOfLadder,
@@ -9,6 +8,7 @@ import {
   reachOfProject,
   typesWithField,
 } from './reach.ts'
+import { anyOf } from './filters.ts'
 import { valueAt } from '../draft/change.ts'
 import { between, type Difference } from '../draft/diff.ts'
 import { inWords } from '../words/words.ts'

@@ -5,7 +5,7 @@ import { replaceAt } from '../draft/change.ts'
 import { diff } from '../draft/diff.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { impact } from './impact.ts'
-import { anyOf } from './reach.ts'
+import { anyOf } from './filters.ts'
 import { mapped, mappingNeeds, mappingsOf, openNeeds } from './mapping.ts'
 import { type Holding, noUsage, type Usage } from './usage.ts'
 

@@ -3,7 +3,8 @@ import type { DefinitionsDocument } from '../document/document.ts'
 import { projectsReached } from '../rulebook/resolve.ts'
 import type { EntryKind } from '../document/entryKinds.ts'
 import { clocksOf } from './clocks.ts'
-import { all, contains, equals, isSet, reach, type Reach, within } from './reach.ts'
+import { reach, type Reach } from './reach.ts'
+import { all, contains, equals, isSet, within } from './filters.ts'
 import { holding, type MappedColumn, type Usage } from './usage.ts'
 
 /** An entry of a rulebook that changes, and the projects that take its word before or after. */

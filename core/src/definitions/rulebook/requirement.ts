@@ -1,6 +1,6 @@
 import type { DefinitionsDocument } from '../document/document.ts'
 import type { Requirement } from '../document/rules.ts'
-import { builtIns } from '../../queries/vocabulary.ts'
+import { builtIns } from '../../queries/tree/vocabulary.ts'
 import { listed } from '../../language/listed.ts'
 
 /** What is known of an item, and of who moves it, when it is about to enter a status. */

@@ -2,8 +2,8 @@ import { entryOf } from '../../known/index.ts'
 import type { DefinitionsDocument } from '../document/document.ts'
 import { pointer, type Problem } from './problem.ts'
 import { sections, sectionWords } from '../document/sections.ts'
-import { builtIns } from '../../queries/vocabulary.ts'
-import { functionNames } from '../../queries/functions.ts'
+import { builtIns } from '../../queries/tree/vocabulary.ts'
+import { functionNames } from '../../queries/functions/functions.ts'
 import { isReserved } from '../../queries/name.ts'
 
 export function titles(document: DefinitionsDocument): Problem[] {

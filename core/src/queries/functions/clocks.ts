@@ -1,8 +1,8 @@
 import type { WorkingTime } from '../../calendar/working.ts'
 import { asTextOrNull, asTexts } from '../../known/index.ts'
 import { clockOf, hoursLeft } from '../../limits/clock.ts'
-import type { CheckedCall } from '../checked.ts'
-import { Decimal } from '../decimal.ts'
+import type { CheckedCall } from '../tree/checked.ts'
+import { Decimal } from '../values/decimal.ts'
 import { type Caller, literalIn } from './entry.ts'
 
 /** The working time by which the clocks of an item run: that of the first team that has it in its remit and a calendar, else its project's. */

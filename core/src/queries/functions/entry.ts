@@ -1,8 +1,7 @@
-import type { CheckedCall, Condition, Value } from '../checked.ts'
-import type { Result } from '../evaluate.ts'
-import type { Facts, ItemState, Moment } from '../facts.ts'
-import type { Truth } from '../truth.ts'
-import type { ChangesWith, Domain, Type } from '../vocabulary.ts'
+import type { CheckedCall, Condition, Value, ChangesWith, Domain, Type } from '../tree/checked.ts'
+import type { Result } from '../values/result.ts'
+import type { Facts, ItemState, Moment } from '../tree/facts.ts'
+import type { Truth } from '../values/truth.ts'
 
 /** What may stand as an argument. `held` is a literal of the kind of the property that is the first argument. */
 export type Parameter =

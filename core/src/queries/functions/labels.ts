@@ -1,6 +1,6 @@
 import { asTexts } from '../../known/index.ts'
-import type { CheckedCall } from '../checked.ts'
-import { wordsOf } from '../words.ts'
+import type { CheckedCall } from '../tree/checked.ts'
+import { wordsOf } from '../values/words.ts'
 import { type Caller, literalIn } from './entry.ts'
 
 /** Whether an item carries a label. */

@@ -1,11 +1,11 @@
 import type { Instant } from '../../calendar/day.ts'
 import { asText, elementAt } from '../../known/index.ts'
-import type { CheckedCall } from '../checked.ts'
-import { order, sameHeld } from '../compare.ts'
-import { Decimal } from '../decimal.ts'
-import type { Result } from '../evaluate.ts'
-import type { ItemState } from '../facts.ts'
-import { asInterval, instants } from '../interval.ts'
+import type { CheckedCall } from '../tree/checked.ts'
+import { order, sameHeld } from '../values/compare.ts'
+import { Decimal } from '../values/decimal.ts'
+import type { Result } from '../values/result.ts'
+import type { ItemState } from '../tree/facts.ts'
+import { asInterval, instants } from '../values/interval.ts'
 import { type Caller, literalIn, propertyIn } from './entry.ts'
 
 const dayInMilliseconds = 86_400_000

@@ -2,7 +2,7 @@
 import { cellFilter } from '@bluestem/core/dashboards'
 import { computed, defineAsyncComponent } from 'vue'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useLoaded } from '../loaded.ts'
 import { courseOf, endOfStep } from '../measures.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { numberWords } from '../../parts/words.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import { useLoaded } from '../loaded.ts'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { ActAnswer } from '@bluestem/core/audit'
 import { computed } from 'vue'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { momentWords } from '../../parts/words.ts'
 import { actWords, placeOf } from './act.ts'
 

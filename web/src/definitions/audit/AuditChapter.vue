@@ -9,14 +9,14 @@ import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import { call } from '../../api/http.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import Margin from '../../parts/Margin.vue'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import ActMargin from './ActMargin.vue'
 import { actWords } from './act.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { momentWords } from '../../parts/words.ts'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Every change to a definition, a share or a role; the list only grows. */
 const session = useSession()

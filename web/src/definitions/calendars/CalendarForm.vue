@@ -6,8 +6,8 @@ import { type Calendar, type DayOff, wrongDayOff } from '@bluestem/core/calendar
 import Sheet from '../../parts/Sheet.vue'
 import DaysOff from './DaysOff.vue'
 import SmallYear from './SmallYear.vue'
-import { useSession } from '../../app/session.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useSession } from '../../session/session.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Working days, hours and days off: what time limits and working days are counted by. */
 const { calendar } = defineProps<{ calendar?: Calendar }>()

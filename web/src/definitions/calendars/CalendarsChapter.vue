@@ -8,12 +8,12 @@ import Margin from '../../parts/Margin.vue'
 import { firstOf } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import { useSelected } from '../chapter/selected.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import CalendarForm from './CalendarForm.vue'
 import SmallYear from './SmallYear.vue'
 import { offWords, weekWords } from './week.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 
 /** The hours people work, and the days they do not: what time limits and measures of working time run by. */
 const definitions = useDefinitions()

@@ -70,7 +70,7 @@ const nameOf = ({ title, day }: DayOff, index: number): string =>
         variant="text"
         severity="secondary"
         size="small"
-        :aria-label="`Take out ${nameOf(one, index)}`"
+        :aria-label="`Remove ${nameOf(one, index)}`"
         @click="remove(index)"
         ><X class="icon"
       /></Button>

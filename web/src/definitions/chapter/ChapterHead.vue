@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { useSlots } from 'vue'
 import Explained from '../../parts/Explained.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** The head of a chapter: its name, the edition in force, and the way to define something new. */
 const {

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Named } from '@bluestem/core/definitions'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import Margin from '../../parts/Margin.vue'
 import { counted, dayWords, numberWords, secondsAgoWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import LastUsed from './LastUsed.vue'
 
 /** What the margin always answers of an entry: what it is, where it is used, what changing it would touch, who changed it last. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { agoWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** When something was used last, marked where it could be retired. */
 const { id } = defineProps<{ id: string }>()

@@ -8,8 +8,8 @@ import { computed, ref } from 'vue'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted, numberWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Several labels or components made one: the one that stays is chosen, the most used first. */
 const { kind, all } = defineProps<{

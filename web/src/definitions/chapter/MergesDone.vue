@@ -3,9 +3,9 @@ import type { Merge } from '@bluestem/core/merges'
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 import { call } from '../../api/http.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { dayWords, firstOf } from '../../parts/words.ts'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { undoMerge } from './undoMerge.ts'
 
 /** What was made one since the last edition, and can still be undone. */

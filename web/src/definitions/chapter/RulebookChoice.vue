@@ -4,8 +4,8 @@ import { useRoute, useRouter } from 'vue-router'
 import { restingRulebooks } from '@bluestem/core/definitions'
 import Choice from '../../parts/Choice.vue'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** The rulebook that a chapter is read in, and whom a change in it reaches. It stands in the address, so that a reload and a link keep it. */
 const { bare = false } = defineProps<{

@@ -1,8 +1,8 @@
 import type { Merge } from '@bluestem/core/merges'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Undoes a merge, shows everything as it is then, and says what stays as others changed it meanwhile. */
 export async function undoMerge({ id }: Pick<Merge, 'id'>): Promise<void> {

@@ -17,8 +17,8 @@ import LastUsed from '../chapter/LastUsed.vue'
 import MergeInto from '../chapter/MergeInto.vue'
 import MergesDone from '../chapter/MergesDone.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()

@@ -4,11 +4,11 @@ import DataTable from 'primevue/datatable'
 import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
 import TextDifference from '../../parts/TextDifference.vue'
 import { agoWords, numberWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** The changes of a draft, each with what stands there before and after, who made it, the items that differ, and its undoing. */
 const { draft } = defineProps<{ draft: DraftAnswer }>()

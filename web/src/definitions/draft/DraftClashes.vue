@@ -5,7 +5,7 @@ import RadioButton from 'primevue/radiobutton'
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
 import { type Clash, sectionAt, sectionWords, type DraftAnswer } from '@bluestem/core/definitions'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** What this draft and an edition published since changed differently, side by side, to be decided one by one. */
 const { draft } = defineProps<{ draft: DraftAnswer }>()

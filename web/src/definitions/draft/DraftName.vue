@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext'
 import RadioButton from 'primevue/radiobutton'
 import { ref } from 'vue'
 import Sheet from '../../parts/Sheet.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Begins a draft under a name and says who may open it, or changes that of the one at hand. */
 const { draft } = defineProps<{

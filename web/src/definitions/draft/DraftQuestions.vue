@@ -4,8 +4,8 @@ import Column from 'primevue/column'
 import Choice from '../../parts/Choice.vue'
 import type { MappingNeed, DraftAnswer } from '@bluestem/core/definitions'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** What values in use become that a draft puts out of use. Nothing is published while one of these is open. */
 const { draft } = defineProps<{ draft: DraftAnswer }>()

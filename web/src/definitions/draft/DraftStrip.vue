@@ -4,11 +4,11 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { counted, dayWords, momentWords } from '../../parts/words.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import DraftName from './DraftName.vue'
 import DropSheet from './DropSheet.vue'
 import { namedInWords } from './ready.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** What is pending, at all times: which drafts there are, how many changes, what they touch, what is still open, and the way to their review. */
 const definitions = useDefinitions()

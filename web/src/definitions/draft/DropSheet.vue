@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Asks before a draft is dropped, and says whose changes go with it. */
 const { draft } = defineProps<{ draft: DraftAnswer }>()

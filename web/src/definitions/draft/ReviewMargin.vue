@@ -2,8 +2,8 @@
 import type { DraftAnswer, DraftChange } from '@bluestem/core/definitions'
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { useSession } from '../../app/session.store.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useSession } from '../../session/session.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import { leftToDo } from './ready.ts'
 
 /** Beside a review: what is left to do, who else is at work, and what names what changes. */

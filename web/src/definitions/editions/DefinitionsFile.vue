@@ -6,7 +6,7 @@ import { ref } from 'vue'
 import { ApiProblem, messageOf, type ProblemPart, call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Definitions brought in from a file: what it would change is shown before anything is kept. */
 const emit = defineEmits<{ close: [] }>()

@@ -4,10 +4,10 @@ import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { onMounted, ref, watch } from 'vue'
 import { call } from '../../api/http.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { momentWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Drafts that were dropped in the last 30 days, each of which can be taken back. */
 interface DroppedDraft {

@@ -8,14 +8,14 @@ import Button from 'primevue/button'
 import { useRoute } from 'vue-router'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../api/http.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import Margin from '../../parts/Margin.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted, dayWords } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import DefinitionsFile from './DefinitionsFile.vue'
 import DroppedDrafts from './DroppedDrafts.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 interface Told {
   readonly words: string

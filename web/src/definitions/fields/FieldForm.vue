@@ -25,7 +25,7 @@ import FieldOptions from './FieldOptions.vue'
 import FormActs from '../chapter/FormActs.vue'
 import ScorePreview from './ScorePreview.vue'
 import { beginField, fieldOf } from './writtenField.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { counted } from '../../parts/words.ts'
 import EntryMargin from '../chapter/EntryMargin.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import { kindWords, ruleWords } from './fieldWords.ts'
 import OptionsUsed from './OptionsUsed.vue'
 

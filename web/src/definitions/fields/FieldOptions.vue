@@ -7,7 +7,7 @@ import { ref } from 'vue'
 import type { Option } from '@bluestem/core/definitions'
 import { written } from '../../parts/eventTarget.ts'
 import ColourChoice from '../chapter/ColourChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import type { EditedOption } from './writtenField.ts'
 
 /** The options of a choice: in their order, each with its colour; those that were published are retired instead of taken away. */

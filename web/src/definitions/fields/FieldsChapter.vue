@@ -13,8 +13,8 @@ import FieldForm from './FieldForm.vue'
 import FieldMargin from './FieldMargin.vue'
 import { kindWords } from './fieldWords.ts'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()

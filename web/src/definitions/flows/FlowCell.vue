@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { theme } from '../../app/theme/theme.ts'
+import { theme } from '../../theme/theme.ts'
 import { numberWords } from '../../parts/words.ts'
 
 /** One move in the grid of a flow: whether it is allowed, what the draft would change, and how often it was made. */

@@ -6,7 +6,7 @@ import Ledger from '../../parts/Ledger.vue'
 import StatusMark from '../../parts/StatusMark.vue'
 import { numberWords } from '../../parts/words.ts'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Every status there is, whichever flows have it, and which no shared board shows. */
 const { boardsWith } = defineProps<{

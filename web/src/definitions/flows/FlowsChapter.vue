@@ -27,8 +27,8 @@ import StatusForm from './StatusForm.vue'
 import StatusMargin from './StatusMargin.vue'
 import FlowStatuses from './FlowStatuses.vue'
 import MoveMargin from './MoveMargin.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const FlowDrawing = defineAsyncComponent(async () => await import('./FlowDrawing.vue'))

@@ -2,7 +2,7 @@
 import type { Flow } from '@bluestem/core/definitions'
 import { computed } from 'vue'
 import { numberWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import type { Cell } from './FlowGrid.vue'
 
 /** A move of a flow: whether it is allowed, what changing it would touch, and what people see of it. */

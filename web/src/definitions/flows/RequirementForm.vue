@@ -7,7 +7,7 @@ import { flowOf, formOf, requiredRoles, type Requirement } from '@bluestem/core/
 import { fieldTitle } from '@bluestem/core/work'
 import Sheet from '../../parts/Sheet.vue'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** What entering a status requires, and what the refused person reads. */
 const { type, status } = defineProps<{ type: string; status: string }>()

@@ -9,7 +9,7 @@ import { phases } from '@bluestem/core/queries'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 const { id, type } = defineProps<{ id: string; type: string }>()
 const emit = defineEmits<{ close: [] }>()

@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { counted, numberWords } from '../../parts/words.ts'
 import EntryMargin from '../chapter/EntryMargin.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** A status as it stands in the flow of a type: what entering it needs, where it is used, and what can be done with it. */
 const { status, flow } = defineProps<{

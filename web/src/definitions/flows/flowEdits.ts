@@ -1,5 +1,5 @@
 import { type Flow, lastPlace, placeAmong, resolve } from '@bluestem/core/definitions'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** What changes the flow of a type, in the draft. */
 export function useFlowEdits(shown: () => { readonly type: string; readonly flow: Flow }) {

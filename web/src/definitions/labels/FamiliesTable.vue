@@ -4,8 +4,8 @@ import Column from 'primevue/column'
 import { computed } from 'vue'
 import { entriesOf, inOrder } from '@bluestem/core/definitions'
 import { numberWords } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** The families of labels, with what the rulebook at hand asks of each. */
 const { selected } = defineProps<{ selected?: string }>()

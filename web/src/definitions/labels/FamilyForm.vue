@@ -7,7 +7,7 @@ import { computed, reactive, ref } from 'vue'
 import { entriesOf, inOrder, typesOf, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** A family of labels: what it is for everyone, and what the rulebook at hand asks of it. */
 const { id } = defineProps<{ id: string }>()

@@ -3,8 +3,8 @@ import type { Family } from '@bluestem/core/definitions'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A family of labels: what it is, its labels, and what can be done with it. */
 const { family } = defineProps<{ family: Family & { readonly id: string } }>()

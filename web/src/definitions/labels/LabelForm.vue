@@ -10,8 +10,8 @@ import { inOrder } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import ColourChoice from '../chapter/ColourChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A label made or changed; while its title is written, labels that say nearly the same are shown. */
 const { label } = defineProps<{ label?: LabelAnswer }>()

@@ -4,13 +4,13 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { counted } from '../../parts/words.ts'
 import EntryMargin from '../chapter/EntryMargin.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A label: what it is, which others say nearly the same, and what can be done with it. */
 const { label } = defineProps<{
   label: LabelAnswer
-  /** labels that say the same, then those that may */
+  /** near duplicates, the surest first */
   twins: readonly LabelAnswer[]
 }>()
 const emit = defineEmits<{ select: [string]; merge: []; edit: []; lift: []; retire: [] }>()

@@ -10,7 +10,7 @@ import Checkbox from 'primevue/checkbox'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { nearGroups, nearness } from '@bluestem/core/consistency'
 import { inOrder } from '@bluestem/core/definitions'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted } from '../../parts/words.ts'
 import ChapterHead from '../chapter/ChapterHead.vue'
@@ -25,8 +25,8 @@ import MergeInto from '../chapter/MergeInto.vue'
 import MergesDone from '../chapter/MergesDone.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()
@@ -78,7 +78,7 @@ const chosenOne = computed(
 const together = computed(() =>
   ticked.value.flatMap((id) => living.labels.find((label) => label.id === id) ?? []),
 )
-/** labels that say the same, then those that may */
+/** near duplicates, the surest first */
 const twins = computed(() => {
   const { value: one } = chosen
   const near = one
@@ -171,7 +171,7 @@ function mergeWithTwins(id: string): void {
           variant="link"
           :aria-pressed="near"
           @click="near = !near"
-          :label="near ? 'show all again' : `that say the same: ${counted(groups.length, 'group')}`"
+          :label="near ? 'Show all' : `Near duplicates: ${counted(groups.length, 'group')}`"
         />
         <UnusedChoice v-model="unused" :days="180" /><label
           ><Checkbox v-model="retired" binary /> retired too</label
@@ -218,7 +218,7 @@ function mergeWithTwins(id: string): void {
         @open="living.keeps($event.project) && (editing = $event)"
       />
       <p v-else-if="living.labels.length" class="blank">
-        {{ near && !groups.length ? 'No two labels say the same.' : 'No label is like that.' }}
+        {{ near && !groups.length ? 'No near duplicates.' : 'No label is like that.' }}
         <Button variant="link" @click="reset" label="Show all" />
       </p>
       <p v-else class="blank">

@@ -6,8 +6,8 @@ import type { LongColumn } from '../../parts/longColumn.ts'
 import LongLedger from '../../parts/LongLedger.vue'
 import { numberWords } from '../../parts/words.ts'
 import LastUsed from '../chapter/LastUsed.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Labels as rows, thousands of them. */
 const ticked = defineModel<readonly string[]>('ticked', { required: true })

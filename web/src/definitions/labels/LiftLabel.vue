@@ -9,8 +9,8 @@ import { inOrder } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A project's label becomes everyone's, in a family if wished, and its copies elsewhere become one with it. */
 const { label } = defineProps<{ label: LabelAnswer }>()

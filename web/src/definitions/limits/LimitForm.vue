@@ -10,8 +10,8 @@ import { computed, reactive, ref } from 'vue'
 import { inOrder, type Edit, type TimeLimit } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A time limit: how long for whom, what starts, stops and ends its clock, and when to warn. */
 const { id } = defineProps<{ id: string }>()

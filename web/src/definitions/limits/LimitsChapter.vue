@@ -8,8 +8,8 @@ import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
 import LimitForm from './LimitForm.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()
@@ -51,7 +51,7 @@ const allowanceWords = ({ allowances }: TimeLimit): string =>
       make="New time limit"
       :may="definitions.mayDefineAll"
       @make="editing = 'new'"
-      ><span>held to in rulebook</span><RulebookChoice
+      ><span>Rulebook</span><RulebookChoice
     /></ChapterHead>
     <Ledger
       v-if="limits.length"

@@ -13,7 +13,7 @@ import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
 import FormActs from '../chapter/FormActs.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()

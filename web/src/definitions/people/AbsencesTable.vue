@@ -5,15 +5,15 @@ import Column from 'primevue/column'
 import InputText from 'primevue/inputtext'
 import { computed, onMounted, reactive, ref } from 'vue'
 import { call } from '../../api/http.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 import Choice from '../../parts/Choice.vue'
 import DayPicker from '../../parts/DayPicker.vue'
 import Ledger from '../../parts/Ledger.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { useRefusal } from '../../parts/refusal.ts'
 import { counted, dayWords } from '../../parts/words.ts'
-import { dayIn } from '../../parts/zone.ts'
-import { useLiving } from '../living.store.ts'
+import { dayIn } from '../../session/zone.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** On which days people are away: the capacity of iterations counts on it. Everybody tells their own. */
 const living = useLiving()

@@ -9,7 +9,7 @@ import { useRefusal } from '../../parts/refusal.ts'
 import Sheet from '../../parts/Sheet.vue'
 import ShownOnce from '../../parts/ShownOnce.vue'
 import { counted } from '../../parts/words.ts'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** The directory of people beside those who are here: what differs is chosen one by one, and taken over in one act. */
 const emit = defineEmits<{ close: [] }>()

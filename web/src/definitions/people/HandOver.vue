@@ -6,7 +6,7 @@ import Sheet from '../../parts/Sheet.vue'
 import CarryOut from '../../work/CarryOut.vue'
 import PreviewWords from '../../work/PreviewWords.vue'
 import { usePreview } from '../../work/usePreview.ts'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Gives the open work of somebody to somebody else, in one act that can be undone. What is finished stays theirs. */
 const { person } = defineProps<{ person: PersonAnswer }>()

@@ -6,7 +6,7 @@ import Sheet from '../../parts/Sheet.vue'
 import ShownOnce from '../../parts/ShownOnce.vue'
 import { useRefusal } from '../../parts/refusal.ts'
 import { dayWords } from '../../parts/words.ts'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** An address by which somebody chooses a password and comes in: made at once where they have none, else after a question. */
 const { person } = defineProps<{ person: PersonAnswer }>()

@@ -2,7 +2,7 @@
 import InputText from 'primevue/inputtext'
 import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** Which people: each a tick, narrowed by name where there are many. */
 const { legend, viewers = false } = defineProps<{

@@ -9,7 +9,7 @@ import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import { useRefusal } from '../../parts/refusal.ts'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import InvitationSheet from './InvitationSheet.vue'
 
 /** A person added by hand, or changed: how they sign in, and what they may do. */

@@ -11,7 +11,7 @@ import Sheet from '../../parts/Sheet.vue'
 import { useRefusal } from '../../parts/refusal.ts'
 import QueryText from '../../queries/QueryText.vue'
 import PeopleChoice from './PeopleChoice.vue'
-import { useLiving } from '../living.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A team: who is in it, which items are theirs, and when they work. */
 const { team } = defineProps<{ team?: TeamAnswer }>()

@@ -4,8 +4,8 @@ import Button from 'primevue/button'
 import { inOneLine } from '@bluestem/core/queries'
 import Margin from '../../parts/Margin.vue'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** What a team is: its remit, its people, and what changing it would touch. */
 const { team } = defineProps<{ team: TeamAnswer }>()

@@ -4,8 +4,8 @@ import Ledger from '../../parts/Ledger.vue'
 import Column from 'primevue/column'
 import { inOneLine } from '@bluestem/core/queries'
 import TeamForm from './TeamForm.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** The teams, with what is theirs and when they work; the one selected may be changed. */
 const selected = defineModel<string | undefined>({ required: true })

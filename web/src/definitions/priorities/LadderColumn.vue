@@ -15,8 +15,8 @@ import {
 } from '@bluestem/core/definitions'
 import { firstOf, numberWords } from '../../parts/words.ts'
 import { holding } from '@bluestem/core/definitions'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A ladder as a column: its rungs in order, the default, and always who follows it. */
 const { ladder } = defineProps<{ ladder: Ladder & { readonly id: string } }>()

@@ -5,8 +5,8 @@ import { computed, ref } from 'vue'
 import { ladderOf, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A project leaves a shared ladder for one of its own, in one act: the ladder, a rulebook that extends the shared one, and the project that follows it. */
 const emit = defineEmits<{ close: [] }>()

@@ -14,8 +14,8 @@ import LadderColumn from './LadderColumn.vue'
 import OwnLadder from './OwnLadder.vue'
 import PriorityForm from './PriorityForm.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()

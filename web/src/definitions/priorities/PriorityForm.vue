@@ -14,7 +14,7 @@ import {
 import Sheet from '../../parts/Sheet.vue'
 import { counted } from '../../parts/words.ts'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()

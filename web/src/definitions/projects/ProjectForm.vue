@@ -11,9 +11,9 @@ import Labelled from '../../parts/Labelled.vue'
 import Sheet from '../../parts/Sheet.vue'
 import { useRefusal } from '../../parts/refusal.ts'
 import PeopleChoice from '../people/PeopleChoice.vue'
-import { useSession } from '../../app/session.store.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useSession } from '../../session/session.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A new project, with its rulebook and calendar, or what one is for and who keeps it. */
 const { project } = defineProps<{ project?: ProjectAnswer }>()

@@ -10,8 +10,8 @@ import { call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A rulebook made or renamed. A new one extends another, copies one, or says what a project really uses. */
 const { id, project } = defineProps<{ id: string; project?: string }>()

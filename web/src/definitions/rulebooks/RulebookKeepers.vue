@@ -6,7 +6,7 @@ import { call, callForVersion } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
 import PeopleChoice from '../people/PeopleChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Who keeps a rulebook: they may publish what touches it alone, and look after its templates. */
 const { rulebook } = defineProps<{ rulebook: string }>()

@@ -15,8 +15,8 @@ import RulebookEntries from './RulebookEntries.vue'
 import RulebookForm from './RulebookForm.vue'
 import RulebookKeepers from './RulebookKeepers.vue'
 import RulebooksCompared from './RulebooksCompared.vue'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()
@@ -176,7 +176,7 @@ const reached = computed(() =>
         v-if="definitions.published.rulebooks[definitions.rulebook]"
         :href="`/api/v1/definitions/rulebooks/${definitions.rulebook}`"
         :download="`${chosen.title}.json`"
-        label="Take out as a file" /><Button
+        label="Export as a file" /><Button
         severity="secondary"
         v-if="definitions.mayDefineAll"
         @click="definitions.retire('rulebooks', definitions.rulebook, !chosen.retired)"

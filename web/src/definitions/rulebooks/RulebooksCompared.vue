@@ -12,7 +12,7 @@ import {
   takeOver,
 } from '@bluestem/core/definitions'
 import { counted } from '../../parts/words.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import type { LongColumn } from '../../parts/longColumn.ts'
 import LongLedger from '../../parts/LongLedger.vue'
 

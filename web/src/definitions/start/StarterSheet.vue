@@ -12,7 +12,7 @@ import { type Starter, takeOver } from '@bluestem/core/starters'
 import { call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import { useNotes } from '../../parts/notes.store.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** What a starter rulebook brings, and the one act that takes it over into a draft. */
 const { starter } = defineProps<{ starter: Starter }>()
@@ -88,7 +88,7 @@ async function take(): Promise<void> {
         severity="secondary"
         :href="file"
         :download="`${starter.id}.json`"
-        label="Take out as a file"
+        label="Export as a file"
       /><Button severity="secondary" label="Not now" @click="emit('close')" />
     </div>
     <template v-for="{ head, entries } in brought" :key="head">

@@ -8,7 +8,7 @@ import {
 } from '@bluestem/core/definitions'
 import { ref, shallowRef } from 'vue'
 import { call } from '../../api/http.ts'
-import { useSession } from '../../app/session.store.ts'
+import { useSession } from '../../session/session.store.ts'
 
 const emptyUsage: UsageAnswer = { items: {}, held: [], named: {}, last: {}, changed: {} }
 const day = 86_400_000

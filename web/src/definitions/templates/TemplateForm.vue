@@ -14,8 +14,8 @@ import { messageOf, messagesOf, call } from '../../api/http.ts'
 import Sheet from '../../parts/Sheet.vue'
 import TemplateNode from './TemplateNode.vue'
 import { nextKey, withoutChild } from './template.ts'
-import { useDefinitions } from '../definitions.store.ts'
-import { useLiving } from '../living.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
+import { useLiving } from '../store/living.store.ts'
 
 /** A template made or changed: one item, what stands below it, and links among them. */
 const { template, from } = defineProps<{ template?: TemplateAnswer; from?: TemplateContent }>()

@@ -12,7 +12,7 @@ import { templateTypes } from '@bluestem/core/templates'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
 import FieldEditor from '../../parts/FieldEditor.vue'
 import type { TemplateNode } from './template.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** One item of a template: its type, its texts, and a value for any field; days may be counted from the day it is used. */
 const node = defineModel<TemplateNode>({ required: true })

@@ -22,7 +22,7 @@ import { useVocabulary } from '../../api/vocabulary.store.ts'
 import Sheet from '../../parts/Sheet.vue'
 import FormColumn from './FormColumn.vue'
 import FormFieldRules from './FormFieldRules.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Both forms of a type beside each other, arranged as a real item shows them, with the rules of the field at hand. */
 const { type } = defineProps<{ type: string }>()

@@ -20,7 +20,7 @@ import Choice from '../../parts/Choice.vue'
 import ValueText from '../../parts/ValueText.vue'
 import { heldIds } from '../../parts/heldIds.ts'
 import { valueOf } from '../../parts/valueOf.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** One form of a type, arranged as the item itself: its fields under their headings, with what a real item holds. */
 const { sections, title, headings, may, spare, sample, selected, origin } = defineProps<{

@@ -6,7 +6,7 @@ import { computed } from 'vue'
 import { fieldKind, inOrder, isComputed, type FormField } from '@bluestem/core/definitions'
 import { fieldTitle } from '@bluestem/core/work'
 import { useVocabulary } from '../../api/vocabulary.store.ts'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 /** Whether a field must be filled, and what it waits for to be shown. */
 const { entry, others, making, may } = defineProps<{

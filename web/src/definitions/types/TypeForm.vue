@@ -7,7 +7,7 @@ import { computed, reactive, ref } from 'vue'
 import { entriesOf, inOrder, type Edit } from '@bluestem/core/definitions'
 import Sheet from '../../parts/Sheet.vue'
 import FormActs from '../chapter/FormActs.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()

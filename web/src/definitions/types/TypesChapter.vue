@@ -21,7 +21,7 @@ import FormArranger from './FormArranger.vue'
 import RulebookChoice from '../chapter/RulebookChoice.vue'
 import TypeForm from './TypeForm.vue'
 import UnusedChoice from '../chapter/UnusedChoice.vue'
-import { useDefinitions } from '../definitions.store.ts'
+import { useDefinitions } from '../store/definitions.store.ts'
 import { useSelected } from '../chapter/selected.ts'
 
 const definitions = useDefinitions()
