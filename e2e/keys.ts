@@ -14,6 +14,9 @@ const tabbable = `
     return true
   })`
 
+/** Notes in `window.walk` what receives the focus. */
+const visits = `const visit = (window.visit ??= ({ target }) => window.walk.visited.add(target));`
+
 const nameOf = `
   const one = arguments[0]
   return one === null || one === document.body ? 'nothing' : (one.getAttribute('aria-label') ?? one.labels?.[0]?.textContent ?? one.textContent).trim() || one.outerHTML.slice(0, 120)`
@@ -92,18 +95,24 @@ export class Keys {
 
   /** Goes through the topmost dialog by Tab until it is round. @returns what it did not come to, and where the focus left the dialog */
   async walkDialog(): Promise<string[]> {
-    const wanted = await this.driver.executeScript<WebElement[]>(tabbable)
-    const reached = new Set<string>()
-    const wrong: string[] = []
-    for (let step = 0; step <= wanted.length; step += 1) {
-      reached.add(await (await this.driver.switchTo().activeElement()).getId())
-      await this.driver.actions().sendKeys(Key.TAB).perform()
-      if (!(await this.holdsFocus('[role=dialog]')))
-        wrong.push(`the focus left the dialog for ${await this.focused()}`)
-    }
-    for (const one of wanted) {
-      if (!reached.has(await one.getId())) wrong.push(`${await this.name(one)} is not reached`)
-    }
-    return wrong
+    const stops = await this.driver.executeScript<number>(
+      `${visits}
+      const stops = (function () { ${tabbable} })()
+      window.walk = { stops, visited: new Set([document.activeElement]) }
+      document.addEventListener('focusin', visit)
+      return stops.length`,
+    )
+    await this.press(...Array.from({ length: stops + 1 }, () => Key.TAB))
+    return await this.driver.executeScript<string[]>(
+      `${visits}
+      document.removeEventListener('focusin', window.visit)
+      const name = function () { ${nameOf} }
+      const within = [...document.querySelectorAll('[role=dialog]')].at(-1)
+      const { stops, visited } = window.walk
+      return [
+        ...[...visited].filter((stop) => !within.contains(stop)).map((stop) => 'the focus left the dialog for ' + name(stop)),
+        ...stops.filter((stop) => !visited.has(stop)).map((stop) => name(stop) + ' is not reached'),
+      ]`,
+    )
   }
 }

@@ -16,11 +16,12 @@ export const workers = 2
  * Starts a database server for each worker. One for both would make each wait for the oldest transaction of the other,
  * because the live stream reads only what lies below that.
  *
+ * @param {number} [count]
  * @returns {Promise<{ clusters: { url: string, adminUrl: string }[], stop: () => Promise<void> }>}
  */
-export async function openTestClusters() {
+export async function openTestClusters(count = workers) {
   const opened = await Promise.all(
-    Array.from({ length: workers }, async () => {
+    Array.from({ length: count }, async () => {
       const folder = mkdtempSync(join(tmpdir(), 'bluestem-test-'))
       chmodSync(folder, 0o755)
       return { folder, cluster: await openCluster(folder, { tests: true }) }

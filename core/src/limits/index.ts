@@ -7,3 +7,4 @@ export {
   type ClockState,
   type LimitedProjects,
 } from './clock.ts'
+export { allowanceWords, workingTimeWords } from './words.ts'

@@ -1,5 +1,5 @@
 import { isNumber, isText } from './comparable.ts'
-import type { Value } from './tree/checked.ts'
+import type { Type, Value } from './tree/checked.ts'
 import { NameChecker } from './checkNames.ts'
 import type { FunctionName } from './functions/functions.ts'
 import type { Parameter } from './functions/entry.ts'
@@ -9,6 +9,8 @@ import { wordsOf } from './values/words.ts'
 
 /** How many words `words()` looks for at once. */
 const mostWords = 20
+
+const isOfTeams = (type: Type): boolean => type.kind === 'array' && type.domain === 'team'
 
 /** Judges what stands between the brackets of a function. */
 export abstract class ArgumentChecker extends NameChecker {
@@ -54,7 +56,7 @@ export abstract class ArgumentChecker extends NameChecker {
     const { at } = scalar
     if (scalar.kind === 'text') return this.choice(scalar.value, 'team', at)
     const { value, failed } = this.tries(() => this.value(scalar))
-    if (failed || (value.kind === 'call' && value.name === 'my_teams')) return value
+    if (failed || (value.kind === 'call' && isOfTeams(value.type))) return value
     return this.wrong(at, `${name} takes the name of a team in single quotes, or my_teams().`, {
       expected: 'a name in single quotes, or my_teams()',
     })

@@ -28,6 +28,7 @@ export { namesOf } from './names.ts'
 export { foldsFrom, foldsTo, foldsToSeveral } from './values/casefold.generated.ts'
 export {
   functionEntry,
+  isSameForAll,
   functionNames,
   functions,
   type FunctionName,

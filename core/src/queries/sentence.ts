@@ -1,7 +1,7 @@
 import { isOneOf } from '../known/index.ts'
 import type { CheckedCall, Condition, Value } from './tree/checked.ts'
 import { functionEntry } from './functions/functions.ts'
-import { literalIn } from './functions/entry.ts'
+import { type FunctionEntry, literalIn } from './functions/entry.ts'
 import type { ArrayOp, CompareOp, TemporalOp } from './tree/tree.ts'
 import type { QueryNames } from './tree/vocabulary.ts'
 import { phases } from '../definitions/document/phases.ts'
@@ -100,13 +100,6 @@ const temporalWords: Record<TemporalOp, string> = {
   t_startedBy: 'is started by',
   t_starts: 'starts',
 }
-
-const periodWords = new Map<string, readonly string[]>([
-  ['day', ['yesterday', 'today', 'tomorrow']],
-  ...['week', 'month', 'quarter', 'year'].map(
-    (one) => [one, [`last ${one}`, `this ${one}`, `next ${one}`]] as const,
-  ),
-])
 
 /** How many values of one list a sentence names. */
 const mostRead = 24
@@ -297,29 +290,26 @@ class Words {
   }
 
   #call(call: CheckedCall): Part[] {
-    const named = periodWords.get(call.name)
-    if (named) return [{ text: periodText(call, named), value: true }]
+    const { near, sentence } = functionEntry(call.name)
+    if (near) return [{ text: periodText(call, near), value: true }]
     const args = call.args.map((arg) => this.#value(arg))
-    if (call.name === 'has_label')
-      return [
-        { text: 'carries the label ' },
-        ...args.flatMap((arg, index) => [...(index ? [{ text: ' ' }] : []), ...arg]),
-      ]
-    const pieces = functionEntry(call.name)
-      .sentence.split(/(\$\d)/)
-      .filter(Boolean)
-    const used = pieces.flatMap((piece): Part[] =>
-      /^\$\d$/.test(piece) ? (args[Number(piece[1]) - 1] ?? []) : [{ text: piece }],
-    )
-    const rest = args.slice(pieces.filter((piece) => piece.startsWith('$')).length)
+    const all = args.flatMap((arg, index) => [...(index ? [{ text: ' ' }] : []), ...arg])
+    const pieces = sentence.split(/(\$[\d*])/).filter(Boolean)
+    const used = pieces.flatMap((piece): readonly Part[] => {
+      if (piece === '$*') return all
+      return /^\$\d$/.test(piece) ? (args[Number(piece[1]) - 1] ?? []) : [{ text: piece }]
+    })
+    const isWhole = pieces.includes('$*')
+    const rest = isWhole ? [] : args.slice(pieces.filter((piece) => piece.startsWith('$')).length)
     return [...used, ...rest.flatMap((arg) => [{ text: ', ' }, ...arg])]
   }
 }
 
-function periodText(call: CheckedCall, named: readonly string[]): string {
+/** A period by its distance from the present one: last week, 3 weeks from now. */
+function periodText(call: CheckedCall, { words, unit }: NonNullable<FunctionEntry['near']>): string {
   const offset = Number(literalIn(call, 0))
-  const near = named[offset + 1]
+  const near = words[offset + 1]
   if (near) return near
   const count = Math.abs(offset)
-  return offset < 0 ? `${count} ${call.name}s ago` : `${count} ${call.name}s from now`
+  return offset < 0 ? `${count} ${unit}s ago` : `${count} ${unit}s from now`
 }

@@ -8,6 +8,7 @@ import {
   type Type,
 } from '../queries/tree/checked.ts'
 import { constantOf, evaluate } from '../queries/evaluate.ts'
+import { functionEntry, isSameForAll } from '../queries/functions/functions.ts'
 import type { Result } from '../queries/values/result.ts'
 import type { Facts, FactValue, Moment } from '../queries/tree/facts.ts'
 import { asInterval } from '../queries/values/interval.ts'
@@ -45,7 +46,7 @@ export const openClausesOf = (
   { vocabulary, me }: Moment,
 ): readonly Condition[] =>
   clausesOf(filter).flatMap((clause) => {
-    if (clause.kind !== 'call' || clause.name !== 'in_remit') return [clause]
+    if (clause.kind !== 'call' || !functionEntry(clause.name).isRemit) return [clause]
     const remits = teamsNamed(vocabulary, clause.args, me).flatMap(({ remit }) => remit ?? [])
     if (remits.length === 1) return clausesOf(firstIn(remits))
     return [remits.length === 0 ? clause : { kind: 'or' as const, args: remits, at: clause.at }]
@@ -56,9 +57,7 @@ export const handlesOf = (condition: Condition): ReadonlySet<string> =>
   new Set(
     valuesOf(condition).flatMap((value) => {
       if (value.kind === 'property') return [value.property.handle]
-      if (value.kind !== 'call') return []
-      if (value.name === 'words') return ['title']
-      return value.name === 'has_label' || value.name === 'in_family' ? ['labels'] : []
+      return value.kind === 'call' ? (functionEntry(value.name).looksAt ?? []) : []
     }),
   )
 
@@ -87,8 +86,7 @@ const givenInstead: Readonly<Record<string, string>> = {
 const isConstant = (value: Value): boolean =>
   value.kind === 'literal' ||
   value.kind === 'interval' ||
-  (value.kind === 'call' && ['me', 'today', 'days_ago', 'days_ahead'].includes(value.name)) ||
-  (value.kind === 'call' && value.type.kind === 'interval')
+  (value.kind === 'call' && isSameForAll(value.name))
 
 /** Something a clause compares with, the same for every item. */
 interface Constant {

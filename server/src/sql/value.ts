@@ -1,6 +1,7 @@
 import { functionSql, type IntervalFunction, intervalOf, isInterval } from './functions.ts'
-import { addDays, dayOf, instantOf } from '@bluestem/core/calendar'
-import { accenti, casei, type Condition, type Property, type Value } from '@bluestem/core/queries'
+import { instantOf } from '@bluestem/core/calendar'
+import { asText } from '@bluestem/core/known'
+import { accenti, casei, type Condition, constantOf, isSameForAll, type Property, type Value } from '@bluestem/core/queries'
 import { valueMayBeEmpty } from './unknown.ts'
 import { arithmeticSql, propertySql } from './property.ts'
 import type { IntervalEnd, ItemCompiler } from './itemCompiler.ts'
@@ -107,10 +108,12 @@ export abstract class ValueCompiler implements ItemCompiler {
   /** The day a value stands for whatever the item, or undefined. */
   dayKnown(value: Value): string | undefined {
     if (value.kind === 'literal' && value.type.kind === 'date') return String(value.value)
-    if (value.kind !== 'call' || value.type.kind !== 'date') return undefined
-    const today = dayOf(this.queryContext.moment, this.queryContext.world.zone)
-    const count = value.args[0]?.kind === 'literal' ? Number(value.args[0].value) : 0
-    return addDays(today, value.name === 'days_ago' ? -count : count)
+    if (value.kind !== 'call' || value.type.kind !== 'date' || !isSameForAll(value.name))
+      return undefined
+    const { moment, world } = this.queryContext
+    // A day changes with the clock alone, so that it does not matter who asks.
+    const { vocabulary, zone } = world
+    return asText(constantOf(value, { vocabulary, zone, now: moment, me: null }))
   }
 
   /** The two ends of an interval, or of a day or moment taken as one. */

@@ -37,8 +37,17 @@ export interface FunctionEntry {
   readonly changesWith: readonly ChangesWith[]
   /** whether it may be empty for an item */
   readonly nullable: boolean
-  /** what it gives, in words; `$1` … are its arguments in words */
+  /** what it gives, in words; `$1` … are its arguments in words, `$*` all of them */
   readonly sentence: string
+  /** words for a whole argument near 0, of a period before, now and after; further off it is counted in `unit` */
+  readonly near?: {
+    readonly words: readonly [before: string, now: string, after: string]
+    readonly unit: string
+  }
+  /** the property of the item that it looks at, where its arguments do not name one */
+  readonly looksAt?: string
+  /** whether the remits of the teams that its argument names say the same */
+  readonly isRemit?: true
   readonly doc: string
   /** what it gives for an item, from the item's own states */
   readonly value: Evaluator

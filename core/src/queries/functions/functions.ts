@@ -28,6 +28,12 @@ const clockSpan = { result: { kind: 'interval' }, changesWith: ['clock'], nullab
 const ownTruth = { result: { kind: 'boolean' }, changesWith: ['own'], nullable: false } as const
 const ownMoment = { result: { kind: 'timestamp' }, changesWith: ['own'], nullable: true } as const
 
+/** Words for the last, this and the next period. */
+const nearby = (unit: Period): NonNullable<FunctionEntry['near']> => ({
+  words: [`last ${unit}`, `this ${unit}`, `next ${unit}`],
+  unit,
+})
+
 const span =
   (period: Period): Evaluator =>
   ({ today }, call) => {
@@ -61,6 +67,7 @@ export const functions = {
     changesWith: ['own', 'kin', 'clock', 'definition'],
     nullable: false,
     sentence: 'is in the remit of $1',
+    isRemit: true,
     doc: 'is in the remit of that team, or of any of my_teams()',
     value: ({ moment, truth }, call) =>
       // A remit that cannot tell counts as no.
@@ -111,6 +118,7 @@ export const functions = {
     forms: [[offset.day]],
     ...clockSpan,
     sentence: 'day $1',
+    near: { words: ['yesterday', 'today', 'tomorrow'], unit: 'day' },
     doc: 'the day so many days from today, as an interval',
     value: span('day'),
   },
@@ -118,6 +126,7 @@ export const functions = {
     forms: [[offset.week]],
     ...clockSpan,
     sentence: 'week $1',
+    near: nearby('week'),
     doc: 'the ISO week so many weeks from this one',
     value: span('week'),
   },
@@ -125,6 +134,7 @@ export const functions = {
     forms: [[offset.month]],
     ...clockSpan,
     sentence: 'month $1',
+    near: nearby('month'),
     doc: 'the month so many months from this one',
     value: span('month'),
   },
@@ -132,6 +142,7 @@ export const functions = {
     forms: [[offset.quarter]],
     ...clockSpan,
     sentence: 'quarter $1',
+    near: nearby('quarter'),
     doc: 'the quarter so many quarters from this one',
     value: span('quarter'),
   },
@@ -139,6 +150,7 @@ export const functions = {
     forms: [[offset.year]],
     ...clockSpan,
     sentence: 'year $1',
+    near: nearby('year'),
     doc: 'the year so many years from this one',
     value: span('year'),
   },
@@ -149,6 +161,7 @@ export const functions = {
     ],
     ...ownTruth,
     sentence: 'carries the label $*',
+    looksAt: 'labels',
     doc: 'carries that free label, or that label of a family',
     value: hasLabel,
   },
@@ -156,6 +169,7 @@ export const functions = {
     forms: [[choice('family', 'family')]],
     ...ownTruth,
     sentence: 'carries any label of $1',
+    looksAt: 'labels',
     doc: 'carries any label of the family',
     value: inFamily,
   },
@@ -163,6 +177,7 @@ export const functions = {
     forms: [[{ kind: 'words', name: 'words' }]],
     ...ownTruth,
     sentence: 'holds the words $1',
+    looksAt: 'title',
     doc: 'all these whole words stand in its title, description, comments or labels; case and accents make no difference',
     value: hasWords,
   },
@@ -206,6 +221,10 @@ export const functions = {
 export type FunctionName = keyof typeof functions
 
 export const functionNames = keysOf(functions)
+
+/** Whether a function gives the same for every item: it changes with the clock and who asks alone. */
+export const isSameForAll = (name: string): boolean =>
+  functionEntry(name).changesWith.every((kind) => kind === 'clock' || kind === 'asker')
 
 /** The entry of a function by the name that a checked call has. */
 export const functionEntry = (name: string): FunctionEntry =>

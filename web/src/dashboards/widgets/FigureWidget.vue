@@ -1,5 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import {
+  differenceToBefore,
+  differenceWords,
+  meetsTarget,
+  targetWords,
+} from '@bluestem/core/dashboards'
 import { useSession } from '../../session/session.store.ts'
 import { numberWords } from '../../parts/words.ts'
 import { itemsBehind } from '../../queries/itemsBehind.ts'
@@ -21,16 +27,24 @@ const { answer, told } = useLoaded(
 )
 const value = computed(() => answer.value?.present.total[0] ?? null)
 const points = computed(() => answer.value?.course?.total ?? [])
-const difference = computed(() => {
-  const before = points.value.at(-2) ?? null
-  return value.value === null || before === null ? null : value.value - before
-})
-const good = computed(() => {
-  const { target, better } = measure.content
-  if (value.value === null || target === null || better === null) return undefined
-  return better === 'less' ? value.value <= target : value.value >= target
-})
+const difference = computed(() => differenceToBefore(value.value, points.value))
+const isMet = computed(() => meetsTarget(value.value, measure.content))
 const unit = computed(() => measure.content.unit)
+const tones = computed(() => {
+  if (isMet.value === undefined) return { figure: '', course: 'stem' as const }
+  return isMet.value
+    ? { figure: 'well', course: 'leaf' as const }
+    : { figure: 'warn', course: 'russet' as const }
+})
+/** The difference to the step before, and the target. */
+const under = computed(() => {
+  const change =
+    difference.value === null
+      ? ''
+      : differenceWords(difference.value, widget.span?.step ?? 'step', numberWords)
+  const target = targetWords(measure.content, numberWords)
+  return [change, target && `target: ${target}`].filter(Boolean).join(' · ')
+})
 </script>
 
 <template>
@@ -38,7 +52,7 @@ const unit = computed(() => measure.content.unit)
     <div class="row figure">
       <RouterLink
         :to="itemsBehind(answer.present.filter)"
-        :class="['big', good === undefined ? '' : good ? 'well' : 'warn']"
+        :class="['big', tones.figure]"
         :aria-label="`${widget.title}: ${value} ${unit}; open the items`"
         >{{ value === null ? '–' : numberWords(value) }}</RouterLink><span class="quiet">{{
         unit
@@ -48,23 +62,10 @@ const unit = computed(() => measure.content.unit)
         v-if="points.length > 1"
         :values="points"
         :label="`${widget.title}, ${points.length} ${widget.span?.step}s`"
-        :tone="good === undefined ? 'stem' : good ? 'leaf' : 'russet'"
+        :tone="tones.course"
       />
     </div>
-    <p class="under">
-      <template v-if="difference !== null"
-        >{{
-          difference === 0
-            ? 'as'
-            : `${numberWords(Math.abs(difference))} ${difference > 0 ? 'more' : 'fewer'} than`
-        }}
-        the {{ widget.span?.step }} before</template
-      ><template v-if="measure.content.target !== null"
-        ><template v-if="difference !== null"> · </template>target:
-        {{ measure.content.better === 'more' ? 'at least' : 'at most' }}
-        {{ numberWords(measure.content.target) }}</template
-      >
-    </p>
+    <p class="under">{{ under }}</p>
   </template>
   <NotYet v-else :told="told" />
 </template>

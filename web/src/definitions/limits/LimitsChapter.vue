@@ -4,6 +4,7 @@ import Column from 'primevue/column'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { entriesOf, inOrder, type TimeLimit } from '@bluestem/core/definitions'
+import { allowanceWords, workingTimeWords } from '@bluestem/core/limits'
 import ChapterHead from '../chapter/ChapterHead.vue'
 import EntryMargin from '../chapter/EntryMargin.vue'
 import LimitForm from './LimitForm.vue'
@@ -25,22 +26,19 @@ const offered = (id: string): boolean =>
 const may = computed(() => definitions.mayChange(definitions.rulebook))
 const statuses = (ids: readonly string[] | undefined): string =>
   (ids ?? []).map((id) => definitions.document.statuses[id]?.title ?? id).join(', ')
-const hoursWords = (minutes: number): string =>
-  minutes % 60 === 0
-    ? `${minutes / 60} h`
-    : minutes > 60
-      ? `${Math.floor(minutes / 60)} h ${minutes % 60} min`
-      : `${minutes} min`
-const whose = (one: TimeLimit['allowances'][number]): string =>
-  one.label
-    ? `label ${living.labels.find((label) => label.id === one.label)?.title ?? one.label}`
-    : one.priority
-      ? (definitions.document.priorities[one.priority]?.title ?? one.priority)
-      : one.urgency
-        ? `urgency ${one.urgency}`
-        : 'anything else'
-const allowanceWords = ({ allowances }: TimeLimit): string =>
-  allowances.map((each) => `${whose(each)}: ${hoursWords(each.minutes)}`).join(' · ')
+const titleOf = (kind: 'label' | 'priority', id: string): string =>
+  (kind === 'label'
+    ? living.labels.find((label) => label.id === id)?.title
+    : definitions.document.priorities[id]?.title) ?? id
+const allowances = ({ allowances }: TimeLimit): { items: string; time: string }[] =>
+  allowances.map((allowance) => ({
+    items: allowanceWords(allowance, titleOf),
+    time: workingTimeWords(allowance.minutes),
+  }))
+const inOneLine = (limit: TimeLimit): string =>
+  allowances(limit)
+    .map(({ items, time }) => `${items}: ${time}`)
+    .join(' · ')
 </script>
 
 <template>
@@ -76,7 +74,7 @@ const allowanceWords = ({ allowances }: TimeLimit): string =>
       >
       <Column header="Allowed"
         ><template #body="{ data: one }"
-          ><span class="quiet">{{ allowanceWords(one) }}</span></template
+          ><span class="quiet">{{ inOneLine(one) }}</span></template
         ></Column
       >
       <Column header="Clock starts"
@@ -119,8 +117,8 @@ const allowanceWords = ({ allowances }: TimeLimit): string =>
     touches="Clocks are worked out when they are looked at, so a change holds for running ones too."
   >
     <h3>Allowed, in working time</h3>
-    <div v-for="(one, index) in chosen.allowances" :key="index" class="line">
-      <span>{{ whose(one) }}</span><span>{{ hoursWords(one.minutes) }}</span>
+    <div v-for="({ items, time }, index) in allowances(chosen)" :key="index" class="line">
+      <span>{{ items }}</span><span>{{ time }}</span>
     </div>
     <h3>Kept by</h3>
     <p class="quiet">
