@@ -89,6 +89,7 @@ async function dayByDay({ what, condition }: CourseCase): Promise<Result> {
 /** What a course over time costs. */
 export async function courseAgainstCount(): Promise<void> {
   const results: Result[] = []
-  for (const one of cases) results.push(await byPhase(one), await dayByDay(one))
+  for (const courseCase of cases)
+    results.push(await byPhase(courseCase), await dayByDay(courseCase))
   show('The course over 540 days', results)
 }

@@ -360,18 +360,18 @@ describe('by keyboard alone', () => {
   })
 
   // One chapter for each of the two kinds of tables.
-  it.each([
-    'fields',
-    'components',
-  ])('opens what is selected in %s with Enter, which stays until Escape', async (chapter) => {
-    await page.open(`/definitions/${chapter}`)
-    await (await page.find('table tbody tr[tabindex]')).sendKeys(Key.ENTER)
-    await page.find('[role=dialog]')
-    await settled(page.driver)
-    expect(await page.all('[role=dialog]')).toHaveLength(1)
-    await page.driver.actions().sendKeys(Key.ESCAPE).perform()
-    await page.driver.wait(async () => (await page.all('[role=dialog]')).length === 0, 10_000)
-  })
+  it.each(['fields', 'components'])(
+    'opens what is selected in %s with Enter, which stays until Escape',
+    async (chapter) => {
+      await page.open(`/definitions/${chapter}`)
+      await (await page.find('table tbody tr[tabindex]')).sendKeys(Key.ENTER)
+      await page.find('[role=dialog]')
+      await settled(page.driver)
+      expect(await page.all('[role=dialog]')).toHaveLength(1)
+      await page.driver.actions().sendKeys(Key.ESCAPE).perform()
+      await page.driver.wait(async () => (await page.all('[role=dialog]')).length === 0, 10_000)
+    },
+  )
 
   it('walks a list and reads in the margin what is selected', async () => {
     await page.open('/work/YARD')

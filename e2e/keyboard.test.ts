@@ -102,7 +102,7 @@ async function roundDialog(opener: string, button: WebElement): Promise<string[]
   if (!(await keys.areSeen('[role=dialog]', 0))) wrong.push('Escape does not close it')
   const back = await keys.focused()
   if (back !== (await keys.name(button))) wrong.push(`the focus is on ${back} afterwards`)
-  return wrong.map((one) => `${opener}: ${one}`)
+  return wrong.map((text) => `${opener}: ${text}`)
 }
 
 describe('every dialog by keyboard', () => {

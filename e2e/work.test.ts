@@ -60,7 +60,7 @@ const focusOn = async (css: string): Promise<void> =>
 const titles = async (): Promise<string[]> =>
   await Promise.all(
     (await page.all('[aria-label="Unfiled lines"] tbody tr td:nth-child(2)')).map(
-      async (one) => await one.getText(),
+      async (webElement) => await webElement.getText(),
     ),
   )
 /** How many items answer a filter, and the first of them. */
@@ -199,7 +199,7 @@ describe('by keyboard alone', () => {
     const refs = async (): Promise<(string | null)[]> =>
       await Promise.all(
         (await page.all('[role=treegrid] [data-ref]')).map(
-          async (one) => await one.getAttribute('data-ref'),
+          async (webElement) => await webElement.getAttribute('data-ref'),
         ),
       )
     await focusOn('[role=treegrid]')

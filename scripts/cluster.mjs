@@ -106,7 +106,7 @@ async function makeServerRole(adminUrl, password, tests) {
 function postgresAccount() {
   const line = readFileSync('/etc/passwd', 'utf8')
     .split('\n')
-    .find((one) => one.startsWith('postgres:'))
+    .find((entry) => entry.startsWith('postgres:'))
   if (!line)
     throw new CommandError(
       'There is no system user “postgres” to run the database as; install Debian’s postgresql-15, or start as an ordinary user.',

@@ -28,15 +28,22 @@ async function tryServer(mutants, least) {
 try {
   const [part = 'all'] = process.argv.slice(2).filter((word) => /^[a-z]+$/.test(word))
   const parts = ['all', 'core', 'server', 'permissions']
-  if (!parts.includes(part)) throw new CommandError(`There is no part “${part}”; there are ${parts.join(', ')}.`)
-  const flags = readFlags(process.argv.slice(2).filter((word) => word !== part), { count: 'value', seed: 'value' })
+  if (!parts.includes(part))
+    throw new CommandError(`There is no part “${part}”; there are ${parts.join(', ')}.`)
+  const flags = readFlags(
+    process.argv.slice(2).filter((word) => word !== part),
+    { count: 'value', seed: 'value' },
+  )
   const seed = wholeNumber(flags['seed'], 'seed', 20_261_202, [1, 2_147_483_646])
   const count = wholeNumber(flags['count'], 'count', part === 'server' ? 60 : 150, [1, 10_000])
   ensurePackages()
   ensurePostgres()
   const results = []
   if (part === 'all' || part === 'core') results.push(await tryCore(count, seed))
-  if (part === 'all' || part === 'server') results.push(await tryServer(sample(serverMutants, part === 'all' ? 60 : count, seed), leastShare))
+  if (part === 'all' || part === 'server')
+    results.push(
+      await tryServer(sample(serverMutants, part === 'all' ? 60 : count, seed), leastShare),
+    )
   if (part === 'permissions') results.push(await tryServer(permissions, 100))
   process.exit(results.every(Boolean) ? 0 : 1)
 } catch (error) {

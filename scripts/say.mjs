@@ -41,7 +41,7 @@ export function readFlags(args, known) {
     if (token.kind !== 'option' || !kind || token.rawName !== `--${token.name}`)
       throw new CommandError(
         `There is no option “${args[token.index]}”; there are ${Object.keys(known)
-          .map((one) => `--${one}`)
+          .map((entry) => `--${entry}`)
           .join(', ')}.`,
       )
     const isValue =

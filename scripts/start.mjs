@@ -19,7 +19,7 @@ let stopping = false
 async function stop(code) {
   if (stopping) return
   stopping = true
-  for (const one of stops.reverse()) await one().catch(() => undefined)
+  for (const stop of stops.reverse()) await stop().catch(() => undefined)
   process.exit(code)
 }
 
@@ -65,7 +65,7 @@ try {
     logs: flags['logs'] === true,
     ...(address ? { address } : {}),
     ...(directory ? { directory } : {}),
-    ...(proxies ? { proxies: proxies.split(',').map((one) => one.trim()) } : {}),
+    ...(proxies ? { proxies: proxies.split(',').map((entry) => entry.trim()) } : {}),
   }
   let serving = await whileItComesBack(async () => await serve(options))
   stops.push(async () => await serving.close())
@@ -85,6 +85,6 @@ try {
       '\n  Demo accounts, password “marrowmere” for each:\n    mara.thiel@marrowmere.example  administrator\n    tom.okafor@marrowmere.example  member\n    ida.lund@marrowmere.example    viewer\n\n  Ctrl-C stops everything.\n',
     )
 } catch (error) {
-  for (const one of stops.reverse()) await one().catch(() => undefined)
+  for (const stop of stops.reverse()) await stop().catch(() => undefined)
   fail(error)
 }

@@ -31,7 +31,7 @@ export async function watch(port, renewed) {
   const ours = process.listeners('SIGTERM')
   const screens = await serveScreens(port, port + 1)
   // The development server would end the program by itself, before the database is stopped.
-  for (const theirs of process.listeners('SIGTERM').filter((one) => !ours.includes(one)))
+  for (const theirs of process.listeners('SIGTERM').filter((listener) => !ours.includes(listener)))
     process.off('SIGTERM', theirs)
   let builds = 0
   const options = await serverOptions()

@@ -136,8 +136,8 @@ function momentPredicate(
   empty: fc.Arbitrary<string>,
 ): fc.Arbitrary<string> {
   const literal = fc.oneof(
-    day(source).map((one) => `DATE('${one}')`),
-    day(source).map((one) => `TIMESTAMP('${one}T09:30:00Z')`),
+    day(source).map((text) => `DATE('${text}')`),
+    day(source).map((text) => `TIMESTAMP('${text}T09:30:00Z')`),
     fc.constantFrom(
       'today()',
       'now()',
@@ -151,8 +151,8 @@ function momentPredicate(
     ),
   )
   const end = fc.oneof(
-    day(source).map((one) => `'${one}'`),
-    day(source).map((one) => `'${one}T12:00:00Z'`),
+    day(source).map((text) => `'${text}'`),
+    day(source).map((text) => `'${text}T12:00:00Z'`),
     fc.constantFrom(`'..'`, 'created', 'due', 'done'),
   )
   const span = fc.oneof(

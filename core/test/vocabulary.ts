@@ -79,7 +79,7 @@ const at = { from: 0, to: 0 }
 
 /** The remit of a team that has all items with one value. */
 function remit(handle: string, id: string): Condition {
-  const property = builtIns.find((one) => one.handle === handle)!
+  const property = builtIns.find((property) => property.handle === handle)!
   const { type } = property
   return {
     kind: 'compare',
@@ -122,7 +122,7 @@ export const vocabulary: Vocabulary = {
     ].map((property) => [property.handle, property]),
   ),
   choices: (domain) => choices[domain] ?? [],
-  choice: (domain, id) => choices[domain]?.find((one) => one.id === id),
+  choice: (domain, id) => choices[domain]?.find((choice) => choice.id === id),
   tierOf: (type) => (type === 'ty_job' ? 1 : 0),
   urgencyOf: (priority) => (priority === 'pi_stop' ? 1 : 2),
   rungOf: (project, priority) => (project !== 'pr_yard' ? null : priority === 'pi_stop' ? 1 : 2),

@@ -10,5 +10,4 @@ import { randomLcg } from 'd3-random'
  * @param {number} seed
  * @returns {T[]}
  */
-export const sample = (list, count, seed) =>
-  shuffler(randomLcg(seed))([...list]).slice(0, count)
+export const sample = (list, count, seed) => shuffler(randomLcg(seed))([...list]).slice(0, count)

@@ -9,7 +9,15 @@ import { permissions } from './permissions.mjs'
 import { statements } from './statements.mjs'
 
 /** What the tests of the server read. */
-const parts = ['core', 'server', 'scripts', 'stand-ins', 'package.json', 'tsconfig.base.json', 'vitest.config.ts']
+const parts = [
+  'core',
+  'server',
+  'scripts',
+  'stand-ins',
+  'package.json',
+  'tsconfig.base.json',
+  'vitest.config.ts',
+]
 
 /** A copy of the tree in which a mistake can be made. @returns {string} its folder */
 function copyTree() {
@@ -31,16 +39,30 @@ function copyTree() {
 function dies(folder, { file, from, to, tests = [] }, env) {
   const path = join(folder, 'server/src', file)
   const text = readFileSync(path, 'utf8')
-  if (text.split(from).length !== 2)
-    throw new Error(`${file} does not hold exactly once: ${from}`)
-  writeFileSync(path, text.replace(from, () => to))
+  if (text.split(from).length !== 2) throw new Error(`${file} does not hold exactly once: ${from}`)
+  writeFileSync(
+    path,
+    text.replace(from, () => to),
+  )
   const files = tests.map((name) => `test/${name}.test.ts`)
-  const args = ['run', ...files, '--project', 'server', '--maxWorkers=1', '--bail=1', '--reporter=dot']
-  const { status } = spawnSync(process.execPath, [join(folder, 'node_modules/vitest/vitest.mjs'), ...args], {
-    cwd: folder,
-    env: { ...process.env, ...env, NODE_ENV: 'test' },
-    stdio: 'ignore',
-  })
+  const args = [
+    'run',
+    ...files,
+    '--project',
+    'server',
+    '--maxWorkers=1',
+    '--bail=1',
+    '--reporter=dot',
+  ]
+  const { status } = spawnSync(
+    process.execPath,
+    [join(folder, 'node_modules/vitest/vitest.mjs'), ...args],
+    {
+      cwd: folder,
+      env: { ...process.env, ...env, NODE_ENV: 'test' },
+      stdio: 'ignore',
+    },
+  )
   writeFileSync(path, text)
   return status !== 0
 }

@@ -8,11 +8,13 @@ const lines = Number(process.env['BLUESTEM_MUTANT_LINES'] ?? 150)
 const seed = Number(process.env['BLUESTEM_MUTANT_SEED'] ?? 20261202)
 
 /** Files that say how things are called and described: a mistake in them is a matter of taste or of types. */
-const wordsOnly = /(^|\/)(schema|index|contract|answers|widgetKinds)\.ts$|\.test\.ts$|\.generated\.ts$|^starters\//
+const wordsOnly =
+  /(^|\/)(schema|index|contract|answers|widgetKinds)\.ts$|\.test\.ts$|\.generated\.ts$|^starters\//
 
 /** Lines that hold a rule: no comment, no import, no type, no bracket alone. */
 const isRule = (/** @type {string} */ line) =>
-  /[=?<>+\-*/!&|(]/.test(line) && !/^\s*(\/?\*|\/\/|import |export (type|interface)|readonly |type |interface )/.test(line)
+  /[=?<>+\-*/!&|(]/.test(line) &&
+  !/^\s*(\/?\*|\/\/|import |export (type|interface)|readonly |type |interface )/.test(line)
 
 const files = readdirSync(join(root, 'core/src'), { recursive: true, encoding: 'utf8' })
   .filter((file) => file.endsWith('.ts') && !wordsOnly.test(file))
@@ -36,7 +38,12 @@ export default {
   concurrency: 2,
   timeoutMS: 30_000,
   reporters: ['clear-text', 'progress-append-only'],
-  clearTextReporter: { reportTests: false, reportScoreTable: false, allowColor: false, allowEmojis: false },
+  clearTextReporter: {
+    reportTests: false,
+    reportScoreTable: false,
+    allowColor: false,
+    allowEmojis: false,
+  },
   thresholds: { high: 95, low: 85, break: 85 },
   allowConsoleColors: false,
 }

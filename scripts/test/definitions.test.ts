@@ -103,7 +103,10 @@ describe('definitions as files, from the command line', () => {
     asked.length = 0
     const { status, out } = await command(['diff', file({ format: 1 }), '--url', url])
     expect([status, out]).toEqual([0, 'renames status “Open” to “Known”\n'])
-    expect(asked.map((one) => one.path)).toEqual(['POST /session', 'POST /definitions/differences'])
+    expect(asked.map((entry) => entry.path)).toEqual([
+      'POST /session',
+      'POST /definitions/differences',
+    ])
     expect((await command(['diff', file({ a: 'same' }), '--url', url])).out).toBe(
       'Nothing is different.\n',
     )

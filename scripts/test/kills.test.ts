@@ -168,6 +168,6 @@ describe('whatever is killed', () => {
     expect(made.length).toBeGreaterThan(kills)
     expect(found.total).toBeGreaterThanOrEqual(made.length)
     if (found.total <= 1000)
-      expect(made.filter((ref) => !found.items.some((one) => one.ref === ref))).toEqual([])
+      expect(made.filter((ref) => !found.items.some((item) => item.ref === ref))).toEqual([])
   }, 1_800_000)
 })

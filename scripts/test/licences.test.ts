@@ -38,7 +38,7 @@ const isPermissive = (licence: string): boolean =>
   licence
     .replace(/[()]/g, '')
     .split(' OR ')
-    .some((choice) => choice.split(' AND ').every((one) => permissive.has(one.trim())))
+    .some((choice) => choice.split(' AND ').every((text) => permissive.has(text.trim())))
 
 describe('what Bluestem is made with', () => {
   it('has the last controls under the MIT licence: newer majors are commercial', () => {

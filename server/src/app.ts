@@ -119,7 +119,9 @@ const actorOf =
   (ahead: WorldAhead, clock: Serving['clock']) =>
   async (request: Request): Promise<ActorContext> => {
     const world = await ahead.take(request)
-    const person = world.people.find((one) => one.number === request.session.person && one.active)
+    const person = world.people.find(
+      (entry) => entry.number === request.session.person && entry.active,
+    )
     if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.')
     return { world: seenBy(world, person), person, now: clock() }
   }

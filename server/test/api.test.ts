@@ -204,8 +204,8 @@ describe('the description of the API', () => {
       'POST /invitation/accepted',
     ]
     const kept = Object.entries<Contract>(contracts).filter(([route]) => !signing.includes(route))
-    expect(told.map((one) => one.route).sort()).toEqual(kept.map(([route]) => route).sort())
-    expect(told.filter((one) => one.answers).map((one) => one.route)).toEqual(
+    expect(told.map((entry) => entry.route).sort()).toEqual(kept.map(([route]) => route).sort())
+    expect(told.filter((entry) => entry.answers).map((entry) => entry.route)).toEqual(
       expect.arrayContaining(kept.filter(([, { answer }]) => answer).map(([route]) => route)),
     )
   })

@@ -60,7 +60,7 @@ const held = async (): Promise<string[]> =>
       served.database,
       `SELECT (to_jsonb(i) - 'row_from' - 'changed_at' - 'by_kind' - 'by_id')::text AS item FROM item i ORDER BY id`,
     )
-  ).map((one) => one.item)
+  ).map((row) => row.item)
 
 async function undone(id: string): Promise<Reply['body']> {
   const undoing = await mara('POST', `/bulk/${id}/undo`)
@@ -95,7 +95,7 @@ describe('a change of many items', () => {
     )
     expect(done.refused.length).toBeGreaterThan(1)
     expect(done.changed).toBeGreaterThan(0)
-    const told = done.refused.map((one: { message: string }) => one.message).join(' ')
+    const told = done.refused.map((entry: { message: string }) => entry.message).join(' ')
     expect(told).toContain('does not go from')
     const refusedRef = done.refused[0].refs[0]
     expect((await item(refusedRef)).status.title).not.toBe('Signed off')
@@ -129,7 +129,7 @@ describe('a change of many items', () => {
   it('gives another type with a status of its flow, or says which ones there are', async () => {
     const defects = { filter: "project = 'YARD' AND type = 'Defect' AND phase = 'idle'" }
     const plain = await preview(defects, { set: { type: 'ty_inspection' } })
-    const reasons = plain.body.refused.map((one: { message: string }) => one.message).join(' ')
+    const reasons = plain.body.refused.map((entry: { message: string }) => entry.message).join(' ')
     const [one] = (await mara('POST', '/items/search', { ...defects, fields: 'status', limit: 1 }))
       .body.items
     if (reasons.includes('is not in the flow')) {

@@ -34,8 +34,8 @@ const say = async (ref: string, body: string, by = tom): Promise<Reply> =>
 const said = async (ref: string, by = tom) =>
   (await by('GET', `/items/${ref}/comments`)).body.comments
 const words = async (ref: string): Promise<string[]> =>
-  (await tom('GET', `/items/${ref}/history`)).body.versions.flatMap((one: any) =>
-    one.words.map((line: any) => line.map(({ text }: any) => text).join('')),
+  (await tom('GET', `/items/${ref}/history`)).body.versions.flatMap((version: any) =>
+    version.words.map((line: any) => line.map(({ text }: any) => text).join('')),
   )
 const answers = async (ref: string, filter: string, asOf?: string): Promise<number> => {
   const [code, number] = ref.split('/')
@@ -117,7 +117,7 @@ describe('something said about an item', () => {
       ),
     )
     const [now] = await said(ref)
-    expect([now.body, ...now.earlier.map((one: any) => one.body)].sort()).toEqual([
+    expect([now.body, ...now.earlier.map((entry: any) => entry.body)].sort()).toEqual([
       'One.',
       'Three.',
       'Two.',

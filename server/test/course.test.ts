@@ -168,7 +168,9 @@ describe('the course of a filter', () => {
       by: ['phase'],
       over: { from: addDays(today, -60), to: today, step: 'week' },
     })
-    const group = body.groups.find((one: { key: { id: string }[] }) => one.key[0]!.id === 'active')
+    const group = body.groups.find(
+      (group: { key: { id: string }[] }) => group.key[0]!.id === 'active',
+    )
     const end = addDays(body.steps[2], 6)
     const { body: items } = await call('POST', '/items/search', {
       filter: { op: '=', args: [{ property: 'phase' }, 'active'] },

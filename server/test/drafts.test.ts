@@ -133,7 +133,7 @@ describe('who may change what', () => {
     const { id } = own.body
     const seen = async (by: Caller): Promise<boolean> =>
       (await by('GET', '/definitions/drafts')).body.drafts.some(
-        (one: { id: string }) => one.id === id,
+        (draft: { id: string }) => draft.id === id,
       )
     expect([own.body.shared, await seen(mara), await seen(tom)]).toEqual([false, true, false])
     for (const [method, path] of [
@@ -159,7 +159,7 @@ describe('who may change what', () => {
       ).toBe(404)
     await drop(id)
     const { drafts: droppedOnes } = (await tom('GET', '/definitions/dropped-drafts')).body
-    expect(droppedOnes.some((one: { id: string }) => one.id === id)).toBe(false)
+    expect(droppedOnes.some((entry: { id: string }) => entry.id === id)).toBe(false)
     expect((await tom('POST', `/definitions/dropped-drafts/${id}/take-back`)).status).toBe(404)
     await mara('POST', `/definitions/dropped-drafts/${id}/take-back`)
     expect((await change(id, { shared: true })).body.shared).toBe(true)
@@ -215,7 +215,7 @@ describe('who may change what', () => {
     ])
     const mineIn = async (who: Caller): Promise<boolean> =>
       (await who('GET', '/definitions/drafts')).body.drafts.find(
-        (one: { id: string }) => one.id === proposed.body.id,
+        (draft: { id: string }) => draft.id === proposed.body.id,
       ).mine
     expect([await mineIn(greta), await mineIn(mara)]).toEqual([true, false])
     expect((await publish(proposed.body.id, {}, greta)).status).toBe(403)

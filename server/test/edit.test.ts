@@ -128,7 +128,7 @@ describe('an edit of one item', () => {
     const path = `/items/${made.body.ref}`
     const changes = [{ description: 'squeaks' }, { title: 'Hinge of the ramp' }, { estimate: 5 }]
     await Promise.all(
-      changes.map(async (one) => await tom('PATCH', path, one, { 'if-match': '*' })),
+      changes.map(async (change) => await tom('PATCH', path, change, { 'if-match': '*' })),
     )
     const { body } = await tom('GET', path)
     expect(body).toMatchObject({

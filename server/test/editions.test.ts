@@ -182,7 +182,7 @@ describe('definitions as files', () => {
         const { status, body } = await mara('POST', path, spoil(await document()))
         expect(status).toBe(400)
         expect(
-          body.errors.find((one: { pointer: string }) => one.pointer === pointer),
+          body.errors.find((error: { pointer: string }) => error.pointer === pointer),
         ).toMatchObject({ message: expect.any(String), expected: expect.any(String) })
       }
       expect([

@@ -107,7 +107,7 @@ describe('entering a status', () => {
     if ('comment' in withMove)
       expect(
         (await mara('GET', `/items/${ref}/comments`)).body.comments.map(
-          (one: { body: string }) => one.body,
+          (comment: { body: string }) => comment.body,
         ),
       ).toEqual([withMove.comment])
   })
@@ -230,7 +230,7 @@ describe('computed fields', () => {
         fields: 'ref,harm',
         limit: 5,
       })
-    ).body.items.map((one: { fields: { harm: number } }) => one.fields.harm)
+    ).body.items.map((item: { fields: { harm: number } }) => item.fields.harm)
     expect(top).toEqual([...top].sort((a, b) => b - a))
     expect(
       (await tom('PATCH', `/items/${made.body.ref}`, { fields: { harm: 1 } }, any)).body.detail,

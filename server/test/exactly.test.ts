@@ -111,7 +111,7 @@ describe('what a draft touches is what differs after publishing, each item once'
     const shown: (string | undefined)[] = []
     for (const ref of refs) {
       const { limits } = (await mara('GET', `/items/${ref}`)).body
-      shown.push(limits.find((one: { id: string }) => one.id === 'tl_look')?.state)
+      shown.push(limits.find((limit: { id: string }) => limit.id === 'tl_look')?.state)
     }
     const running = shown.filter(
       (state) => state === 'running' || state === 'standing still' || state === 'passed',
@@ -138,10 +138,10 @@ describe('a template taken from an item', () => {
     ])
     await publish(draft.body.id)
     const taken = await tom('POST', '/templates/from', { ref: pack.ref, children: true })
-    expect([taken.status, taken.body.left.map((one: { message: string }) => one.message)]).toEqual([
-      200,
-      [expect.stringMatching(/“Berth” is no longer on the form/)],
-    ])
+    expect([
+      taken.status,
+      taken.body.left.map((entry: { message: string }) => entry.message),
+    ]).toEqual([200, [expect.stringMatching(/“Berth” is no longer on the form/)]])
     expect(taken.body.content.children[0].fields).toEqual({})
     expect(
       (
@@ -334,20 +334,23 @@ describe('roll-ups', () => {
         .filter((state) => state.rolled)
         .map((state) => {
           const all = below(state.id)
-          const estimates = all.flatMap((one) =>
-            one.estimate === null ? [] : [Number(one.estimate)],
+          const estimates = all.flatMap((state) =>
+            state.estimate === null ? [] : [Number(state.estimate)],
           )
-          const counted = all.filter((one) => one.phase !== 3)
+          const counted = all.filter((state) => state.phase !== 3)
           const share =
             counted.length === 0
               ? null
               : Math.round(
-                  (1000 * counted.filter((one) => one.phase === 2).length) / counted.length,
+                  (1000 * counted.filter((state) => state.phase === 2).length) / counted.length,
                 ) / 10
           return [
             `${state.code}/${state.number}`,
             {
-              sum: estimates.length === 0 ? null : estimates.reduce((sum, one) => sum + one, 0),
+              sum:
+                estimates.length === 0
+                  ? null
+                  : estimates.reduce((sum, estimate) => sum + estimate, 0),
               share,
             },
           ]

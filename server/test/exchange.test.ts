@@ -166,9 +166,9 @@ describe('a file brought in', () => {
     const { id } = (await take(bad)).body
     const { body } = await check(id, said)
     expect(body).toMatchObject({ rows: 6, made: 1, wrong: 5 })
-    const told = body.problems.map((one: { line: number; column: string }) => [
-      one.line,
-      one.column,
+    const told = body.problems.map((problem: { line: number; column: string }) => [
+      problem.line,
+      problem.column,
     ])
     expect(told).toEqual([
       [3, 'Type'],
@@ -225,7 +225,10 @@ describe('a file brought in', () => {
     const first = (await check(id, said)).body
     expect(first).toMatchObject({ made: 3, wrong: 3, links: 4 })
     expect(
-      first.problems.map((one: { line: number; column: string }) => [one.line, one.column]),
+      first.problems.map((problem: { line: number; column: string }) => [
+        problem.line,
+        problem.column,
+      ]),
     ).toEqual([
       [5, 'Holds up'],
       [6, 'Holds up'],
@@ -236,7 +239,7 @@ describe('a file brought in', () => {
     const [dry] = (await mara('POST', '/items/search', { filter, fields: 'links' })).body.items
     expect(dry.links.map((kind: { id: string }) => kind.id)).toEqual(['lk_waits'])
     const { links } = (await mara('GET', `/items/${dry.ref}/links`)).body
-    expect(links.map((one: { words: string; title: string }) => [one.words, one.title])).toEqual(
+    expect(links.map((link: { words: string; title: string }) => [link.words, link.title])).toEqual(
       expect.arrayContaining([
         ['waits for', 'Wash the hull'],
         ['holds up', 'Paint the hull'],
@@ -281,7 +284,7 @@ describe('a file brought in', () => {
     expect((await take('Type,Title\n')).body.detail).toContain('no rows')
     expect((await take('Type,Title\n"a,b\n')).body.detail).toContain('Line')
     const wrong = await check(id, { ...said, columns: ['type', 'type', 'nope', null] })
-    expect(wrong.body.errors.map((one: { message: string }) => one.message)).toEqual([
+    expect(wrong.body.errors.map((error: { message: string }) => error.message)).toEqual([
       'No column can become “nope”.',
       'Two columns become “type”; leave one of them out.',
     ])

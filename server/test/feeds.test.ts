@@ -45,7 +45,7 @@ const feed = (parts: Record<string, unknown> = {}): string => feedOf([anItem(par
 const eventsOf = (text: string): ICAL.Event[] =>
   new ICAL.Component(ICAL.parse(text) as never)
     .getAllSubcomponents('vevent')
-    .map((one) => new ICAL.Event(one))
+    .map((subcomponent) => new ICAL.Event(subcomponent))
 const parser = new XMLParser({
   ignoreAttributes: false,
   isArray: (name) => name === 'entry',
@@ -144,7 +144,7 @@ describe('a feed (RFC 4287)', () => {
 
   // The Big List of Naughty Strings 1.0.0 (MIT), a published list.
   it('holds any title, which reads back as it was', () => {
-    for (const title of naughty.filter((one) => one.trim() !== '')) {
+    for (const title of naughty.filter((text) => text.trim() !== '')) {
       const [entry] = entriesOf(feed({ title, description: title }))
       // What XML cannot hold is left out.
       const kept = title.replaceAll(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
@@ -169,19 +169,21 @@ describe('answers taken out', () => {
 
   it('as a calendar are the items that have the date, on their days', async () => {
     const { body } = await out({ format: 'icalendar', date: 'due', title: 'In hand' })
-    const wanted = (await answers()).filter((one: any) => one.due !== null)
-    const read = eventsOf(String(body)).map((one) => `${one.summary} ${one.startDate.toString()}`)
+    const wanted = (await answers()).filter((answer: any) => answer.due !== null)
+    const read = eventsOf(String(body)).map(
+      (event) => `${event.summary} ${event.startDate.toString()}`,
+    )
     expect(read.length).toBeGreaterThan(5)
     expect(read.sort()).toEqual(
-      wanted.map((one: any) => `${one.ref} ${one.title} ${one.due}`).sort(),
+      wanted.map((entry: any) => `${entry.ref} ${entry.title} ${entry.due}`).sort(),
     )
   })
 
   it('as a feed are all of them', async () => {
     const { body } = await out({ format: 'atom', title: 'In hand' })
-    const titles = entriesOf(String(body)).map((one: any) => plain(one.title['#text']))
+    const titles = entriesOf(String(body)).map((entry: any) => plain(entry.title['#text']))
     expect(titles.sort()).toEqual(
-      (await answers()).map((one: any) => `${one.ref} ${one.title}`).sort(),
+      (await answers()).map((answer: any) => `${answer.ref} ${answer.title}`).sort(),
     )
   })
 

@@ -94,8 +94,8 @@ async function load(items: Case['input']['items']): Promise<void> {
 const all = vectors as unknown as Case[]
 const of = (measure: string): (readonly [string, Case])[] =>
   all
-    .filter((one) => one.input.measure === measure && one.input.items)
-    .map((one) => [one.name, one] as const)
+    .filter((entry) => entry.input.measure === measure && entry.input.items)
+    .map((entry) => [entry.name, entry] as const)
 const evaluate = async (
   body: object,
 ): Promise<{

@@ -117,7 +117,7 @@ describe('impact and mapping', () => {
     const other = await draft([{ path: ['ladders', 'ld_operations', 'rungs', 'pi_nuisance'] }])
     await change(other.body.id, {
       choices: Object.fromEntries(
-        other.body.needs.map((one: { key: string }) => [one.key, 'pi_convenient']),
+        other.body.needs.map((need: { key: string }) => [need.key, 'pi_convenient']),
       ),
     })
     expect((await publish(other.body.id)).body.detail).toContain('still being rewritten')
@@ -190,21 +190,21 @@ describe('impact and mapping', () => {
     ])
     expect(
       made.body.changes.map((each: { named: { kind: string; title: string }[] }) =>
-        each.named.map((one) => `${one.kind} ${one.title}`),
+        each.named.map((entry) => `${entry.kind} ${entry.title}`),
       ),
     ).toEqual([['view Yard morning board'], ['query Dear parts', 'measure Mean cost of parts']])
     await publish(made.body.id)
     for (const kind of ['queries', 'views', 'measures', 'dashboards', 'templates']) {
       const kept = (await mara('GET', `/${kind}`)).body[kind]
       expect(
-        kept.flatMap((one: { errors?: object[]; stale?: object[] }) => [...(one.errors ?? [])]),
+        kept.flatMap((entry: { errors?: object[]; stale?: object[] }) => [...(entry.errors ?? [])]),
         kind,
       ).toEqual([])
     }
     expect(
       (await mara('GET', '/templates')).body.templates
-        .filter((one: { stale: object[] }) => one.stale.length > 0)
-        .map((one: { title: string }) => one.title),
+        .filter((template: { stale: object[] }) => template.stale.length > 0)
+        .map((template: { title: string }) => template.title),
     ).toEqual(['New season of fares', 'Winter refit'])
   })
 

@@ -25,7 +25,7 @@ afterAll(async () => {
 const people = async (): Promise<readonly PersonAnswer[]> =>
   (await mara('GET', '/people')).body.people
 const named = async (name: string): Promise<PersonAnswer> =>
-  (await people()).find((one) => one.name === name)!
+  (await people()).find((person) => person.name === name)!
 const secretIn = (address: string): string => address.split('#')[1]!
 const day = 86_400_000
 
@@ -102,7 +102,7 @@ describe('the directory', () => {
   const write = async (more: (line: string, name: string) => string, ...joins: string[]) => {
     const lines = (await people())
       .filter(({ active }) => active)
-      .map((one) => more([one.name, one.email, one.role].join(','), one.name))
+      .map((person) => more([person.name, person.email, person.role].join(','), person.name))
     writeFileSync(directory, ['name,email,role', ...lines, ...joins].filter(Boolean).join('\n'))
   }
   const same = (line: string): string => line

@@ -57,7 +57,7 @@ describe('items', () => {
     expect(refused.body.detail).toBe(
       'A Defect does not go from Open to Signed off. From Open it may go to In hand, Waiting for parts or Withdrawn.',
     )
-    expect(refused.body.allowed.map((one: { id: string }) => one.id)).toEqual([
+    expect(refused.body.allowed.map((entry: { id: string }) => entry.id)).toEqual([
       'st_hand',
       'st_parts',
       'st_withdrawn',

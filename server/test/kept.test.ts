@@ -82,10 +82,10 @@ describe.each([
       (await tom('PATCH', path, { title: 'Too late' }, { 'if-match': read.etag })).status,
     ).toBe(412)
     expect(
-      (await tom('GET', `/${plural}`)).body[plural].map((one: { id: string }) => one.id),
+      (await tom('GET', `/${plural}`)).body[plural].map((entry: { id: string }) => entry.id),
     ).toContain(made.body.id)
     expect(
-      (await ida('GET', `/${plural}`)).body[plural].map((one: { id: string }) => one.id),
+      (await ida('GET', `/${plural}`)).body[plural].map((entry: { id: string }) => entry.id),
     ).not.toContain(made.body.id)
     expect((await tom('DELETE', path, undefined, { 'if-match': changed.etag })).status).toBe(204)
     expect((await tom('GET', path)).status).toBe(404)
@@ -243,16 +243,17 @@ describe('an arranged view', () => {
       ...boardContent('qu_yard'),
       board: { ...boardContent('qu_yard').board, finishedWithin: 14 },
     })
-    const sum = (list: { count: number }[]): number => list.reduce((all, one) => all + one.count, 0)
+    const sum = (list: { count: number }[]): number =>
+      list.reduce((all, entry) => all + entry.count, 0)
     expect(sum(body.columns)).toBe(body.shown)
     expect(sum(body.columns) + sum(body.elsewhere) + body.finishedLongAgo).toBe(body.total)
     expect(body.total).toBe(
       (await mara('POST', '/items/search', { filter: body.filter, kept: true, limit: 1 })).body
         .total,
     )
-    expect(body.elsewhere.map((one: { shown: { title: string } }) => one.shown.title)).toContain(
-      'Awaiting surveyor',
-    )
+    expect(
+      body.elsewhere.map((entry: { shown: { title: string } }) => entry.shown.title),
+    ).toContain('Awaiting surveyor')
   })
 
   it('by a person or an own field has a place for those without one', async () => {

@@ -196,7 +196,7 @@ describe('components', () => {
       (await tom('POST', '/components/merge', { into: 'co_yard1', from: [made.body.id] })).body,
     ).toEqual({ items: 1, held: (await refs("A_CONTAINS(components, ('MV Petrel'))")).length })
     expect(
-      (await item(held.body.ref)).components.map((one: { title: string }) => one.title),
+      (await item(held.body.ref)).components.map((component: { title: string }) => component.title),
     ).toEqual(['MV Petrel'])
     expect(
       (await tom('POST', '/components/merge', { into: 'co_yard1', from: ['co_pier1'] })).body
@@ -204,7 +204,7 @@ describe('components', () => {
     ).toContain('another project')
     expect(
       (await mara('GET', '/components')).body.components.find(
-        (one: { id: string }) => one.id === 'co_yard6',
+        (component: { id: string }) => component.id === 'co_yard6',
       ).keeper.title,
     ).toBe('Tom Okafor')
   })

@@ -29,14 +29,14 @@ const list = async (filter: string, more: object = {}): Promise<Listed[]> => {
 /** The clock as the item's own page has it, computed by the core from the item's history. */
 const clockOf = async (ref: string) =>
   (await mara('GET', `/items/${ref}`)).body.limits.find(
-    (one: { id: string }) => one.id === 'tl_remedy',
+    (limit: { id: string }) => limit.id === 'tl_remedy',
   )
 
 describe('what is left of a time limit', () => {
   it('is in lists what the page of each item tells, in hours, and nothing where no clock runs', async () => {
     const items = await list("project = 'SAFE'")
     let running = 0
-    for (const item of items.filter((one, at) => one[column] !== null || at % 8 === 0)) {
+    for (const item of items.filter((item, at) => item[column] !== null || at % 8 === 0)) {
       const clock = await clockOf(item.ref)
       const runs = clock && ['running', 'standing still', 'passed'].includes(clock.state)
       if (runs) running += 1
@@ -52,10 +52,10 @@ describe('what is left of a time limit', () => {
 
   it('is asked for by a function, which cannot tell where no clock runs', async () => {
     const all = await list("project = 'SAFE'")
-    const known = all.filter((one) => one[column] !== null)
+    const known = all.filter((listed) => listed[column] !== null)
     const asked = await list(`project = 'SAFE' AND limit_left('${limit}') < 0`)
     expect(asked.map(({ ref }) => ref)).toEqual(
-      known.filter((one) => one[column]! < 0).map(({ ref }) => ref),
+      known.filter((listed) => listed[column]! < 0).map(({ ref }) => ref),
     )
     expect(asked.length).toBeGreaterThan(0)
     const { body } = await mara('POST', '/items/search', {
@@ -68,7 +68,7 @@ describe('what is left of a time limit', () => {
     const sorted = await list(`project = 'SAFE' AND limit_left('${limit}') IS NOT NULL`, {
       sort: column,
     })
-    const hours = sorted.map((one) => one[column]!)
+    const hours = sorted.map((listed) => listed[column]!)
     expect(hours).toEqual(hours.toSorted((a, b) => a - b))
     expect(hours.length).toBeGreaterThan(5)
   })

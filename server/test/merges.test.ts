@@ -37,7 +37,7 @@ describe('a merge that is undone', () => {
     const labels = (await mara('GET', '/labels')).body.labels
     expect(
       labels.filter(
-        (one: { id: string; retired: boolean }) => others.includes(one.id) && one.retired,
+        (label: { id: string; retired: boolean }) => others.includes(label.id) && label.retired,
       ),
     ).toEqual([])
     expect((await mara('GET', '/merges')).body.merges).toEqual([])
@@ -52,12 +52,12 @@ describe('a merge that is undone', () => {
     )
     const titles = async (): Promise<string[]> =>
       (await mara('GET', `/items/${before!.ref}`)).body.labels.map(
-        (one: { title: string }) => one.title,
+        (label: { title: string }) => label.title,
       )
     const was = await titles()
     const id = await merge()
     const now = (await mara('GET', `/items/${before!.ref}`)).body.labels
-    const given = [...now.map((one: { id: string }) => one.id), 'la_free6']
+    const given = [...now.map((entry: { id: string }) => entry.id), 'la_free6']
     expect((await mara('PATCH', `/items/${before!.ref}`, { labels: given }, any)).status).toBe(200)
     const asked = await mara('PATCH', '/queries/qu_ramps', { title: 'Ramps, all of them' }, any)
     expect(asked.status, JSON.stringify(asked.body)).toBe(200)
@@ -66,7 +66,7 @@ describe('a merge that is undone', () => {
     expect((await mara('POST', `/merges/${id}/undo`)).body.changedSince).toBeGreaterThan(0)
     expect(await text('qu_ramps')).toBe("A_CONTAINS(labels, ('ramp'))")
     const added = (await mara('GET', '/labels')).body.labels.find(
-      (one: { id: string }) => one.id === 'la_free6',
+      (label: { id: string }) => label.id === 'la_free6',
     )
     expect((await titles()).toSorted()).toEqual([...was, added.title].toSorted())
   })

@@ -49,7 +49,7 @@ const held = async (): Promise<string[]> =>
       served.database,
       `SELECT (to_jsonb(i) - 'row_from' - 'changed_at' - 'by_kind' - 'by_id')::text AS item FROM item i ORDER BY id`,
     )
-  ).map((one) => one.item)
+  ).map((row) => row.item)
 
 describe('items that go to another project', () => {
   it('get numbers and places there, lead there from their old refs, and come back as they were', async () => {
@@ -90,7 +90,7 @@ describe('items that go to another project', () => {
       'as-of': before,
       limit: 500,
     })
-    expect(body.items.map((one: { ref: string }) => one.ref)).toContain(ref)
+    expect(body.items.map((item: { ref: string }) => item.ref)).toContain(ref)
     expect(await some(`project = 'PIER' AND ref = '${await now(ref!)}'`, 2)).toHaveLength(1)
   })
 

@@ -40,7 +40,7 @@ describe('naughty titles and texts', () => {
     const filter = `raised_by = 'Tom Okafor' AND created >= today()`
     const { body } = await tom('POST', '/items/search', { filter, limit: 1000 })
     expect(body.total).toBeGreaterThan(400)
-    for (const text of naughty.slice(0, 150).filter((one) => one.trim() !== '')) {
+    for (const text of naughty.slice(0, 150).filter((text) => text.trim() !== '')) {
       const quoted = text.replaceAll("'", "''")
       const found = await tom('POST', '/items/search', { filter: `title = '${quoted}'` })
       expect(found.status, text).toBeLessThan(500)

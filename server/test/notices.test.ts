@@ -55,7 +55,7 @@ const told = ({ changes }: NoticeAnswer): string[] =>
         .join('')}`,
   )
 const idOf = async (name: string): Promise<string> =>
-  (await served.worlds.now()).people.find((one) => one.name === name)!.id
+  (await served.worlds.now()).people.find((person) => person.name === name)!.id
 
 describe('notices', () => {
   it('tell whoever made an item what others changed of it, the latest first, until they look', async () => {
@@ -98,7 +98,7 @@ describe('notices', () => {
   it('reach whoever an item is given to', async () => {
     const ref = await anItem(mara)
     await change(mara, ref, { assignee: await idOf('Lena Ostrow') })
-    expect((await news(lena)).map((one) => one.ref)).toEqual([ref])
+    expect((await news(lena)).map((entry) => entry.ref)).toEqual([ref])
   })
 
   it('reach whoever chose to follow, and no longer whoever chose not to', async () => {
@@ -119,7 +119,7 @@ describe('notices', () => {
   it('are told of a question’s worth at once, and seen one by one or all', async () => {
     const refs = [await anItem(), await anItem(), await anItem()]
     for (const ref of refs) await change(mara, ref, { title: 'Changed' })
-    expect((await news(tom)).map((one) => one.ref)).toEqual(refs.toReversed())
+    expect((await news(tom)).map((entry) => entry.ref)).toEqual(refs.toReversed())
     await later(async () => await tom('POST', '/notices/looked', { refs: [refs[0]!] }))
     expect(await count(tom)).toBe(2)
     await later(async () => await tom('POST', '/notices/looked', {}))

@@ -21,7 +21,7 @@ afterAll(async () => await served.close())
 const people = async (by = mara): Promise<readonly PersonAnswer[]> =>
   (await by('GET', '/people')).body.people
 const named = async (name: string): Promise<PersonAnswer> =>
-  (await people()).find((one) => one.name === name)!
+  (await people()).find((person) => person.name === name)!
 const change = async (name: string, given: object, match = any) =>
   await mara('PATCH', `/people/${(await named(name)).id}`, given, match)
 const enter = async (name: string, password: string): Promise<Caller> =>
@@ -45,7 +45,7 @@ describe('people', () => {
     const own = await enter('Nils Brandt', 'reed and rope')
     expect((await own('GET', '/session')).body.person).toMatchObject({ name: 'Nils Brandt' })
     // Who may not add people does not learn how others sign in.
-    expect((await people(own)).find((one) => one.name === 'Mara Thiel')).toEqual({
+    expect((await people(own)).find((person) => person.name === 'Mara Thiel')).toEqual({
       id: expect.any(String) as string,
       name: 'Mara Thiel',
       role: 'administrator',
@@ -71,7 +71,7 @@ describe('people', () => {
     const before = await people()
     const { status, body } = await mara('POST', '/people', { ...nils, ...wrong })
     expect(status).toBe(400)
-    expect(body.errors.map((one: { pointer: string }) => one.pointer)).toContain(pointer)
+    expect(body.errors.map((error: { pointer: string }) => error.pointer)).toContain(pointer)
     expect(JSON.stringify(body)).toContain(words)
     expect(await people()).toEqual(before)
   })
@@ -143,8 +143,8 @@ describe('people', () => {
       change('Mara Thiel', { role: 'member' }),
       change('Nils Brandt', { role: 'member' }),
     ])
-    expect(both.map((one) => one.status).sort()).not.toEqual([200, 200])
-    const left = (await people()).filter((one) => one.role === 'administrator')
+    expect(both.map((reply) => reply.status).sort()).not.toEqual([200, 200])
+    const left = (await people()).filter((person) => person.role === 'administrator')
     expect(left).toHaveLength(1)
     const by = left[0]!.name === 'Mara Thiel' ? mara : await enter('Nils Brandt', 'given anew')
     await by('PATCH', `/people/${(await named('Mara Thiel')).id}`, { role: 'administrator' }, any)
@@ -165,7 +165,7 @@ describe('the members of a project', () => {
     expect(made.status).toBe(201)
     const sees = async (by: Caller): Promise<boolean> =>
       (await by('GET', '/projects')).body.projects.some(
-        (one: { code: string }) => one.code === 'BERTH',
+        (project: { code: string }) => project.code === 'BERTH',
       )
     expect([await sees(tom), await sees(greta)]).toEqual([true, false])
     const address = `/projects/${made.body.id}`

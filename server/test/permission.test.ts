@@ -428,7 +428,7 @@ const ownStories: readonly Story[] = [
   {
     thing: 'an iteration of Tom’s team',
     make: async () => {
-      const team = (await served.worlds.now()).teams.find((one) => one.title === 'Yard crew')!.id
+      const team = (await served.worlds.now()).teams.find((team) => team.title === 'Yard crew')!.id
       return {
         id: (await made(tom, 'POST /iterations', { title: title(), team, ...nextWeek() })).id,
       }

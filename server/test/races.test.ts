@@ -91,10 +91,10 @@ describe(`of two who change the same version at one moment one wins, and the oth
               await mara('PATCH', `${path}/${thing.body.id}`, change, { 'if-match': thing.etag }),
           ),
         )
-        expect(statuses(replies), JSON.stringify(replies.map((one) => one.body))).toEqual([
+        expect(statuses(replies), JSON.stringify(replies.map((reply) => reply.body))).toEqual([
           200, 412,
         ])
-        expect(replies.find((one) => one.status === 412)!.body.changed).toBeTruthy()
+        expect(replies.find((reply) => reply.status === 412)!.body.changed).toBeTruthy()
         expect((await mara('PATCH', `${path}/${thing.body.id}`, changes[0])).status).toBe(428)
       }),
   )
@@ -102,7 +102,7 @@ describe(`of two who change the same version at one moment one wins, and the oth
   it('project', async () =>
     await eachTime(async () => {
       const { body } = await mara('GET', '/projects')
-      const { version } = body.projects.find((one: { code: string }) => one.code === 'YARD')
+      const { version } = body.projects.find((project: { code: string }) => project.code === 'YARD')
       const replies = await Promise.all(
         ['one', 'two'].map(
           async (description) =>
@@ -214,7 +214,7 @@ describe(`a draft that two change at once keeps both changes (${races} each)`, (
         ),
       )
       expect(statuses(replies)).toEqual([200, 412])
-      expect(replies.find((one) => one.status === 412)!.body.changed[0]).toMatchObject({
+      expect(replies.find((reply) => reply.status === 412)!.body.changed[0]).toMatchObject({
         pointer: '/fields/fi_berth/title',
         there: expect.stringMatching(/^Berth \d/),
       })
@@ -254,8 +254,8 @@ describe(`a draft that two change at once keeps both changes (${races} each)`, (
 describe(`what rests on another thing holds it (${races} each)`, () => {
   const oneWins = (replies: readonly Reply[]): void => {
     expect(
-      replies.filter((one) => one.status < 300).length,
-      JSON.stringify(replies.map((one) => [one.status, one.body])),
+      replies.filter((reply) => reply.status < 300).length,
+      JSON.stringify(replies.map((reply) => [reply.status, reply.body])),
     ).toBe(1)
     expect(Math.max(...statuses(replies))).toBeLessThan(500)
   }
@@ -357,7 +357,7 @@ describe(`what rests on another thing holds it (${races} each)`, () => {
             await tom('POST', '/items', { project: 'YARD', type: 'Defect', title: 'once' }, key),
         ),
       )
-      expect([statuses(replies), new Set(replies.map((one) => one.body.ref)).size]).toEqual([
+      expect([statuses(replies), new Set(replies.map((reply) => reply.body.ref)).size]).toEqual([
         [200, 200, 201],
         1,
       ])
@@ -376,8 +376,8 @@ describe('hand order', () => {
     const many = await Promise.all(
       Array.from({ length: 200 }, async (_, index) => await make(index)),
     )
-    expect(new Set(many.map((one) => one.status))).toEqual(new Set([201]))
-    const refs = many.map((one) => one.body.ref as string)
+    expect(new Set(many.map((reply) => reply.status))).toEqual(new Set([201]))
+    const refs = many.map((reply) => reply.body.ref as string)
     await Promise.all(
       refs
         .slice(0, 20)

@@ -79,12 +79,12 @@ async function everyMove(since = new Date(0)): Promise<string[]> {
       state.valid_from < since
     )
       return []
-    const earlier = states.slice(0, index).filter((one) => one.id === state.id)
-    const other = earlier.findLast((one) => one.status_id !== before.status_id)
+    const earlier = states.slice(0, index).filter((entry) => entry.id === state.id)
+    const other = earlier.findLast((state) => state.status_id !== before.status_id)
     const status = (number: number): string => world.numbers.identity('status', number)!
-    const project = world.projects.find((one) => one.number === state.project_id)!
+    const project = world.projects.find((project) => project.number === state.project_id)!
     const administrator =
-      world.people.find((one) => one.number === state.by_id)!.role === 'administrator'
+      world.people.find((person) => person.number === state.by_id)!.role === 'administrator'
     return [
       [
         `${project.code}/${state.number}`,
@@ -93,21 +93,21 @@ async function everyMove(since = new Date(0)): Promise<string[]> {
         state.surveyor !== null,
         state.assignee_id !== null,
         states.some(
-          (one) =>
-            one.parent_id === state.id &&
-            one.valid_from <= state.valid_from &&
-            one.valid_to > state.valid_from &&
-            one.phase < 2 &&
-            !one.deleted,
+          (entry) =>
+            entry.parent_id === state.id &&
+            entry.valid_from <= state.valid_from &&
+            entry.valid_to > state.valid_from &&
+            entry.phase < 2 &&
+            !entry.deleted,
         ),
         comments.some(
-          (one) =>
-            one.item_id === state.id &&
-            one.at < state.valid_from &&
-            (!other || one.at >= other.valid_to),
+          (comment) =>
+            comment.item_id === state.id &&
+            comment.at < state.valid_from &&
+            (!other || comment.at >= other.valid_to),
         ),
         state.comment_count > before.comment_count,
-        earlier.some((one) => status(one.status_id) === 'st_parts'),
+        earlier.some((state) => status(state.status_id) === 'st_parts'),
         state.assignee_id === state.by_id,
         administrator,
         administrator || project.keepers.has(state.by_id),
@@ -139,20 +139,20 @@ describe('replay', () => {
       everything,
       new Date(0),
     )
-    const found = past.flatMap((one) =>
-      one.refs.map((ref) =>
+    const found = past.flatMap((pastMoves) =>
+      pastMoves.refs.map((ref) =>
         [
           ref,
-          one.from,
-          one.to,
-          one.filled('fi_surveyor'),
-          one.filled('assignee'),
-          one.openBelow > 0,
-          one.commented,
-          one.reasoned,
-          one.been('st_parts'),
+          pastMoves.from,
+          pastMoves.to,
+          pastMoves.filled('fi_surveyor'),
+          pastMoves.filled('assignee'),
+          pastMoves.openBelow > 0,
+          pastMoves.commented,
+          pastMoves.reasoned,
+          pastMoves.been('st_parts'),
           ...['assignee', 'administrator', 'keeper of the project'].map((role) =>
-            one.roles.includes(role as never),
+            pastMoves.roles.includes(role as never),
           ),
         ].join(),
       ),
@@ -164,10 +164,10 @@ describe('replay', () => {
       ['rulebooks', 'rb_everyone', 'entries', 'move:ty_check:st_open:st_signed'],
       undefined,
     )
-    const kind = (one: { type: string; from: string; to: string }): boolean =>
-      one.type === 'ty_check' && one.from === 'st_open' && one.to === 'st_signed'
+    const kind = (entry: { type: string; from: string; to: string }): boolean =>
+      entry.type === 'ty_check' && entry.from === 'st_open' && entry.to === 'st_signed'
     expect(replay(forbidden, past).refused.find(kind)?.moves).toBe(
-      past.filter(kind).reduce((sum, one) => sum + one.refs.length, 0),
+      past.filter(kind).reduce((sum, pastMoves) => sum + pastMoves.refs.length, 0),
     )
   })
 
@@ -185,8 +185,10 @@ describe('replay', () => {
       world.projects.map((project) => project.number),
       since,
     )
-    const found = past.flatMap((one) =>
-      one.refs.map((ref) => [ref, one.from, one.to, one.commented, one.been('st_parts')].join()),
+    const found = past.flatMap((pastMoves) =>
+      pastMoves.refs.map((ref) =>
+        [ref, pastMoves.from, pastMoves.to, pastMoves.commented, pastMoves.been('st_parts')].join(),
+      ),
     )
     const asks = (to: string, status: string[], value: string): boolean =>
       status.includes(to) && value === 'true'
@@ -213,12 +215,12 @@ describe('replay', () => {
     ])
     const { body } = await mara('GET', `/definitions/drafts/${made.body.id}/replay?days=600`)
     const found = body.refused.filter(
-      (one: { before: number; moves: number }) => one.moves > one.before,
+      (entry: { before: number; moves: number }) => entry.moves > entry.before,
     )
     expect(
       found.map(
-        (one: { type: string; from: string; to: string; why: string }) =>
-          `${one.type} ${one.from} ${one.to} ${one.why}`,
+        (entry: { type: string; from: string; to: string; why: string }) =>
+          `${entry.type} ${entry.from} ${entry.to} ${entry.why}`,
       ),
     ).toEqual(expect.arrayContaining(['ty_check st_open st_hand flow']))
     expect(found[0].refs.length).toBe(found[0].items)

@@ -80,10 +80,10 @@ describe('the tree of items has no circle', () => {
     const ids = await rows<{ id: number; number: number }>(
       served.database,
       `SELECT i.id, i.number FROM item i JOIN project p ON p.id = i.project_id WHERE p.code = 'YARD' AND i.number = ANY($1::int[])`,
-      [[above, below].map((one) => Number(one.ref.split('/')[1]))],
+      [[above, below].map((entry) => Number(entry.ref.split('/')[1]))],
     )
     const idOf = (item: { ref: string }): number =>
-      ids.find((one) => one.number === Number(item.ref.split('/')[1]))!.id
+      ids.find((entry) => entry.number === Number(item.ref.split('/')[1]))!.id
     await rows(
       served.database,
       'UPDATE item SET parent_id = CASE id WHEN $1 THEN $2::int ELSE $1 END WHERE id IN ($1, $2) RETURNING id',
@@ -151,7 +151,7 @@ describe('what a person may do has one door each', () => {
     expect(
       (
         await mara('POST', '/templates', { title: 'Forged', rulebook: 'rb_yard', content })
-      ).body.errors.map((one: { pointer: string }) => one.pointer),
+      ).body.errors.map((error: { pointer: string }) => error.pointer),
     ).toEqual([
       '/content/item/values/done',
       '/content/item/values/position',
@@ -398,7 +398,7 @@ describe('what comes from elsewhere is turned away', () => {
       ).status
     const answers: number[] = []
     for (let tries = 0; tries < 12; tries += 1) answers.push(await attempt(`10.0.0.${tries}`))
-    expect([answers.filter((one) => one === 401).length, answers.at(-1)]).toEqual([10, 429])
+    expect([answers.filter((answer) => answer === 401).length, answers.at(-1)]).toEqual([10, 429])
     // Nobody else is kept out by it.
     expect(await strict.signIn('Mara Thiel')).toBeDefined()
     await strict.close()

@@ -161,7 +161,9 @@ describe('folding in SQL', () => {
   })
 
   it('folds every character that folds, alone among others', async () => {
-    const texts = [...foldsFrom, ...foldsToSeveral.map(([from]) => from)].map((one) => `a${one}B’`)
+    const texts = [...foldsFrom, ...foldsToSeveral.map(([from]) => from)].map(
+      (text) => `a${text}B’`,
+    )
     const found = await rows<{ text: string; folded: string }>(
       workspace.database,
       'SELECT text, casei(text) AS folded FROM unnest($1::text[]) AS text',

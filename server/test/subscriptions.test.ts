@@ -63,8 +63,8 @@ describe('an address that a program reads', () => {
   it('shows what its maker may see, and no more', async () => {
     const all = events((await read((await made()).address)).text)
     const some = events((await read((await made(lena)).address)).text)
-    expect(all.some((one) => one.startsWith('CREW/'))).toBe(true)
-    expect(some.some((one) => one.startsWith('CREW/'))).toBe(false)
+    expect(all.some((text) => text.startsWith('CREW/'))).toBe(true)
+    expect(some.some((text) => text.startsWith('CREW/'))).toBe(false)
     expect(some.length).toBeGreaterThan(0)
   })
 

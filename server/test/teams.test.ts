@@ -76,7 +76,7 @@ describe('projects and calendars', () => {
           },
           any,
         )
-      ).body.errors.map((one: { pointer: string }) => one.pointer),
+      ).body.errors.map((error: { pointer: string }) => error.pointer),
     ).toEqual(['/hours/1/0', '/daysOff/0/day'])
     expect(
       (
@@ -89,7 +89,9 @@ describe('projects and calendars', () => {
       ).status,
     ).toBe(412)
     expect(
-      (await mara('GET', '/calendars')).body.calendars.map((one: { title: string }) => one.title),
+      (await mara('GET', '/calendars')).body.calendars.map(
+        (calendar: { title: string }) => calendar.title,
+      ),
     ).toEqual(['Office hours', 'Inspection days', 'Nights', 'Yard shifts'])
     const off = async (daysOff: object[]) =>
       await mara(

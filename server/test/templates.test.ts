@@ -22,7 +22,7 @@ const make = async (type: string, more: object = {}, project = 'YARD', by = tom)
 describe('templates', () => {
   it('are told in their list what no longer fits, and mended', async () => {
     const [refit] = (await mara('GET', '/templates')).body.templates.filter(
-      (one: { id: string }) => one.id === 'te_refit',
+      (template: { id: string }) => template.id === 'te_refit',
     )
     expect(refit.stale).toEqual([
       {
@@ -69,14 +69,14 @@ describe('templates', () => {
     )
     expect(links!.count).toBe(2)
     expect(
-      (await item(made.body.refs[4])).links.map((one: { title: string }) => one.title),
+      (await item(made.body.refs[4])).links.map((link: { title: string }) => link.title),
     ).toEqual(['waits for'])
   })
 
   it('are offered where they may be used, and a filled form may say otherwise', async () => {
     const offered = async (code: string): Promise<string[]> =>
       (await tom('GET', `/projects/${code}/offers`)).body.templates
-        .map((one: { id: string }) => one.id)
+        .map((template: { id: string }) => template.id)
         .sort()
     expect([await offered('YARD'), await offered('SAFE')]).toEqual([
       ['te_quick', 'te_refit'],

@@ -48,7 +48,7 @@ const heldAt = async (moment: string): Promise<(Held & { title: string; status: 
   )
 function everythingBelow<One extends Held>(items: readonly One[], ref: string): One[] {
   const direct = items.filter(({ parent }) => parent === ref)
-  return direct.flatMap((one) => [one, ...everythingBelow(items, one.ref)])
+  return direct.flatMap((entry) => [entry, ...everythingBelow(items, entry.ref)])
 }
 
 describe('the tree of a project', () => {
@@ -59,7 +59,7 @@ describe('the tree of a project', () => {
       const under = everythingBelow(items, ref)
       const estimated = under.filter(({ estimate }) => estimate !== null)
       const sum = (some: readonly Held[]): number =>
-        some.reduce((all, one) => all + one.estimate!, 0)
+        some.reduce((all, held) => all + held.estimate!, 0)
       expect(below, ref).toEqual({
         items: under.length,
         done: under.filter(({ phase }) => phase === 2).length,
@@ -93,7 +93,7 @@ describe('the tree of a project', () => {
           .sort(),
       )
       for (const { ref, title, status, parent, below, directly } of found) {
-        const item = items.find((one) => one.ref === ref)!
+        const item = items.find((item) => item.ref === ref)!
         expect({ title, status: status.id, parent }).toEqual({
           title: item.title,
           status: item.status,
@@ -103,7 +103,7 @@ describe('the tree of a project', () => {
         expect([below.items, below.done, directly]).toEqual([
           under.length,
           under.filter(({ phase }) => phase === 2).length,
-          items.filter((one) => one.parent === ref).length,
+          items.filter((item) => item.parent === ref).length,
         ])
         expect(below.estimates[0]?.all ?? 0).toBe(
           under.reduce((all, { estimate }) => all + (estimate ?? 0), 0),

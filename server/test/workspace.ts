@@ -132,7 +132,7 @@ export async function signIn(
   if (response.status !== 201) throw new Error(`sign-in answered ${response.status}`)
   const cookie = response.headers
     .getSetCookie()
-    .map((one) => one.split(';')[0])
+    .map((text) => text.split(';')[0])
     .join('; ')
   return caller(origin, { cookie })
 }

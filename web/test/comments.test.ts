@@ -98,7 +98,7 @@ describe('naming somebody', () => {
     await field.setValue('Thanks @okafor')
     field.element.setSelectionRange(14, 14)
     await field.trigger('input')
-    expect(wrapper.findAll('[role=option]').map((one) => one.text())).toEqual(['Tom Okafor'])
+    expect(wrapper.findAll('[role=option]').map((node) => node.text())).toEqual(['Tom Okafor'])
     expect(field.attributes('aria-activedescendant')).toBe(
       wrapper.get('[role=option]').attributes('id'),
     )

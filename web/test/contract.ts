@@ -21,7 +21,7 @@ const patterns: readonly Pattern[] = Object.entries<Contract>(contracts).map(
 /** A path that names no parameter is meant before one that does. */
 const contractOf = (method: string, path: string): Contract | undefined =>
   (contracts as Readonly<Record<string, Contract>>)[`${method} ${path}`] ??
-  patterns.find((one) => one.method === method && one.path.test(path))?.contract
+  patterns.find((pattern) => pattern.method === method && pattern.path.test(path))?.contract
 
 let broken: string[] = []
 afterEach(() => {

@@ -226,12 +226,12 @@ export async function open(
       body: definitionsAnswer({ document: document_ }),
     },
     'GET /definitions/drafts': {
-      body: { drafts: drafts.map((one) => summaryOf(one as typeof draft)) },
+      body: { drafts: drafts.map((entry) => summaryOf(entry as typeof draft)) },
     },
     ...Object.fromEntries(
-      (drafts as { id: string }[]).map((one) => [
-        `GET /definitions/drafts/${one.id}`,
-        { body: one },
+      (drafts as { id: string }[]).map((draft) => [
+        `GET /definitions/drafts/${draft.id}`,
+        { body: draft },
       ]),
     ),
     'GET /definitions/usage': { body: usage },
@@ -267,8 +267,9 @@ export const editsIn = (asked: readonly Request[]): Omit<SentEdit, 'before'>[] =
 /** The edits a form sent, whole. */
 export const sentEdits = (asked: readonly Request[]): SentEdit[] =>
   (
-    asked.findLast((one) => one.method === 'PATCH' && one.path.startsWith('/definitions/drafts'))!
-      .body as { edits: SentEdit[] }
+    asked.findLast(
+      (request) => request.method === 'PATCH' && request.path.startsWith('/definitions/drafts'),
+    )!.body as { edits: SentEdit[] }
   ).edits
 
 /** A component of Definitions over the definitions above. */

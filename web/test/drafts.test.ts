@@ -22,9 +22,9 @@ describe('a draft one holds', () => {
     expect(wrapper.get('[role=dialog]').text()).toContain(
       '2 changes by Mara Thiel, 1 change by Tom Okafor go with it.',
     )
-    expect(asked.some((one) => one.method === 'DELETE')).toBe(false)
+    expect(asked.some((request) => request.method === 'DELETE')).toBe(false)
     await press(wrapper, 'Drop it')
-    expect(asked.some((one) => one.method === 'DELETE')).toBe(true)
+    expect(asked.some((request) => request.method === 'DELETE')).toBe(true)
   })
 
   it('asks nothing where the draft holds nothing', async () => {
@@ -36,7 +36,7 @@ describe('a draft one holds', () => {
     )
     await press(wrapper, 'Drop')
     expect(wrapper.find('[role=dialog]').exists()).toBe(false)
-    expect(asked.some((one) => one.method === 'DELETE')).toBe(true)
+    expect(asked.some((request) => request.method === 'DELETE')).toBe(true)
   })
 
   it('is never fallen into by another’s changes: an edit begins one’s own', async () => {
@@ -48,7 +48,9 @@ describe('a draft one holds', () => {
     await definitions.edit([{ path: ['statuses', 'st_open', 'title'], after: 'Known' }])
     await flushPromises()
     expect(
-      asked.filter((one) => one.method !== 'GET').map((one) => `${one.method} ${one.path}`),
+      asked
+        .filter((request) => request.method !== 'GET')
+        .map((request) => `${request.method} ${request.path}`),
     ).toEqual(['POST /definitions/drafts', 'PATCH /definitions/drafts/dr_1'])
   })
 
@@ -59,7 +61,7 @@ describe('a draft one holds', () => {
     await wrapper.findAll('[role=dialog] input[type=radio]')[1]!.setValue(true)
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'POST')!.body).toEqual({
+    expect(asked.find((request) => request.method === 'POST')!.body).toEqual({
       title: 'Surveyor before sign-off',
       shared: false,
     })
@@ -87,8 +89,8 @@ describe('a draft one holds', () => {
     expect(wrapper.get('tbody tr').text()).toContain('Better words')
     await wrapper.get('[aria-label="Take back Better words"]').trigger('click')
     await flushPromises()
-    expect(asked.some((one) => one.path === '/definitions/dropped-drafts/dr_old/take-back')).toBe(
-      true,
-    )
+    expect(
+      asked.some((request) => request.path === '/definitions/dropped-drafts/dr_old/take-back'),
+    ).toBe(true)
   })
 })

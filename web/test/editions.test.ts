@@ -42,7 +42,7 @@ describe('editions and files', () => {
     expect(wrapper.get('ol').text()).toBe('adds field “Wind”')
     await wrapper.findAll('tbody tr')[1]!.trigger('click')
     await press(wrapper, 'Go back to it, in a draft')
-    expect(asked.filter((one) => one.method === 'POST').at(-1)).toMatchObject({
+    expect(asked.filter((request) => request.method === 'POST').at(-1)).toMatchObject({
       path: '/definitions/editions/2/draft',
     })
   })
@@ -78,9 +78,9 @@ describe('editions and files', () => {
       '{"format":1}',
     )
     await vi.waitFor(() => expect(wrapper.text()).toContain('renames status “Open” to “Known”'))
-    expect(asked.some((one) => one.path === '/definitions/import')).toBe(false)
+    expect(asked.some((request) => request.path === '/definitions/import')).toBe(false)
     await press(wrapper, 'Open a draft with 1 change')
-    expect(asked.some((one) => one.path === '/definitions/import')).toBe(true)
+    expect(asked.some((request) => request.path === '/definitions/import')).toBe(true)
   })
 
   it('a bad file says where it is wrong, and nothing is kept', async () => {
@@ -131,7 +131,7 @@ describe('what a draft must ask', () => {
     expect(isDisabled(wrapper, 'Publish edition 4')).toBe(true)
     await choose(wrapper, 'What Open becomes in Defect in Fleet Yard', 'In hand')
     await flushPromises()
-    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toEqual({
+    expect(asked.findLast((request) => request.method === 'PATCH')!.body).toEqual({
       choices: { [need.key]: 'st_hand' },
     })
   })
@@ -151,7 +151,7 @@ describe('what a draft must ask', () => {
     )
     await wrapper.get('input[type=radio][value=theirs]').setValue(true)
     await press(wrapper, 'Decide so')
-    expect(asked.find((one) => one.path.endsWith('/rebase'))!.body).toEqual({
+    expect(asked.find((request) => request.path.endsWith('/rebase'))!.body).toEqual({
       choices: { [JSON.stringify(clash.path)]: 'theirs' },
     })
   })

@@ -159,7 +159,7 @@ describe('taking answers out', () => {
   const order = [{ by: 'changed', direction: 'down' }]
   const props = { filter: true, columns: ['ref', 'title'], order, name: 'YARD' }
   async function take(wrapper: Searchable, form: string): Promise<void> {
-    const entry = wrapper.findAll('[role=menuitem]').find((one) => one.text().includes(form))
+    const entry = wrapper.findAll('[role=menuitem]').find((node) => node.text().includes(form))
     await entry!.get('a, .p-menu-item-content').trigger('click')
     await flushPromises()
   }

@@ -56,7 +56,9 @@ describe('making a field', () => {
     await control(wrapper, 'Defect: when one is made').setValue(true)
     await wrapper.get('form').trigger('submit')
     await flushPromises()
-    expect(asked.map((one) => `${one.method} ${one.path}`)).toContain('POST /definitions/drafts')
+    expect(asked.map((request) => `${request.method} ${request.path}`)).toContain(
+      'POST /definitions/drafts',
+    )
     const [field, ...places] = editsIn(asked)
     expect(field).toMatchObject({
       path: ['fields', expect.stringMatching(/^fi_/)],
@@ -121,7 +123,7 @@ describe('making a field', () => {
   it('is told at once what the definitions would say against it', async () => {
     const { wrapper } = await shown(FieldForm, { props: { id: 'new' } })
     await wrapper.findAll('input[type=text]')[0]!.setValue('Price')
-    const told = (): string[] => wrapper.findAll('.told').map((one) => one.text())
+    const told = (): string[] => wrapper.findAll('.told').map((node) => node.text())
     expect(told()).toEqual([])
     await control(wrapper, 'Handle: its name in queries, for ever').setValue('cost')
     expect(told().join()).toMatch(/The field “Cost of parts” has this handle/)

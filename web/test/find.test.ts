@@ -56,7 +56,7 @@ describe('finding anything', () => {
       'labelramp',
       'YARD/12Ramp hinge',
     ])
-    expect(asked.find((one) => one.method === 'POST')!.body).toMatchObject({
+    expect(asked.find((request) => request.method === 'POST')!.body).toMatchObject({
       filter: "CASEI(title) LIKE CASEI('%ramp%')",
     })
     const type = async (code: string): Promise<void> =>
@@ -83,7 +83,7 @@ describe('finding anything', () => {
         seen.push(...wrapper.findAll('li').map((line) => line.text()))
       }
       vi.useRealTimers()
-      expect(seen.filter((one) => !one.startsWith('YARD'))).toEqual(found)
+      expect(seen.filter((text) => !text.startsWith('YARD'))).toEqual(found)
       wrapper.unmount()
     }
   })
@@ -99,7 +99,7 @@ describe('finding anything', () => {
       await wrapper.get('input').setValue(written!)
       await vi.advanceTimersByTimeAsync(200)
       expect(
-        (asked.findLast((one) => one.method === 'POST')!.body as { filter: string }).filter,
+        (asked.findLast((request) => request.method === 'POST')!.body as { filter: string }).filter,
       ).toBe(filter)
     }
     vi.useRealTimers()

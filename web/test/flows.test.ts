@@ -55,7 +55,7 @@ describe('making a status', () => {
     await wrapper.get('form').trigger('submit')
     await flushPromises()
     const made = editsIn(asked)[0]!.path[1]
-    expect(asked.findLast((one) => one.method === 'PATCH')!.body).toMatchObject({
+    expect(asked.findLast((request) => request.method === 'PATCH')!.body).toMatchObject({
       boards: [{ view: 'vi_b', status: made }],
     })
   })
@@ -81,13 +81,14 @@ describe('making a status', () => {
       .trigger('click')
     await flushPromises()
     expect(
-      asked.find((one) => one.method === 'POST' && one.path === '/definitions/drafts')!.body,
+      asked.find((request) => request.method === 'POST' && request.path === '/definitions/drafts')!
+        .body,
     ).toMatchObject({
       edits: expect.arrayContaining([
         { path: ['statuses', 'st_open', 'title'], after: 'Known' },
       ]) as unknown,
     })
-    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({
+    expect(asked.find((request) => request.path.endsWith('/publish'))).toMatchObject({
       body: { note: '“Open” is now called “Known”.' },
     })
   })
@@ -113,7 +114,7 @@ describe('the flow grid', () => {
   it('tells for each move whether it is allowed, by whom, and how often it was made', async () => {
     const grid = await show(FlowGrid, { props })
     const cell = (name: string) =>
-      grid.findAll('.cell').find((one) => one.attributes('aria-label')!.startsWith(name))!
+      grid.findAll('.cell').find((node) => node.attributes('aria-label')!.startsWith(name))!
     expect(cell('Open to In hand').attributes()).toMatchObject({
       'aria-pressed': 'true',
       'aria-label': 'Open to In hand: allowed, 40 times',

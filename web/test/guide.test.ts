@@ -17,7 +17,7 @@ describe('the guide', () => {
       expect(tokens[0]!.tag).toBe('h1')
       const links = tokens.flatMap(({ children }) => children ?? [])
       for (const link of links.filter(({ type }) => type === 'link_open'))
-        expect([null, ...pages.map((one) => `/guide/${one.key}`)]).toContain(link.attrGet('href'))
+        expect([null, ...pages.map((page) => `/guide/${page.key}`)]).toContain(link.attrGet('href'))
     },
   )
 
@@ -45,7 +45,7 @@ describe('words that are explained', () => {
     })
     expect(wrapper.text().replaceAll(/\s+/g, ' ')).toBe('Some phases, a queue, and nothing else.')
     const words = wrapper.findAll('button')
-    expect(words.map((one) => one.attributes('aria-label'))).toEqual([
+    expect(words.map((word) => word.attributes('aria-label'))).toEqual([
       'What phase means',
       'What queue means',
     ])

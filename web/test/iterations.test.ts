@@ -149,7 +149,7 @@ describe('one iteration', () => {
     expect(wrapper.text()).toContain('One price for families')
     expect(wrapper.get('aside').text()).toContain('7 days, away 3')
     expect(wrapper.get('aside').text()).toContain('more than fits')
-    const figure = wrapper.findAll('.figure').find((one) => one.text().includes('committed'))!
+    const figure = wrapper.findAll('.figure').find((node) => node.text().includes('committed'))!
     await figure.trigger('click')
     await flushPromises()
     expect(asked.at(-1)!.body).toMatchObject({

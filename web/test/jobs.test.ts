@@ -47,7 +47,7 @@ describe('jobs', () => {
     expect(wrapper.get('[role=progressbar]').attributes('aria-valuenow')).toBe('25')
     expect(rows[3]).toMatch(/for Mara\s*waits until 26 Nov/)
     expect(rows[5]).toContain('This draft cannot be published yet.')
-    expect(wrapper.findAll('tbody button').map((one) => one.text())).toEqual([
+    expect(wrapper.findAll('tbody button').map((node) => node.text())).toEqual([
       'Try again now',
       'Try again now',
       'Cancel',
@@ -64,7 +64,7 @@ describe('jobs', () => {
     await wrapper.get('[aria-label="Try again now: Failing"]').trigger('click')
     await wrapper.get('[aria-label="Cancel: Set"]').trigger('click')
     await flushPromises()
-    expect(asked.map((one) => `${one.method} ${one.path}`)).toEqual(
+    expect(asked.map((request) => `${request.method} ${request.path}`)).toEqual(
       expect.arrayContaining(['POST /jobs/Failing/try', 'DELETE /jobs/Set']),
     )
   })

@@ -36,7 +36,7 @@ describe('labels', () => {
     )
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path === '/labels/merge')!.body).toEqual({
+    expect(asked.find((request) => request.path === '/labels/merge')!.body).toEqual({
       into: 'la_ramp',
       from: ['la_ramps'],
     })
@@ -67,7 +67,7 @@ describe('labels', () => {
     const told = () => wrapper.find('[aria-label="Made one since the last edition"]')
     await vi.waitFor(() => expect(told().text()).toMatch(/“Ramps” became “ramp” .+, by Mara Thiel/))
     await press(wrapper, 'undo')
-    expect(asked.some((one) => one.path === '/merges/4/undo')).toBe(true)
+    expect(asked.some((request) => request.path === '/merges/4/undo')).toBe(true)
   })
 
   it('are moved and retired with the version that was read', async () => {
@@ -78,7 +78,7 @@ describe('labels', () => {
     )
     await wrapper.findAll('tbody tr')[2]!.trigger('click')
     await press(wrapper, 'Retire')
-    expect(asked.find((one) => one.path === '/labels/la_cold')).toMatchObject({
+    expect(asked.find((request) => request.path === '/labels/la_cold')).toMatchObject({
       body: { retired: true },
       headers: { 'If-Match': '"4"' },
     })
@@ -100,7 +100,7 @@ describe('labels', () => {
     await press(wrapper, 'Lift to everyone')
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path === '/labels/la_cold/lift')!.body).toEqual({
+    expect(asked.find((request) => request.path === '/labels/la_cold/lift')!.body).toEqual({
       family: null,
       copies: [],
     })
@@ -117,7 +117,7 @@ describe('the columns of a table', () => {
   const heads = (wrapper: { findAll: (css: string) => { text: () => string }[] }) =>
     wrapper
       .findAll('thead th:not(.chooser)')
-      .map((one) => one.text())
+      .map((entry) => entry.text())
       .filter(Boolean)
 
   it('are hidden and sized from its head, which this browser remembers', async () => {
@@ -129,13 +129,13 @@ describe('the columns of a table', () => {
     const popover = document.querySelector<HTMLElement>('.p-popover')!
     const box = (header: string): HTMLInputElement =>
       [...popover.querySelectorAll('label')]
-        .find((one) => one.textContent.trim() === header)!
+        .find((hTMLLabelElement) => hTMLLabelElement.textContent.trim() === header)!
         .querySelector('input')!
     await new DOMWrapper(box('Keeper')).setValue(false)
-    expect(heads(wrapper)).toEqual(all.filter((one) => one !== 'Keeper'))
+    expect(heads(wrapper)).toEqual(all.filter((text) => text !== 'Keeper'))
     popover.querySelector<HTMLElement>('[aria-label="Component wider"]')!.click()
     await flushPromises()
-    const widths = wrapper.findAll('thead th').map((one) => one.attributes('style') ?? '')
+    const widths = wrapper.findAll('thead th').map((node) => node.attributes('style') ?? '')
     expect(widths.filter((style) => /min-width: \d+px/.test(style))).toHaveLength(1)
     wrapper.unmount()
     const again = await shown(ComponentsChapter)

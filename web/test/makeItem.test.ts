@@ -116,7 +116,7 @@ describe('a template', () => {
     )
     await wrapper.get('form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path.endsWith('/make'))!.body).toMatchObject({
+    expect(asked.find((request) => request.path.endsWith('/make'))!.body).toMatchObject({
       project: 'YARD',
       title: 'Refit of MV Heron',
       blanks: { vessel: 'MV Heron' },

@@ -34,7 +34,7 @@ const birth: BirthAnswer = {
 const filter = { op: '=', args: [{ property: 'status' }, 'st_hand'] }
 const line = { filter, place: 'In hand' }
 const bodies = (asked: readonly Request[], path: string): unknown[] =>
-  asked.filter((one) => one.path === path).map(({ body }) => body)
+  asked.filter((request) => request.path === path).map(({ body }) => body)
 
 describe('a line for new items of a list', () => {
   it('gives each the values that make it belong, and says which', async () => {

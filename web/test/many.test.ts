@@ -126,7 +126,8 @@ describe('what is chosen in a list', () => {
 })
 
 describe('a change of many items', () => {
-  const property = (handle: string) => vocabulary.properties.find((one) => one.handle === handle)
+  const property = (handle: string) =>
+    vocabulary.properties.find((property) => property.handle === handle)
   const cases: readonly [Part, object][] = [
     [{ handle: 'status', how: 'becomes', value: 'st_hand' }, { set: { status: 'st_hand' } }],
     [{ handle: 'assignee', how: 'empty', value: null }, { set: { assignee: null } }],
@@ -164,7 +165,7 @@ describe('a change of many items', () => {
     expect(wrapper.get('[aria-label=Refused]').text()).toContain('Nothing leads on from there.')
     await press(wrapper, 'Change 2 items')
     await vi.waitFor(() => expect(wrapper.emitted('done')).toBeTruthy())
-    const begun = asked.find((one) => one.path === '/items/bulk')!
+    const begun = asked.find((request) => request.path === '/items/bulk')!
     expect(begun.body).toEqual({
       items: { refs },
       change: { set: { status: 'st_hand' } },
@@ -191,8 +192,8 @@ describe('a change of many items', () => {
     [bulk({ refused: [], changed: 1, same: 2 }), '1 item changed, 2 like that already.'],
     [bulk({ state: 'cancelled', takenBack: 2 }), 'Cancelled; 2 items are as before.'],
     [bulk({ state: 'cancelled' }), 'Cancelled; nothing was changed.'],
-  ] as const)('says what became of it', (one, words) => {
-    expect(outcomeWords(one)).toBe(words)
+  ] as const)('says what became of it', (entry, words) => {
+    expect(outcomeWords(entry)).toBe(words)
   })
 })
 

@@ -102,7 +102,7 @@ describe('giving labels', () => {
     expect(lines()).toEqual(['Nothing is called that'])
     await wrapper.findAll('.foot button').at(-1)!.trigger('click')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'POST')!.body).toEqual({ title: 'drys' })
+    expect(asked.find((request) => request.method === 'POST')!.body).toEqual({ title: 'drys' })
     expect(wrapper.emitted('change')).toEqual([[['la_wet', 'la_new']]])
   })
 })

@@ -187,7 +187,7 @@ export function control(wrapper: Searchable, label: string): DOMWrapper<HTMLInpu
 
 /** Presses a button of these words. */
 export async function press(wrapper: Searchable, words: string): Promise<void> {
-  const pressed = wrapper.findAll('button').find((one) => one.text() === words)
+  const pressed = wrapper.findAll('button').find((node) => node.text() === words)
   if (!pressed) throw new Error(`no button says ${words}`)
   await pressed.trigger('click')
   await flushPromises()
@@ -195,7 +195,7 @@ export async function press(wrapper: Searchable, words: string): Promise<void> {
 
 /** Whether a button of these words cannot be pressed. */
 export function isDisabled(wrapper: Searchable, words: string): boolean {
-  const button = wrapper.findAll('button').find((one) => one.text() === words)
+  const button = wrapper.findAll('button').find((node) => node.text() === words)
   if (!button) throw new Error(`no button says ${words}`)
   return button.attributes('disabled') !== undefined
 }
@@ -209,7 +209,7 @@ async function open(wrapper: Searchable, label: string): Promise<void> {
 /** Takes one of a list of choices by its words. */
 export async function choose(wrapper: Searchable, label: string, words: string): Promise<void> {
   await open(wrapper, label)
-  const option = wrapper.findAll('[role=option]').find((one) => one.text() === words)
+  const option = wrapper.findAll('[role=option]').find((node) => node.text() === words)
   if (!option) throw new Error(`${label} does not offer ${words}`)
   await option.trigger('mousedown')
   await option.trigger('click')
@@ -219,7 +219,7 @@ export async function choose(wrapper: Searchable, label: string, words: string):
 /** What a list of choices offers. */
 export async function offeredBy(wrapper: Searchable, label: string): Promise<string[]> {
   await open(wrapper, label)
-  return wrapper.findAll('[role=option]').map((one) => one.text())
+  return wrapper.findAll('[role=option]').map((node) => node.text())
 }
 
 /** A component on the page, and the router it stands in. */

@@ -98,7 +98,7 @@ describe('the page of an item', () => {
     })
     const wrapper = await itemPage()
     await press(wrapper, 'In hand')
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
+    expect(asked.find((request) => request.method === 'PATCH')).toMatchObject({
       body: { status: 'st_hand' },
       headers: { 'If-Match': '"5"' },
     })
@@ -142,7 +142,7 @@ describe('the page of a query', () => {
     await holder.get('[role=dialog] input[type=text]').setValue('Everything')
     await holder.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.path === '/queries')!.body).toMatchObject({
+    expect(asked.find((request) => request.path === '/queries')!.body).toMatchObject({
       title: 'Everything',
       shared: 'me',
       content: { filter: true, order: [{ by: 'changed', direction: 'down' }] },

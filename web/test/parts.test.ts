@@ -30,7 +30,8 @@ import {
   vocabulary,
 } from './page.ts'
 
-const property = (handle: string) => vocabulary.properties.find((one) => one.handle === handle)!
+const property = (handle: string) =>
+  vocabulary.properties.find((property) => property.handle === handle)!
 
 describe('words', () => {
   const now = new Date('2026-11-25T10:00:00Z')
@@ -190,7 +191,7 @@ describe('the editor of a value', () => {
     const wrapper = await show(FieldEditor, { props: { property: property(handle), value: null } })
     await offeredBy(wrapper, label)
     const marks = wrapper.findAll(`[role=option] ${mark}`)
-    expect(marks.map((one) => one.attributes('data-shown') ?? one.classes().join(' '))).toEqual(
+    expect(marks.map((mark) => mark.attributes('data-shown') ?? mark.classes().join(' '))).toEqual(
       expected,
     )
   })

@@ -7,7 +7,7 @@ import { anItem } from './answers.ts'
 import { show, vocabulary } from './page.ts'
 
 const property = (handle: string): VocabularyAnswer['properties'][number] =>
-  vocabulary.properties.find((one) => one.handle === handle)!
+  vocabulary.properties.find((property) => property.handle === handle)!
 const car = { id: 'la_car', title: 'car deck', mark: 2 }
 const tom = { id: 'pe_tom', title: 'Tom Okafor' }
 
@@ -21,7 +21,13 @@ describe('what an item held at an earlier moment', () => {
     })
     const now = anItem({ assignee: null, labels: [], fields: { cost: 9 } })
     const found = differencesOf(then, now, vocabulary.properties)
-    expect(found.map((one) => [one.property.handle, one.then, one.now])).toEqual([
+    expect(
+      found.map((pastDifference) => [
+        pastDifference.property.handle,
+        pastDifference.then,
+        pastDifference.now,
+      ]),
+    ).toEqual([
       ['title', 'Ramp', 'Ramp hinge weeps'],
       ['assignee', tom, null],
       ['labels', [car], []],

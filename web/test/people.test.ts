@@ -31,7 +31,7 @@ describe('calendars', () => {
       { props: { calendar } },
       { 'PATCH /calendars/ca_standard': { body: calendar } },
     )
-    expect(wrapper.findAll('rect.off title').map((one) => one.text())).toEqual([
+    expect(wrapper.findAll('rect.off title').map((node) => node.text())).toEqual([
       '2026-12-25: Midwinter',
     ])
     await control(wrapper, 'every year').setValue(true)
@@ -43,7 +43,7 @@ describe('calendars', () => {
     expect(wrapper.findAll('rect.off')).toHaveLength(4)
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')!.body).toMatchObject({
+    expect(asked.find((request) => request.method === 'PATCH')!.body).toMatchObject({
       daysOff: [{ day: '2026-12-25', until: '2026-12-28', yearly: true, title: 'Midwinter' }],
     })
   })
@@ -114,7 +114,7 @@ describe('people and teams', () => {
     await choose(wrapper, 'What they may do', 'viewer: looks at everything open')
     await dialog.get('form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'POST')?.body).toEqual({
+    expect(asked.find((request) => request.method === 'POST')?.body).toEqual({
       name: 'Nils Brandt',
       email: 'nils@marrowmere.example',
       role: 'viewer',
@@ -253,7 +253,7 @@ describe('people and teams', () => {
     await wrapper.get('[role=dialog] fieldset input').setValue(false)
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
+    expect(asked.find((request) => request.method === 'PATCH')).toMatchObject({
       path: '/teams/tm_yard',
       headers: { 'If-Match': '"3"' },
       body: { title: 'Yard crew', remit: "type = 'Defect'", calendar: null, people: [] },
@@ -283,7 +283,7 @@ describe('projects', () => {
     await control(wrapper, 'Tom Okafor').setValue(true)
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')?.body).toMatchObject({
+    expect(asked.find((request) => request.method === 'PATCH')?.body).toMatchObject({
       open: false,
       members: ['pe_tom'],
     })

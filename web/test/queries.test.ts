@@ -67,7 +67,7 @@ describe('the text of a query', () => {
     expect(host.querySelector('.cm-content')!.textContent).toBe("status = 'Open'")
     expect(host.querySelector('.cm-content')!.getAttribute('aria-label')).toBe('The query as text')
     const marked = [...host.querySelectorAll('.cm-line [class^=query-]')]
-    expect(marked.map((one) => [one.className, one.textContent])).toEqual([
+    expect(marked.map((entry) => [entry.className, entry.textContent])).toEqual([
       ['query-name', 'status'],
       ['query-sign', '='],
       ['query-value', "'Open'"],

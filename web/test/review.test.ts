@@ -38,8 +38,8 @@ describe('a review', () => {
     }),
   ]
   const changed = { ...draft, changes, touched: { items: 6, named: { view: 1 } } }
-  const reviewing = async (one: object = {}, more: Parameters<typeof shown>[2] = {}) => {
-    const whole = { ...changed, ...one }
+  const reviewing = async (entry: object = {}, more: Parameters<typeof shown>[2] = {}) => {
+    const whole = { ...changed, ...entry }
     return await shown(ReviewPage, { props: { draft: whole } }, more, [whole])
   }
 
@@ -54,8 +54,8 @@ describe('a review', () => {
         '–',
       ],
     ])
-    expect(wrapper.findAll('tbody del').map((one) => one.text())).toEqual(['Open', 'board'])
-    expect(wrapper.findAll('tbody ins').map((one) => one.text())).toEqual(['Known', 'leave'])
+    expect(wrapper.findAll('tbody del').map((node) => node.text())).toEqual(['Open', 'board'])
+    expect(wrapper.findAll('tbody ins').map((node) => node.text())).toEqual(['Known', 'leave'])
     expect(wrapper.text()).toContain('6 items differ afterwards')
     const margin = wrapper.get('aside')
     expect(margin.get('a[href="/views/vi_1"]').text()).toBe('Yard board')
@@ -98,7 +98,7 @@ describe('a review', () => {
       { 'DELETE /definitions/drafts/dr_1/changes/ch_1': { body: draft } },
     )
     await press(wrapper, 'undo')
-    expect(asked.find((one) => one.method === 'DELETE')).toMatchObject({
+    expect(asked.find((request) => request.method === 'DELETE')).toMatchObject({
       headers: { 'If-Match': '"1"' },
     })
   })
@@ -113,7 +113,7 @@ describe('a review', () => {
       problems: [problem, { ...problem, pointer: '/y' }],
     })
     expect(isDisabled(unsound, 'Publish edition 4')).toBe(true)
-    expect(unsound.findAll('.told').map((one) => one.text())).toEqual([
+    expect(unsound.findAll('.told').map((node) => node.text())).toEqual([
       'Nothing leads to “Signed off”. Needed: a move to it. in 2 places',
     ])
     unsound.unmount()
@@ -126,10 +126,10 @@ describe('a review', () => {
     )
     await press(wrapper, 'Publish edition 4')
     expect(wrapper.get('[role=alert]').text()).toBe('Say why: 6 items differ afterwards.')
-    expect(asked.some((one) => one.path.endsWith('/publish'))).toBe(false)
+    expect(asked.some((request) => request.path.endsWith('/publish'))).toBe(false)
     await wrapper.get('textarea').setValue('Plainer.')
     await press(wrapper, 'Publish edition 4')
-    expect(asked.find((one) => one.path.endsWith('/publish'))).toMatchObject({
+    expect(asked.find((request) => request.path.endsWith('/publish'))).toMatchObject({
       body: { note: 'Plainer.' },
       headers: { 'If-Match': '"1"' },
     })

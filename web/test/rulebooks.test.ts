@@ -122,7 +122,7 @@ describe('flows and forms', () => {
 
   it('statuses stand in bands by phase, and move to another place by keys or by hand', async () => {
     const { wrapper, asked } = await shown(FlowsChapter, {}, moves, [draft])
-    expect(wrapper.findAll('.bands th').map((one) => one.text())).toEqual([
+    expect(wrapper.findAll('.bands th').map((node) => node.text())).toEqual([
       'idle not begun, or at rest',
       'active being worked on',
     ])

@@ -55,7 +55,7 @@ describe('signing in', () => {
 /** Takes one of the acts of the account. */
 async function account(wrapper: Page, words: string): Promise<void> {
   await press(wrapper, 'TO')
-  const act = wrapper.findAll('[role=menuitem]').find((one) => one.text() === words)
+  const act = wrapper.findAll('[role=menuitem]').find((node) => node.text() === words)
   await act!.get('.p-menu-item-content').trigger('click')
   await flushPromises()
 }

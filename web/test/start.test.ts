@@ -38,8 +38,8 @@ describe('the steps of setting up', () => {
     }
     expect(
       stepsOf(nothing)
-        .filter((one) => !one.isOpen)
-        .map((one) => one.key),
+        .filter((step) => !step.isOpen)
+        .map((step) => step.key),
     ).toEqual(['project', 'query', 'view', 'dashboard'])
     expect(stepsOf({ ...nothing, document })[0]!.words).toBe(
       'Repairs and upkeep: 5 types, 6 statuses, 4 priorities, 9 fields. It waits in a draft: publish it before a project follows it',
@@ -70,12 +70,12 @@ describe('setting up', () => {
     await vi.waitFor(() => expect(wrapper.get('[role=dialog]').text()).toContain('First answer'))
     await press(wrapper, 'Take it over')
     await flushPromises()
-    const taken = asked.find((one) => one.method === 'POST')!.body as {
+    const taken = asked.find((request) => request.method === 'POST')!.body as {
       title: string
       edits: { path: string[]; after: unknown }[]
     }
     expect(taken.title).toBe('Requests and cases')
-    expect(taken.edits.map((one) => one.path.join('/'))).toContain('rulebooks/rb_reqmain')
+    expect(taken.edits.map((edit) => edit.path.join('/'))).toContain('rulebooks/rb_reqmain')
     expect(wrapper.find('[role=dialog]').exists()).toBe(false)
   })
 })

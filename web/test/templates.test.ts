@@ -14,7 +14,7 @@ describe('templates', () => {
     expect(wrapper.text()).toContain('“Old Harbour” is no longer offered in “Berth”.')
     expect(wrapper.get('a[href="/work/YARD?make=te_1"]').text()).toBe('Fleet Yard')
     await press(wrapper, 'Mend it')
-    expect(asked.find((one) => one.path.endsWith('/mend'))!.headers).toMatchObject({
+    expect(asked.find((request) => request.path.endsWith('/mend'))!.headers).toMatchObject({
       'If-Match': '"2"',
     })
   })

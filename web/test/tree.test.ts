@@ -39,7 +39,7 @@ const answers = {
 const open = async (): Promise<Awaited<ReturnType<typeof show>>> =>
   await show(TreePage, { path: '/work/YARD/tree' })
 const refs = (wrapper: Awaited<ReturnType<typeof show>>): string[] =>
-  wrapper.findAll('[data-ref]').map((one) => one.attributes('data-ref')!)
+  wrapper.findAll('[data-ref]').map((node) => node.attributes('data-ref')!)
 async function key(wrapper: Awaited<ReturnType<typeof show>>, options: object): Promise<void> {
   await wrapper.get('[role=treegrid]').trigger('keydown', options)
   await flushPromises()

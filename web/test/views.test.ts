@@ -84,7 +84,7 @@ const offered = (id: string, statuses: readonly ShownChoice[], moves: readonly s
   item: [],
   make: [],
 })
-const shownIn = arranged.columns.map((one) => one.shown)
+const shownIn = arranged.columns.map((column) => column.shown)
 const offersOfYard = {
   body: someOffers({ types: [offered('ty_defect', shownIn, ['st_open:st_off'])] }),
 }
@@ -106,7 +106,7 @@ describe('a board', () => {
       'elsewhere',
     ])
     expect(wrapper.get('[data-elsewhere=st_wait]').text()).toContain('Awaiting surveyor')
-    expect(wrapper.findAll('[data-card]').map((one) => one.attributes('data-card'))).toEqual([
+    expect(wrapper.findAll('[data-card]').map((node) => node.attributes('data-card'))).toEqual([
       'YARD/1',
       'YARD/2',
     ])
@@ -119,7 +119,7 @@ describe('a board', () => {
       .get('[data-card="YARD/1"]')
       .trigger('keydown', { key: 'ArrowRight', altKey: true })
     await flushPromises()
-    expect(asked.find((one) => one.method === 'PATCH')).toMatchObject({
+    expect(asked.find((request) => request.method === 'PATCH')).toMatchObject({
       path: '/items/YARD/1',
       body: { status: 'st_off' },
       headers: { 'If-Match': '"7"' },
@@ -140,7 +140,7 @@ describe('a board', () => {
     const [, , undo] = told.mock.calls.at(-1)!
     await undo!.run()
     await flushPromises()
-    expect(asked.filter((one) => one.method === 'PATCH').at(-1)).toMatchObject({
+    expect(asked.filter((request) => request.method === 'PATCH').at(-1)).toMatchObject({
       body: { status: 'st_open' },
       headers: { 'If-Match': '"8"' },
     })
@@ -217,7 +217,7 @@ describe('a board', () => {
     expect(wrapper.get('[aria-live=assertive]').text()).toBe(
       'YARD/1 stays where it is. Not from Open. It may go to Signed off.',
     )
-    expect(asked.some((one) => one.method === 'PATCH')).toBe(false)
+    expect(asked.some((request) => request.method === 'PATCH')).toBe(false)
   })
 })
 

@@ -51,7 +51,7 @@ export function actInWords({ before, after }: Recorded, nameOf: Names): ActLine[
 }
 
 const isTexts = (value: unknown): value is readonly string[] =>
-  Array.isArray(value) && value.length > 0 && value.every((one) => typeof one === 'string')
+  Array.isArray(value) && value.length > 0 && value.every((entry) => typeof entry === 'string')
 
 const told = (words: readonly string[], note: unknown): ActLine[] => [
   ...words.map((line) => ({ part: '', before: null, after: line })),
@@ -102,14 +102,16 @@ function valueInWords(value: unknown, nameOf: Names): string {
 }
 
 const listInWords = (values: readonly unknown[], nameOf: Names): string =>
-  values.length === 0 ? 'none' : values.map((one) => said(one, '', nameOf) ?? 'nothing').join(', ')
+  values.length === 0
+    ? 'none'
+    : values.map((value) => said(value, '', nameOf) ?? 'nothing').join(', ')
 
 /** A day off by its day and name; what is too much for a line is looked at where it stands. */
 const partInWords = ({ day, until, yearly, title }: Parts): string => {
   if (typeof day !== 'string') return 'as it stands there'
   const days = typeof until === 'string' ? `${day} to ${until}` : day
   const words = [days, yearly === true && 'every year', title]
-  return words.filter((one) => typeof one === 'string' && one !== '').join(' ')
+  return words.filter((word) => typeof word === 'string' && word !== '').join(' ')
 }
 
 const hoursInWords = (hours: Parts): string =>
@@ -117,7 +119,9 @@ const hoursInWords = (hours: Parts): string =>
     .flatMap((day, index) => {
       const windows = hours[String(index + 1)]
       if (!Array.isArray(windows) || windows.length === 0) return []
-      const spans = windows.map((one: unknown) => (Array.isArray(one) ? one.join('–') : ''))
+      const spans = windows.map((window: unknown) =>
+        Array.isArray(window) ? window.join('–') : '',
+      )
       return [`${day} ${spans.join(' and ')}`]
     })
     .join(', ') || 'nobody works'

@@ -29,7 +29,7 @@ const computed: Readonly<Record<string, (input: Input) => unknown>> = {
 describe('days, months and spans, against cases computed elsewhere', () => {
   it.each(
     (cases as unknown as { name: string; input: Input; expected: unknown }[]).map(
-      (one) => [one.name, one] as const,
+      (entry) => [entry.name, entry] as const,
     ),
   )('%s', (_, { input, expected }) => {
     const found = computed[input.fn]!(input)

@@ -45,8 +45,8 @@ describe('days off', () => {
     [{ day: '2026-12-24', until: '2026-12-20' }, /2026-12-20 lies before 2026-12-24/],
     [{ day: '2026-02-30' }, /“2026-02-30” is no day/],
     [{ day: '2026-02-20', until: 'soon' }, /“soon” is no day/],
-  ])('%j is judged: %s', (one, wrong) => {
-    const found = wrongDayOff({ ...one, title: '' })
+  ])('%j is judged: %s', (entry, wrong) => {
+    const found = wrongDayOff({ ...entry, title: '' })
     if (wrong) expect(found).toMatch(wrong)
     else expect(found).toBeUndefined()
   })
@@ -65,8 +65,8 @@ describe('days off', () => {
             title: '',
             ...(yearly ? { yearly } : {}),
           }
-          const single = daysIn(span).map((one): DayOff => ({
-            day: one,
+          const single = daysIn(span).map((text): DayOff => ({
+            day: text,
             title: '',
             ...(yearly ? { yearly } : {}),
           }))

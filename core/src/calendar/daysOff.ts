@@ -37,9 +37,9 @@ function indexOf(daysOff: readonly DayOff[]): Index {
   const known = indexes.get(daysOff)
   if (known) return known
   const [days, yearly] = [new Set<Day>(), new Set<string>()]
-  for (const one of daysOff)
-    for (const day of daysIn(one)) {
-      if (one.yearly) yearly.add(day.slice(-5))
+  for (const dayOff of daysOff)
+    for (const day of daysIn(dayOff)) {
+      if (dayOff.yearly) yearly.add(day.slice(-5))
       else days.add(day)
     }
   const made = { days, yearly }
@@ -62,4 +62,4 @@ export function isDayOff(day: Day, daysOff: readonly DayOff[]): boolean {
 
 /** The title of the first entry that makes a day off; undefined where none does. */
 export const titleOfDayOff = (day: Day, daysOff: readonly DayOff[]): string | undefined =>
-  daysOff.find((one) => isDayOff(day, [one]))?.title
+  daysOff.find((dayOff) => isDayOff(day, [dayOff]))?.title

@@ -15,7 +15,7 @@ const officeWeek: WorkingTime = {
 function dated(text: string, today: Day): Day | undefined {
   const [, day, name, year = today.slice(0, 4)] =
     /^(\d{1,2})\.? ?([a-z]{3,9})\.?(?: (\d{4}))?$/.exec(text) ?? []
-  const month = months.findIndex((one) => name?.startsWith(one))
+  const month = months.findIndex((month) => name?.startsWith(month))
   if (day === undefined || month < 0) return undefined
   const found = `${year}-${String(month + 1).padStart(2, '0')}-${day.padStart(2, '0')}`
   return isDay(found) ? found : undefined
@@ -25,7 +25,7 @@ function dated(text: string, today: Day): Day | undefined {
 function onWeekday(text: string, today: Day): Day | undefined {
   const name = text.replace(/^(next|on) /, '')
   if (name.length < 3) return undefined
-  const at = weekdays.findIndex((one) => one.startsWith(name))
+  const at = weekdays.findIndex((weekday) => weekday.startsWith(name))
   return at < 0 ? undefined : addDays(today, ((at + 1 - weekday(today) + 6) % 7) + 1)
 }
 

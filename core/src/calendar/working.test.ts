@@ -26,7 +26,7 @@ interface Input {
 }
 
 const timeOf = ({ windows, workingDays = [], holidays }: Input): WorkingTime => ({
-  hours: windows ?? Object.fromEntries(workingDays.map((one) => [one, [['08:00', '16:00']]])),
+  hours: windows ?? Object.fromEntries(workingDays.map((day) => [day, [['08:00', '16:00']]])),
   daysOff: holidays.map((day) => ({ day, title: 'off' })),
 })
 
@@ -34,7 +34,7 @@ const timeOf = ({ windows, workingDays = [], holidays }: Input): WorkingTime => 
 describe('working time, against cases computed elsewhere', () => {
   it.each(
     (cases as { name: string; input: Input; expected: unknown }[]).map(
-      (one) => [one.name, one] as const,
+      (entry) => [entry.name, entry] as const,
     ),
   )('%s', (_, { input, expected }) => {
     const working = timeOf(input)
@@ -126,8 +126,8 @@ describe('working time added up', () => {
       max: instantOf('2026-12-30T00:00:00Z'),
     })
     fc.assert(
-      fc.property(moment, moment, (one, other) => {
-        const [first, last] = [Math.min(one, other), Math.max(one, other)]
+      fc.property(moment, moment, (number, other) => {
+        const [first, last] = [Math.min(number, other), Math.max(number, other)]
         expect((until(last) - until(first)) / 60_000).toBeCloseTo(
           workingMinutes(first, last, week, zone),
           6,

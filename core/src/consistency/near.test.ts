@@ -14,7 +14,9 @@ const all = cases as Case[]
 // Pairs of titles with what a person would say of them: common practice, no source.
 describe('titles that say the same', () => {
   it.each(
-    all.filter((one) => one.expected === 'same').map((one) => [one.name, one.input] as const),
+    all
+      .filter((entry) => entry.expected === 'same')
+      .map((entry) => [entry.name, entry.input] as const),
   )('%s', (_, { a, b }) => {
     expect(nearness(a, b)).toBe('same')
   })
@@ -22,7 +24,9 @@ describe('titles that say the same', () => {
 
 describe('titles that do not', () => {
   it.each(
-    all.filter((one) => one.expected !== 'same').map((one) => [one.name, one.input] as const),
+    all
+      .filter((entry) => entry.expected !== 'same')
+      .map((entry) => [entry.name, entry.input] as const),
   )('%s', (_, { a, b }) => {
     expect(nearness(a, b)).not.toBe('same')
   })
@@ -31,7 +35,7 @@ describe('titles that do not', () => {
 describe('nearness', () => {
   it('does not mind which title comes first, and a title is the same as itself', () => {
     const title = fc.oneof(
-      fc.constantFrom(...all.flatMap((one) => [one.input.a, one.input.b])),
+      fc.constantFrom(...all.flatMap((entry) => [entry.input.a, entry.input.b])),
       fc.string({ minLength: 1, maxLength: 14 }),
     )
     fc.assert(
@@ -45,7 +49,7 @@ describe('nearness', () => {
   it('tells most of what may be the same', () => {
     expect(
       all.filter(
-        (one) => one.expected === 'maybe' && nearness(one.input.a, one.input.b) === 'maybe',
+        (entry) => entry.expected === 'maybe' && nearness(entry.input.a, entry.input.b) === 'maybe',
       ).length,
     ).toBeGreaterThanOrEqual(10)
   })
@@ -54,7 +58,7 @@ describe('nearness', () => {
     const labels = ['ramp', 'hull', 'Ramps', 'photo taken', 'Hull ', 'RAMP'].map((title) => ({
       title,
     }))
-    expect(nearGroups(labels).map((group) => group.map((one) => one.title))).toEqual([
+    expect(nearGroups(labels).map((group) => group.map((entry) => entry.title))).toEqual([
       ['ramp', 'Ramps', 'RAMP'],
       ['hull', 'Hull '],
     ])
@@ -62,22 +66,22 @@ describe('nearness', () => {
 
   it('groups as comparing each with each would', () => {
     const title = fc.oneof(
-      fc.constantFrom(...all.flatMap((one) => [one.input.a, one.input.b])),
+      fc.constantFrom(...all.flatMap((entry) => [entry.input.a, entry.input.b])),
       fc.string({ maxLength: 4 }),
     )
     fc.assert(
       fc.property(fc.array(title, { maxLength: 40 }), (titles) => {
         const groups: string[][] = []
-        for (const one of titles) {
+        for (const title of titles) {
           const group = groups.find((members) =>
-            members.some((member) => nearness(member, one) === 'same'),
+            members.some((member) => nearness(member, title) === 'same'),
           )
-          if (group) group.push(one)
-          else groups.push([one])
+          if (group) group.push(title)
+          else groups.push([title])
         }
         expect(
-          nearGroups(titles.map((one) => ({ title: one }))).map((group) =>
-            group.map((one) => one.title),
+          nearGroups(titles.map((text) => ({ title: text }))).map((group) =>
+            group.map((entry) => entry.title),
           ),
         ).toEqual(groups.filter((group) => group.length > 1).sort((a, b) => b.length - a.length))
       }),

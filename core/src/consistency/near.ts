@@ -111,8 +111,8 @@ const commonOf = ({ title, words }: ReadTitle): string[] =>
 export function nearGroups<T extends { readonly title: string }>(all: readonly T[]): T[][] {
   const groups: { readonly one: T; readonly read: ReadTitle }[][] = []
   const withCommon = new Map<string, Set<number>>()
-  for (const one of all) {
-    const member = { one, read: read(one.title) }
+  for (const entry of all) {
+    const member = { one: entry, read: read(entry.title) }
     const common = commonOf(member.read)
     const near = [...new Set(common.flatMap((key) => [...(withCommon.get(key) ?? [])]))].sort(
       (a, b) => a - b,

@@ -3,10 +3,7 @@ import type { MeasureContent } from './schema.ts'
 type Target = Pick<MeasureContent, 'target' | 'better'>
 
 /** Whether a figure meets the target of its measure; undefined where one of them is missing. */
-export function meetsTarget(
-  value: number | null,
-  { target, better }: Target,
-): boolean | undefined {
+export function meetsTarget(value: number | null, { target, better }: Target): boolean | undefined {
   if (value === null || target === null || better === null) return undefined
   return better === 'less' ? value <= target : value >= target
 }

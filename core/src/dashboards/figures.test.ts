@@ -28,9 +28,9 @@ const all = percentiles as unknown as Case[]
 
 describe('percentiles of type 7 (Hyndman & Fan 1996; vectors/percentiles.json, sources there)', () => {
   const single = all.filter(
-    (one) => typeof one.input.p === 'number' && one.expected['7'] !== undefined,
+    (entry) => typeof entry.input.p === 'number' && entry.expected['7'] !== undefined,
   )
-  it.each(single.map((one) => [one.name, one] as const))(
+  it.each(single.map((entry) => [entry.name, entry] as const))(
     '%s',
     (_, { input, expected, tolerance }) => {
       const ascending = sorted(dataOf(input))
@@ -39,18 +39,21 @@ describe('percentiles of type 7 (Hyndman & Fan 1996; vectors/percentiles.json, s
     },
   )
 
-  const several = all.filter((one) => one.expected['type7'] !== undefined)
-  it.each(several.map((one) => [one.name, one] as const))('%s', (_, { input, expected }) => {
+  const several = all.filter((entry) => entry.expected['type7'] !== undefined)
+  it.each(several.map((entry) => [entry.name, entry] as const))('%s', (_, { input, expected }) => {
     const ascending = sorted(dataOf(input))
     for (const [index, p] of (input.p as number[]).entries())
       expect(percentile(ascending, p * 100)).toBeCloseTo((expected['type7'] as number[])[index]!, 8)
   })
 
-  const published = all.filter((one) => one.input.type === 7)
-  it.each(published.map((one) => [one.name, one] as const))('%s', (_, { input, expected }) => {
-    for (const p of input.percentiles!)
-      expect(percentile(sorted(dataOf(input)), p)).toBeCloseTo(expected[String(p)] as number, 9)
-  })
+  const published = all.filter((entry) => entry.input.type === 7)
+  it.each(published.map((entry) => [entry.name, entry] as const))(
+    '%s',
+    (_, { input, expected }) => {
+      for (const p of input.percentiles!)
+        expect(percentile(sorted(dataOf(input)), p)).toBeCloseTo(expected[String(p)] as number, 9)
+    },
+  )
 
   it('are what d3-array computes', () => {
     fc.assert(
@@ -73,10 +76,13 @@ describe('percentiles of type 7 (Hyndman & Fan 1996; vectors/percentiles.json, s
 })
 
 describe('the mean (NIST StRD; vectors/percentiles.json, certified values recalled from memory there)', () => {
-  const certified = all.filter((one) => one.expected['mean'] !== undefined)
-  it.each(certified.map((one) => [one.name, one] as const))('%s', (_, { input, expected }) => {
-    expect(mean(dataOf(input))! / (expected['mean'] as number)).toBeCloseTo(1, 12)
-  })
+  const certified = all.filter((entry) => entry.expected['mean'] !== undefined)
+  it.each(certified.map((entry) => [entry.name, entry] as const))(
+    '%s',
+    (_, { input, expected }) => {
+      expect(mean(dataOf(input))! / (expected['mean'] as number)).toBeCloseTo(1, 12)
+    },
+  )
 
   it('is what two libraries compute', () => {
     fc.assert(

@@ -1,10 +1,5 @@
 export { cellFilter } from './cell.ts'
-export {
-  differenceToBefore,
-  differenceWords,
-  meetsTarget,
-  targetWords,
-} from './comparison.ts'
+export { differenceToBefore, differenceWords, meetsTarget, targetWords } from './comparison.ts'
 export { course, runningSums, type Bucket, type Counted } from './course.ts'
 export { mean, percentile } from './percentile.ts'
 export {

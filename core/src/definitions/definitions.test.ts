@@ -437,7 +437,7 @@ describe('a draft', () => {
           (all, [path, after]) =>
             path.length === 3 &&
             path[1] === 'pi_x' &&
-            !all.some((one) => one.path.join() === 'priorities,pi_x')
+            !all.some((change) => change.path.join() === 'priorities,pi_x')
               ? all
               : edit(all, path, after),
           [],

@@ -147,7 +147,10 @@ describe('a draft put on a newer edition', () => {
         const merged = merge(base, mine, theirs)
         const rebased = rebase(
           base,
-          diff(base, mine).map((one, index) => ({ ...made(`ch_${index}`, 'pe_1'), ...one })),
+          diff(base, mine).map((difference, index) => ({
+            ...made(`ch_${index}`, 'pe_1'),
+            ...difference,
+          })),
           theirs,
         )
         expect(rebased.ok).toBe(merged.ok)

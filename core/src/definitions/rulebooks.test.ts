@@ -39,8 +39,8 @@ const own = (
 const origins = (document: DefinitionsDocument, id = 'rb_own'): Record<string, string> =>
   Object.fromEntries(
     [...resolve(document, id).values()]
-      .filter((one) => one.origin !== 'inherited')
-      .map((one) => [one.key, one.origin]),
+      .filter((resolved) => resolved.origin !== 'inherited')
+      .map((resolved) => [resolved.key, resolved.origin]),
   )
 
 describe('a rulebook that extends another', () => {
@@ -60,9 +60,9 @@ describe('a rulebook that extends another', () => {
       origin: 'inherited',
       from: 'rb_all',
     })
-    expect(formOf(document, 'rb_own', 'ty_job', 'item').map((one) => one.field)).toEqual([
-      'priority',
-    ])
+    expect(
+      formOf(document, 'rb_own', 'ty_job', 'item').map((formField) => formField.field),
+    ).toEqual(['priority'])
   })
 
   it('leaves out with a status the moves and requirements that rest on it', () => {
@@ -241,7 +241,7 @@ describe('a status of a flow at another place', () => {
               ['rulebooks', 'rb_all', 'entries', `status:${type}:${id}`],
               { order },
             )
-            const others = statuses.filter((one) => one !== id)
+            const others = statuses.filter((status) => status !== id)
             expect(flowOf(document, 'rb_all', type).statuses).toEqual([
               ...others.slice(0, at),
               id,

@@ -23,7 +23,7 @@ export function compareDirectory(
   entries: readonly DirectoryEntry[],
   isWhole: boolean,
 ): Comparison {
-  const known = new Map(people.map((one) => [one.email.toLowerCase(), one]))
+  const known = new Map(people.map((person) => [person.email.toLowerCase(), person]))
   const listed = new Set(entries.map(({ email }) => email))
   const joins = entries
     .filter(({ email }) => !known.has(email))

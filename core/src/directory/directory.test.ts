@@ -75,25 +75,25 @@ describe('the directory beside the people', () => {
 
   it('once taken over, nothing is left to take over', () => {
     const role = fc.constantFrom('viewer' as const, 'member' as const, 'administrator' as const)
-    const email = fc.constantFrom(...'abcdef').map((one) => `${one}@x.example`)
+    const email = fc.constantFrom(...'abcdef').map((text) => `${text}@x.example`)
     const name = fc.constantFrom('Ann', 'Bo', 'Cy')
     const people = fc.uniqueArray(fc.record({ email, name, role, active: fc.boolean() }), {
-      selector: (one) => one.email,
+      selector: (entry) => entry.email,
     })
     const entries = fc.uniqueArray(fc.record({ email, name, role: fc.option(role) }), {
-      selector: (one) => one.email,
+      selector: (entry) => entry.email,
     })
     fc.assert(
       fc.property(people, entries, (here, listed) => {
-        const known = here.map((one) => ({ ...one, id: one.email }))
+        const known = here.map((entry) => ({ ...entry, id: entry.email }))
         const { joins, differs, gone } = compareDirectory(known, listed, true)
         const after = [
-          ...known.map((one) => ({
-            ...one,
-            ...differs.find(({ id }) => id === one.id)?.after,
-            ...(gone.some(({ id }) => id === one.id) ? { active: false } : {}),
+          ...known.map((entry) => ({
+            ...entry,
+            ...differs.find(({ id }) => id === entry.id)?.after,
+            ...(gone.some(({ id }) => id === entry.id) ? { active: false } : {}),
           })),
-          ...joins.map((one) => ({ ...one, id: one.email, active: true })),
+          ...joins.map((join) => ({ ...join, id: join.email, active: true })),
         ]
         const again = compareDirectory(after, listed, true)
         expect(again).toEqual({ joins: [], differs: [], gone: [], same: listed.length })

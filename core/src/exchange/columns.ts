@@ -28,7 +28,7 @@ function holdsChoices(
 ): boolean {
   if (type.kind !== 'choice' || type.domain === 'item' || samples.length === 0) return false
   const names = new Set(vocabulary.choices(type.domain).map(({ name }) => plain(name)))
-  return samples.filter((one) => names.has(plain(one))).length >= alike * samples.length
+  return samples.filter((sample) => names.has(plain(sample))).length >= alike * samples.length
 }
 
 /** Whether most of the values are days. */
@@ -36,13 +36,16 @@ const holdsDays = (samples: readonly string[]): boolean =>
   samples.length > 0 &&
   dayOrders.some(
     (order) =>
-      samples.filter((one) => readDayAs(one, order) !== undefined).length >= alike * samples.length,
+      samples.filter((sample) => readDayAs(sample, order) !== undefined).length >=
+      alike * samples.length,
   )
 
 /** Whether the values read like titles: words, hardly any twice. */
 function holdsTitles(samples: readonly string[]): boolean {
-  const length = samples.reduce((sum, one) => sum + one.length, 0) / Math.max(1, samples.length)
-  const isWords = samples.filter((one) => /\p{L}{3}/u.test(one)).length >= alike * samples.length
+  const length =
+    samples.reduce((sum, sample) => sum + sample.length, 0) / Math.max(1, samples.length)
+  const isWords =
+    samples.filter((sample) => /\p{L}{3}/u.test(sample)).length >= alike * samples.length
   return length >= titleLength && isWords && new Set(samples).size >= alike * samples.length
 }
 
@@ -97,7 +100,7 @@ export const proposeDayOrder = (
   detectDayOrder(
     targets.flatMap((target, index) =>
       target !== null && vocabulary.properties.get(target)?.type.kind === 'date'
-        ? elementAt(samples, index).filter((one) => /\d/.test(one))
+        ? elementAt(samples, index).filter((text) => /\d/.test(text))
         : [],
     ),
   )

@@ -26,11 +26,11 @@ describe('links that close a circle', () => {
         fc.array(edge, { maxLength: 14 }),
         (some, added) => {
           const there: Edge[] = []
-          for (const one of some) if (!reaches(there, one.to, one.from)) there.push(one)
+          for (const entry of some) if (!reaches(there, entry.to, entry.from)) there.push(entry)
           const held = [...there]
-          const expected = added.filter((one) => {
-            const closes = reaches(held, one.to, one.from)
-            if (!closes) held.push(one)
+          const expected = added.filter((entry) => {
+            const closes = reaches(held, entry.to, entry.from)
+            if (!closes) held.push(entry)
             return closes
           })
           expect([...closing(there, added)]).toEqual(expected)

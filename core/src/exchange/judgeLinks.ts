@@ -103,8 +103,8 @@ function closingWishes(
   return new Set(
     refusing.flatMap((kind) => [
       ...closing(
-        there.filter((one) => one.kind === kind),
-        wishes.filter((one) => one.kind === kind),
+        there.filter((entry) => entry.kind === kind),
+        wishes.filter((wish) => wish.kind === kind),
       ),
     ]),
   )

@@ -42,7 +42,7 @@ export function parentsFirst(rows: readonly RowGiven[]): RowGiven[] {
       const parent: unknown = at.given['parent']
       at = typeof parent === 'string' ? byKey.get(parent) : undefined
     }
-    for (const one of waiting.toReversed()) ordered.add(one)
+    for (const rowGiven of waiting.toReversed()) ordered.add(rowGiven)
   }
   return [...ordered]
 }

@@ -31,6 +31,6 @@ export function detectSeparator(text: string): Separator {
     const alike = others.filter((count) => count === first).length / Math.max(1, others.length)
     return { sign, score: first === 0 ? 0 : (others.length === 0 ? 1 : alike) * 1000 + first }
   })
-  const best = scores.reduce((one, other) => (other.score > one.score ? other : one))
+  const best = scores.reduce((entry, other) => (other.score > entry.score ? other : entry))
   return best.score === 0 ? ',' : best.sign
 }

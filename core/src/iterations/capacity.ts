@@ -60,7 +60,7 @@ export function capacityOf(
   return {
     workingDays: workingDays.length,
     people: each,
-    days: each.reduce((sum, one) => sum + one.days, 0),
-    hours: each.reduce((sum, one) => sum + one.hours, 0),
+    days: each.reduce((sum, personCapacity) => sum + personCapacity.days, 0),
+    hours: each.reduce((sum, personCapacity) => sum + personCapacity.hours, 0),
   }
 }

@@ -73,8 +73,8 @@ describe('a series', () => {
     [['2026-01-01', '2026-01-10'], ['2026-01-11', '2026-01-12'], false],
     [['2026-01-05', '2026-01-06'], ['2026-01-01', '2026-01-31'], true],
     [[null, '2026-01-06'], ['2026-01-01', '2026-01-31'], false],
-  ] as const)('days of %j and %j meet: %s', (one, other, expected) => {
-    const [a, b] = [one, other].map(([start, end]) => ({ start, end }))
+  ] as const)('days of %j and %j meet: %s', (entry, other, expected) => {
+    const [a, b] = [entry, other].map(([start, end]) => ({ start, end }))
     expect(overlap(a!, b!)).toBe(expected)
     expect(overlap(b!, a!)).toBe(expected)
   })
@@ -210,7 +210,7 @@ describe('what became of an iteration', () => {
     const any = fc.array(
       fc
         .record({ isInside: fc.boolean(), isCommitted: fc.boolean() })
-        .filter((one) => one.isInside || one.isCommitted),
+        .filter((entry) => entry.isInside || entry.isCommitted),
     )
     fc.assert(
       fc.property(any, (all) => {

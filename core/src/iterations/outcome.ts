@@ -45,7 +45,7 @@ const units: readonly Unit[] = ['hours', 'days', 'points']
 export function sumOf(items: readonly PlannedItem[]): Sum {
   const sums = units.flatMap((unit) => {
     const estimates = items.flatMap((item) => (item.unit === unit ? (item.estimate ?? []) : []))
-    const sum = estimates.reduce((all, one) => all.plus(one), new Decimal(0))
+    const sum = estimates.reduce((all, estimate) => all.plus(estimate), new Decimal(0))
     return estimates.length > 0 ? [{ unit, sum: sum.toNumber() }] : []
   })
   return {

@@ -66,12 +66,12 @@ export function seriesAfter(
 
 /** Whether two spans have a day in common; one without both days has none. */
 export const overlap = (
-  one: { readonly start: Day | null; readonly end: Day | null },
+  entry: { readonly start: Day | null; readonly end: Day | null },
   other: { readonly start: Day | null; readonly end: Day | null },
 ): boolean =>
-  one.start !== null &&
-  one.end !== null &&
+  entry.start !== null &&
+  entry.end !== null &&
   other.start !== null &&
   other.end !== null &&
-  one.start <= other.end &&
-  other.start <= one.end
+  entry.start <= other.end &&
+  other.start <= entry.end

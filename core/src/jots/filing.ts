@@ -29,7 +29,7 @@ export function planFiling(
   type: string,
   types: readonly FilingType[],
 ): Filing[] {
-  const below = new Map(types.map((one) => [one.id, one.below]))
+  const below = new Map(types.map((type) => [type.id, type.below]))
   const offered = types.map(({ id }) => id)
   const planned = new Map<string, Filing>()
   const typeBelow = (above: string): string | null => {
@@ -57,6 +57,6 @@ export function planFiling(
 export function withBelow(jots: readonly FiledJot[], id: string): string[] {
   const found = [id]
   for (const at of found)
-    found.push(...jots.filter(({ above }) => above === at).map((one) => one.id))
+    found.push(...jots.filter(({ above }) => above === at).map((jot) => jot.id))
   return found
 }

@@ -147,7 +147,11 @@ describe('planning what jots become', () => {
     ids: readonly string[],
     type: string,
   ): (readonly [string, string | null, string | null])[] =>
-    planFiling(jots, new Set(ids), type, types).map((one) => [one.id, one.above, one.type])
+    planFiling(jots, new Set(ids), type, types).map((filing) => [
+      filing.id,
+      filing.above,
+      filing.type,
+    ])
 
   it('gives what stands below the first type that may', () => {
     expect(planned(['a', 'b', 'd'], 'job')).toEqual([

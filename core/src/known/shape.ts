@@ -22,13 +22,13 @@ export function asNumber(value: unknown): number {
 /** The texts that a value is known to be; nothing is no texts. @throws {MissingError} where it is something else */
 export function asTexts(value: unknown): readonly string[] {
   if (value === undefined || value === null) return []
-  if (Array.isArray(value) && value.every((one) => typeof one === 'string')) return value
+  if (Array.isArray(value) && value.every((entry) => typeof entry === 'string')) return value
   throw mismatch('list of texts', value)
 }
 
 /** The numbers that a value is known to be. @throws {MissingError} where it is something else */
 export function asNumbers(value: unknown): readonly number[] {
-  if (Array.isArray(value) && value.every((one) => typeof one === 'number')) return value
+  if (Array.isArray(value) && value.every((entry) => typeof entry === 'number')) return value
   throw mismatch('list of numbers', value)
 }
 

@@ -41,10 +41,10 @@ export function allowanceOf(
   limit: Pick<TimeLimit, 'allowances'>,
   { urgency, priority, labels }: Allowed,
 ): number | null {
-  const fits = (one: TimeLimit['allowances'][number]): boolean =>
-    (one.urgency === undefined || one.urgency === urgency) &&
-    (one.priority === undefined || one.priority === priority) &&
-    (one.label === undefined || labels.includes(one.label))
+  const fits = (entry: TimeLimit['allowances'][number]): boolean =>
+    (entry.urgency === undefined || entry.urgency === urgency) &&
+    (entry.priority === undefined || entry.priority === priority) &&
+    (entry.label === undefined || labels.includes(entry.label))
   return limit.allowances.find(fits)?.minutes ?? null
 }
 

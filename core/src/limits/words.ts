@@ -1,4 +1,4 @@
-import type { TimeLimit } from '../definitions/document/document.ts'
+import type { TimeLimit } from '../definitions/document/rules.ts'
 
 type Allowance = TimeLimit['allowances'][number]
 

@@ -14,7 +14,7 @@ export function heldBefore(
   into: number,
   from: readonly number[],
 ): number[] {
-  const kept = now.filter((one) => one !== into || before.includes(into))
-  const back = before.filter((one) => from.includes(one))
+  const kept = now.filter((number) => number !== into || before.includes(into))
+  const back = before.filter((number) => from.includes(number))
   return [...new Set([...kept, ...back])].sort((a, b) => a - b)
 }

@@ -124,11 +124,11 @@ class Checker extends ValueChecker {
 
   protected in(filter: Extract<Filter, { kind: 'in' }>): Condition {
     const { value, failed } = this.tries(() => this.leftOfIn(filter))
-    const list = filter.list.map((one) => {
-      const item = this.tries(() => this.valueLike(one, failed ? undefined : value.type))
+    const list = filter.list.map((scalar) => {
+      const item = this.tries(() => this.valueLike(scalar, failed ? undefined : value.type))
       if (!failed && !item.failed && !comparable(value.type, item.value.type))
         this.wrong(
-          one.at,
+          scalar.at,
           `${capital(describe(value.type))} cannot be compared with ${describe(item.value.type)}.`,
           { expected: describe(value.type), found: describe(item.value.type) },
         )
@@ -144,7 +144,9 @@ class Checker extends ValueChecker {
   /** A bare text before IN takes its meaning from the first member that has one: 'Ana Brandt' IN (assignee, raised_by). */
   protected leftOfIn(filter: Extract<Filter, { kind: 'in' }>): Value {
     const typed =
-      filter.value.kind === 'text' ? filter.list.find((one) => one.kind !== 'text') : undefined
+      filter.value.kind === 'text'
+        ? filter.list.find((scalar) => scalar.kind !== 'text')
+        : undefined
     return typed ? this.valueLike(filter.value, this.value(typed).type) : this.value(filter.value)
   }
 

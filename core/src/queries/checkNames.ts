@@ -72,8 +72,8 @@ export class NameChecker {
     const near =
       nearest(handle, handles) ??
       handles.find(
-        (one) =>
-          valueFor(this.vocabulary.properties, one).title.toLowerCase() === handle.toLowerCase(),
+        (text) =>
+          valueFor(this.vocabulary.properties, text).title.toLowerCase() === handle.toLowerCase(),
       )
     const spelled =
       near === undefined ? undefined : name.startsWith('parent.') ? `parent.${near}` : near
@@ -87,15 +87,19 @@ export class NameChecker {
 
   protected looksLikeText(name: string): boolean {
     return (['status', 'type', 'project', 'priority', 'phase'] as const).some((domain) =>
-      this.vocabulary.choices(domain).some((one) => one.name.toLowerCase() === name.toLowerCase()),
+      this.vocabulary
+        .choices(domain)
+        .some((choice) => choice.name.toLowerCase() === name.toLowerCase()),
     )
   }
 
   protected label(written: string, family: Value | undefined, at: At): Value {
     if (family?.kind !== 'literal') return this.choice(written, 'label', at)
-    const labels = this.vocabulary.choices('label').filter((one) => one.family === family.value)
+    const labels = this.vocabulary
+      .choices('label')
+      .filter((choice) => choice.family === family.value)
     const found = labels.find(
-      (one) => (this.spelling === 'identity' ? one.id : one.own) === written,
+      (label) => (this.spelling === 'identity' ? label.id : label.own) === written,
     )
     if (found)
       return {
@@ -106,10 +110,10 @@ export class NameChecker {
         at,
       }
     const near =
-      labels.find((one) => one.own?.toLowerCase() === written.toLowerCase())?.own ??
+      labels.find((label) => label.own?.toLowerCase() === written.toLowerCase())?.own ??
       nearest(
         written,
-        labels.map((one) => one.own ?? ''),
+        labels.map((label) => label.own ?? ''),
       )
     return this.wrong(
       at,
@@ -150,12 +154,12 @@ export class NameChecker {
     literal: (id: string) => Literal,
   ): Value {
     const all = this.vocabulary.choices(domain)
-    const same = all.filter((one) => one.name === written)
-    const qualified = all.find((one) => one.qualified === written)
+    const same = all.filter((choice) => choice.name === written)
+    const qualified = all.find((choice) => choice.qualified === written)
     if (same.length === 1) return literal(firstIn(same).id)
     if (qualified) return literal(qualified.id)
     if (same.length > 1) {
-      const spellings = same.map((one) => `'${one.qualified}'`).join(', ')
+      const spellings = same.map((choice) => `'${choice.qualified}'`).join(', ')
       return this.wrong(
         at,
         `“${written}” names ${same.length} things; write one of ${spellings}.`,
@@ -163,15 +167,15 @@ export class NameChecker {
       )
     }
     const near =
-      all.find((one) => one.name.toLowerCase() === written.toLowerCase())?.name ??
+      all.find((choice) => choice.name.toLowerCase() === written.toLowerCase())?.name ??
       byTitle(all, written) ??
       nearest(
         written,
-        all.map((one) => one.name),
+        all.map((choice) => choice.name),
       )
     return this.wrong(
       at,
-      `There is no ${domainWords(domain)} “${written}”.${near ? ` Did you mean '${near}'?` : all.length > 0 && all.length <= 8 ? ` There are: ${all.map((one) => one.name).join(', ')}.` : ''}`,
+      `There is no ${domainWords(domain)} “${written}”.${near ? ` Did you mean '${near}'?` : all.length > 0 && all.length <= 8 ? ` There are: ${all.map((choice) => choice.name).join(', ')}.` : ''}`,
       {
         found: written,
         expected: `a ${domainWords(domain)}`,
@@ -182,4 +186,4 @@ export class NameChecker {
 }
 
 const byTitle = (all: readonly Choice[], written: string): string | undefined =>
-  all.find((one) => one.title.toLowerCase() === written.toLowerCase())?.name
+  all.find((choice) => choice.title.toLowerCase() === written.toLowerCase())?.name

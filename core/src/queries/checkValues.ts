@@ -59,12 +59,12 @@ export class ValueChecker extends ArgumentChecker {
       return this.wrong(scalar.at, 'This interval ends before it starts.', {
         expected: 'the earlier end first',
       })
-    const end = (one: Scalar | null): Value | null => {
-      if (!one) return null
-      const { value, failed } = this.tries(() => this.value(one))
+    const end = (entry: Scalar | null): Value | null => {
+      if (!entry) return null
+      const { value, failed } = this.tries(() => this.value(entry))
       if (!failed && value.type.kind !== 'date' && value.type.kind !== 'timestamp')
         this.wrong(
-          one.at,
+          entry.at,
           `An end of an interval is a day or a moment; this is ${describe(value.type)}.`,
           { expected: 'a day or a moment' },
         )
@@ -80,7 +80,7 @@ export class ValueChecker extends ArgumentChecker {
   }
 
   protected call(call: Call): Value {
-    const name = functionNames.find((one) => one === call.name.toLowerCase())
+    const name = functionNames.find((text) => text === call.name.toLowerCase())
     if (!name) {
       const near = nearest(call.name, functionNames)
       return this.wrong(
@@ -90,13 +90,13 @@ export class ValueChecker extends ArgumentChecker {
       )
     }
     const entry = functionEntry(name)
-    const form = entry.forms.find((one) => one.length === call.args.length)
+    const form = entry.forms.find((form) => form.length === call.args.length)
     if (!form)
       return this.wrong(
         call.at,
-        `${name} is called as ${entry.forms.map((one) => `${name}(${one.map((parameter) => parameter.name).join(', ')})`).join(' or ')}.`,
+        `${name} is called as ${entry.forms.map((form) => `${name}(${form.map((parameter) => parameter.name).join(', ')})`).join(' or ')}.`,
         {
-          expected: entry.forms.map((one) => one.length).join(' or ') + ' arguments',
+          expected: entry.forms.map((form) => form.length).join(' or ') + ' arguments',
           found: String(call.args.length),
         },
       )

@@ -70,7 +70,7 @@ function withoutNulls(json: unknown, as: 'condition' | 'number' | 'text'): unkno
     return as === 'condition'
       ? { op: '=', args: [{ property: 'crew_size' }, 1] }
       : { property: as === 'text' ? 'note' : 'crew_size' }
-  if (Array.isArray(json)) return json.map((one) => withoutNulls(one, as))
+  if (Array.isArray(json)) return json.map((entry) => withoutNulls(entry, as))
   if (typeof json !== 'object') return json
   const { op, args } = json as { op: string; args: unknown[] }
   const inside = ['and', 'or', 'not'].includes(op)
@@ -79,7 +79,7 @@ function withoutNulls(json: unknown, as: 'condition' | 'number' | 'text'): unkno
         (JSON.stringify(args).includes('"') && !JSON.stringify(args).includes('"op"'))
       ? 'text'
       : 'number'
-  return { op, args: args.map((one) => withoutNulls(one, inside)) }
+  return { op, args: args.map((arg) => withoutNulls(arg, inside)) }
 }
 
 describe('three-valued logic (vectors/three-valued.json)', () => {
@@ -89,16 +89,18 @@ describe('three-valued logic (vectors/three-valued.json)', () => {
   }
   // IS NULL of a whole comparison is SQL, not CQL2: the grammar has no condition there.
   const cases = truths.filter(
-    (one) => !JSON.stringify(one.input).startsWith('{"op":"isNull","args":[{"op"'),
+    (truth) => !JSON.stringify(truth.input).startsWith('{"op":"isNull","args":[{"op"'),
   )
-  it.each(cases.map((one) => [one.name, one] as const))('%s', (_, one) => {
-    const input = one.input as { text?: string }
+  it.each(cases.map((entry) => [entry.name, entry] as const))('%s', (_, entry) => {
+    const input = entry.input as { text?: string }
     const parsed =
-      input.text === undefined ? fromJson(withoutNulls(one.input, 'condition')) : parse(input.text)
+      input.text === undefined
+        ? fromJson(withoutNulls(entry.input, 'condition'))
+        : parse(input.text)
     if (!parsed.ok) throw new Error(JSON.stringify(parsed.errors))
     const checked = check(parsed.value, vocabulary)
     if (!checked.ok) throw new Error(JSON.stringify(checked.errors))
-    expect(evaluate(checked.value, [nothing], moment)).toBe(one.expected)
+    expect(evaluate(checked.value, [nothing], moment)).toBe(entry.expected)
   })
 })
 
@@ -109,11 +111,11 @@ describe('temporal operators (vectors/intervals.json)', () => {
     if (side.timestamp) return `TIMESTAMP('${side.timestamp}')`
     return `INTERVAL(${side.interval!.map((end) => (end === null ? 'next_check' : `'${end}'`)).join(', ')})`
   }
-  it.each(intervals.map((one) => [one.name, one] as const))('%s', (_, one) => {
-    const { a, b } = one.input as { a: Side; b: Side }
+  it.each(intervals.map((interval) => [interval.name, interval] as const))('%s', (_, entry) => {
+    const { a, b } = entry.input as { a: Side; b: Side }
     const instant = !a.interval || !b.interval
     for (const op of temporalOps) {
-      const expected = (one.expected as unknown as Record<string, boolean | null>)[
+      const expected = (entry.expected as unknown as Record<string, boolean | null>)[
         op.toUpperCase()
       ]!
       const parsed = parse(`${op}(${literal(a)}, ${literal(b)})`)
@@ -143,14 +145,14 @@ describe('temporal operators (vectors/intervals.json)', () => {
 
 describe('LIKE, CASEI and ACCENTI (vectors/like-casei-accenti.json)', () => {
   const folded = { casei, accenti }
-  it.each(texts.map((one) => [one.name, one] as const))('%s', (_, one) => {
+  it.each(texts.map((text) => [text.name, text] as const))('%s', (_, entry) => {
     const {
       op,
       value = '',
       pattern = '',
       a = '',
       b = '',
-    } = one.input as { op: string; value?: string; pattern?: string; a?: string; b?: string }
+    } = entry.input as { op: string; value?: string; pattern?: string; a?: string; b?: string }
     const both = (text: string): string => casei(accenti(text))
     const given = {
       like: () => like(value, pattern),
@@ -162,7 +164,7 @@ describe('LIKE, CASEI and ACCENTI (vectors/like-casei-accenti.json)', () => {
       accentiLike: () => like(accenti(value), accenti(pattern)),
       caseiAccentiLike: () => like(both(value), both(pattern)),
     }[op]!()
-    const expected = one.expected as unknown
+    const expected = entry.expected as unknown
     expect(given).toBe(
       expected !== null && typeof expected === 'object'
         ? (expected as Record<string, string>)['dropOnlyU0300toU036F']
@@ -238,9 +240,9 @@ describe('evaluating an item', () => {
       expect(left(0, running.slice(0, 1), '2026-03-15T12:00:00Z')).toBe(null)
       const ended = [...running, state('2026-03-16T08:00:00Z', { status: 'st_off' })]
       expect(left(0, ended, '2026-03-17T12:00:00Z')).toBe(null)
-      const elsewhere = running.map((one) => ({
-        ...one,
-        facts: { ...one.facts, project: 'pr_pier' },
+      const elsewhere = running.map((itemState) => ({
+        ...itemState,
+        facts: { ...itemState.facts, project: 'pr_pier' },
       }))
       expect(left(0, elsewhere, '2026-03-15T12:00:00Z')).toBe(null)
     })

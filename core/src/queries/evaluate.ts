@@ -75,7 +75,7 @@ class Evaluation {
           this.#compare('<=', condition.value, condition.high),
         ])
       case 'in':
-        return or(condition.list.map((one) => this.#compare('=', condition.value, one)))
+        return or(condition.list.map((entry) => this.#compare('=', condition.value, entry)))
       case 'isNull':
         return this.#isEmpty(condition.value)
       case 'array':
@@ -231,11 +231,11 @@ class Evaluation {
   }
 
   #literalInterval(value: Extract<Value, { kind: 'interval' }>): Interval | null {
-    const end = (one: Value | null): End | null => {
-      if (!one) return { kind: 'open' }
-      const held = this.value(one)
+    const end = (entry: Value | null): End | null => {
+      if (!entry) return { kind: 'open' }
+      const held = this.value(entry)
       if (held === null) return null
-      return one.type.kind === 'date'
+      return entry.type.kind === 'date'
         ? { kind: 'day', day: asText(held) }
         : { kind: 'instant', instant: asNumber(held) }
     }

@@ -38,25 +38,28 @@ const meaning = (text: string): Cql2Json => {
 }
 
 describe('the grammar of CQL2 text (OGC 21-065r2; cases and their sources in vectors/cql2-text.json)', () => {
-  it.each((vectors as unknown as Case[]).map((one) => [one.name, one] as const))('%s', (_, one) => {
-    const parsed = parse(textOf(one))
-    if (one.expected.valid === false) {
-      expect(parsed.ok).toBe(false)
-      if (parsed.ok) return
-      const [from, to] = one.expected.errorBetween ?? [0, Infinity]
-      expect(parsed.errors[0]!.from).toBeGreaterThanOrEqual(from)
-      expect(parsed.errors[0]!.from).toBeLessThanOrEqual(to)
-      return
-    }
-    if (!parsed.ok) throw new Error(JSON.stringify(parsed.errors))
-    const json = flat(toJson(parsed.value))
-    const right = [one.expected.json, ...(one.orJson ?? [])]
-      .filter((each) => each !== undefined)
-      .map(flat)
-    if (right.length > 0) expect(right).toContainEqual(json)
-    const read = fromJson(json)
-    expect(read.ok && flat(toJson(read.value))).toEqual(json)
-    const printed = print(parsed.value)
-    if (printed.ok) expect(meaning(printed.text)).toEqual(json)
-  })
+  it.each((vectors as unknown as Case[]).map((vector) => [vector.name, vector] as const))(
+    '%s',
+    (_, entry) => {
+      const parsed = parse(textOf(entry))
+      if (entry.expected.valid === false) {
+        expect(parsed.ok).toBe(false)
+        if (parsed.ok) return
+        const [from, to] = entry.expected.errorBetween ?? [0, Infinity]
+        expect(parsed.errors[0]!.from).toBeGreaterThanOrEqual(from)
+        expect(parsed.errors[0]!.from).toBeLessThanOrEqual(to)
+        return
+      }
+      if (!parsed.ok) throw new Error(JSON.stringify(parsed.errors))
+      const json = flat(toJson(parsed.value))
+      const right = [entry.expected.json, ...(entry.orJson ?? [])]
+        .filter((each) => each !== undefined)
+        .map(flat)
+      if (right.length > 0) expect(right).toContainEqual(json)
+      const read = fromJson(json)
+      expect(read.ok && flat(toJson(read.value))).toEqual(json)
+      const printed = print(parsed.value)
+      if (printed.ok) expect(meaning(printed.text)).toEqual(json)
+    },
+  )
 })

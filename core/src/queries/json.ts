@@ -132,7 +132,7 @@ class Reader {
     return {
       kind: 'in',
       value: this.scalar(args[0], `${pointer}/args/0`, depth + 1),
-      list: list.map((one, index) => this.scalar(one, `${pointer}/args/1/${index}`, depth + 1)),
+      list: list.map((entry, index) => this.scalar(entry, `${pointer}/args/1/${index}`, depth + 1)),
       at,
     }
   }
@@ -151,7 +151,7 @@ class Reader {
         return this.#wrong(pointer, `A list may hold at most ${bounds.list} values.`) ?? missing
       return {
         kind: 'array',
-        items: json.map((one, index) => this.scalar(one, `${pointer}/${index}`, depth + 1)),
+        items: json.map((entry, index) => this.scalar(entry, `${pointer}/${index}`, depth + 1)),
         at,
       }
     }

@@ -101,7 +101,7 @@ function pushSymbol(
       nearest,
     })
   }
-  const symbol = symbols.find((one) => source.startsWith(one, at))
+  const symbol = symbols.find((symbol) => source.startsWith(symbol, at))
   if (!symbol) {
     const found = characterAt(source, at)
     const message =

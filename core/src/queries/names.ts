@@ -13,7 +13,8 @@ export function namesOf(
     properties: byHandle,
     choices: choicesOf,
     choice: (domain, id) => {
-      const known = byId.get(domain) ?? new Map(choicesOf(domain).map((one) => [one.id, one]))
+      const known =
+        byId.get(domain) ?? new Map(choicesOf(domain).map((choice) => [choice.id, choice]))
       byId.set(domain, known)
       return known.get(id)
     },

@@ -4,9 +4,12 @@ import { editDistance, nearest } from './nearest.ts'
 import vectors from './vectors/alignment.json' with { type: 'json' }
 
 describe('the distance of two spellings (vectors/alignment.json, sources there)', () => {
-  it.each(vectors.map((one) => [one.name, one] as const))('%s', (_, { input, expected }) => {
-    expect(editDistance(input.a, input.b)).toBe(expected)
-  })
+  it.each(vectors.map((vector) => [vector.name, vector] as const))(
+    '%s',
+    (_, { input, expected }) => {
+      expect(editDistance(input.a, input.b)).toBe(expected)
+    },
+  )
 
   it('is nothing for the same text, the same both ways, and at most the longer text', () => {
     const word = fc.string({ maxLength: 12 })

@@ -22,8 +22,8 @@ export abstract class ScalarParser extends TokenReader {
     let left = part()
     for (let terms = 1; ; terms += 1) {
       const token = this.peek()
-      const op = ops.find((one) =>
-        one === 'div' ? this.isWord('div') : token.kind === 'symbol' && token.raw === one,
+      const op = ops.find((text) =>
+        text === 'div' ? this.isWord('div') : token.kind === 'symbol' && token.raw === text,
       )
       if (!op) return left
       // Each sign is a level of the tree, which every later walk goes down.

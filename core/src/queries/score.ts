@@ -74,8 +74,8 @@ export function readScore(formula: string, vocabulary: QueryNames): Outcome<Valu
 /** The handles of the numbers a formula reads. */
 export const partsOf = (value: Value): string[] => [
   ...new Set(
-    valuesOf({ kind: 'isNull', value, at: value.at }).flatMap((one) =>
-      one.kind === 'property' ? [one.property.handle] : [],
+    valuesOf({ kind: 'isNull', value, at: value.at }).flatMap((value) =>
+      value.kind === 'property' ? [value.property.handle] : [],
     ),
   ),
 ]

@@ -221,9 +221,9 @@ class Words {
     const read = clause.list.slice(0, mostRead)
     const more = clause.list.length - read.length
     const options = [
-      ...read.flatMap((one, index): Part[] => [
+      ...read.flatMap((value, index): Part[] => [
         ...(index === 0 ? [] : [{ text: ' or ' }]),
-        ...this.#value(one),
+        ...this.#value(value),
       ]),
       ...(more > 0 ? [{ text: ` or any of ${more} more` }] : []),
     ]
@@ -306,7 +306,10 @@ class Words {
 }
 
 /** A period by its distance from the present one: last week, 3 weeks from now. */
-function periodText(call: CheckedCall, { words, unit }: NonNullable<FunctionEntry['near']>): string {
+function periodText(
+  call: CheckedCall,
+  { words, unit }: NonNullable<FunctionEntry['near']>,
+): string {
   const offset = Number(literalIn(call, 0))
   const near = words[offset + 1]
   if (near) return near

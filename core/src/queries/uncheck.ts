@@ -47,7 +47,7 @@ class Unchecker {
         return {
           kind: 'in',
           value: this.scalar(condition.value),
-          list: condition.list.map((one) => this.scalar(one)),
+          list: condition.list.map((value) => this.scalar(value)),
           at,
         }
       case 'isNull':

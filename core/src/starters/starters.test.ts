@@ -13,20 +13,23 @@ import { starters, takeOver } from './index.ts'
 
 const judge = new Ajv2020({ allErrors: true }).compile(DefinitionsDocument)
 const load = async (id: string): Promise<DefinitionsDocument> =>
-  await starters.find((one) => one.id === id)!.load()
+  await starters.find((starter) => starter.id === id)!.load()
 
 describe('a starter rulebook', () => {
-  it.each(starters.map((one) => one.id))('%s is a sound file of definitions', async (id) => {
-    const document = await load(id)
-    expect(judge(document), JSON.stringify(judge.errors)).toBe(true)
-    expect(validate(document)).toEqual([])
-    for (const entry of sections.flatMap((one) =>
-      Object.values<{ description: string }>(document[one]),
-    ))
-      expect(entry.description, JSON.stringify(entry)).not.toBe('')
-  })
+  it.each(starters.map((starter) => starter.id))(
+    '%s is a sound file of definitions',
+    async (id) => {
+      const document = await load(id)
+      expect(judge(document), JSON.stringify(judge.errors)).toBe(true)
+      expect(validate(document)).toEqual([])
+      for (const entry of sections.flatMap((section) =>
+        Object.values<{ description: string }>(document[section]),
+      ))
+        expect(entry.description, JSON.stringify(entry)).not.toBe('')
+    },
+  )
 
-  it.each(starters.map((one) => one.id))(
+  it.each(starters.map((starter) => starter.id))(
     '%s lets every type come from its start to an end',
     async (id) => {
       const document = await load(id)
@@ -43,7 +46,7 @@ describe('a starter rulebook', () => {
           .map((key) => key.split(':')[2]!)
         expect([...reached].sort(), type).toEqual(statuses.sort())
         expect(
-          [...reached].some((one) => document.statuses[one]!.phase === 'done'),
+          [...reached].some((text) => document.statuses[text]!.phase === 'done'),
           type,
         ).toBe(true)
       }
@@ -52,16 +55,18 @@ describe('a starter rulebook', () => {
 })
 
 describe('taking a starter over', () => {
-  const pairs = starters.flatMap((one) => starters.map((other) => [one.id, other.id] as const))
+  const pairs = starters.flatMap((starter) =>
+    starters.map((other) => [starter.id, other.id] as const),
+  )
 
   it.each(pairs)(
     '%s and then %s gives a sound document in which the first is as it was',
-    async (one, other) => {
-      const first = takeOver(emptyDocument, await load(one))
+    async (text, other) => {
+      const first = takeOver(emptyDocument, await load(text))
       const both = takeOver(first, await load(other))
       expect(validate(both)).toEqual([])
       for (const section of sections) expect(both[section]).toMatchObject(first[section])
-      expect(Object.keys(both.rulebooks)).toHaveLength(one === other ? 1 : 2)
+      expect(Object.keys(both.rulebooks)).toHaveLength(text === other ? 1 : 2)
       // Once more changes nothing.
       expect(takeOver(both, await load(other))).toEqual(both)
     },

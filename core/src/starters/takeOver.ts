@@ -87,9 +87,9 @@ function distinct(entry: Entry, others: readonly Entry[], rulebook: string): Ent
   const changed = Object.entries(alternatives).flatMap(([name, more]): [string, string][] => {
     const words = valueOf(entry, name)
     if (words === undefined) return []
-    const taken = new Set(others.map((one) => plain(valueOf(one, name) ?? '')))
+    const taken = new Set(others.map((other) => plain(valueOf(other, name) ?? '')))
     const free = [words, ...more(words, entry.title, rulebook)].find(
-      (one) => !taken.has(plain(one)),
+      (text) => !taken.has(plain(text)),
     )
     return [[name, free ?? words]]
   })

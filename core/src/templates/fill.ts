@@ -41,14 +41,16 @@ export interface Filled {
 
 /** The items of a template with blanks filled and days worked out, each after the one it stands below. Unfilled blanks stay to be seen. */
 export function fillTemplate(content: TemplateContent, filling: Filling): Filled[] {
-  const node = (key: string, under: string | null, one: Node): Filled => ({
+  const node = (key: string, under: string | null, entry: Node): Filled => ({
     key,
     under,
-    type: one.type,
-    title: filledText(one.title, filling),
-    ...(one.description === undefined ? {} : { description: filledText(one.description, filling) }),
-    values: filledValues(one.values, filling),
-    fields: filledValues(one.fields, filling),
+    type: entry.type,
+    title: filledText(entry.title, filling),
+    ...(entry.description === undefined
+      ? {}
+      : { description: filledText(entry.description, filling) }),
+    values: filledValues(entry.values, filling),
+    fields: filledValues(entry.fields, filling),
   })
   return [
     node('item', null, content.item),

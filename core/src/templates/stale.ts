@@ -127,7 +127,7 @@ function whyNotGiven(
   const forms = (['item', 'make'] as const).flatMap((form) =>
     formOf(document, rulebook, type, form),
   )
-  if (forms.some((one) => one.field === id)) return undefined
+  if (forms.some((form) => form.field === id)) return undefined
   return `The field “${field.title}” is no longer on the form of “${document.types[type]?.title}”.`
 }
 
@@ -146,14 +146,14 @@ function staleField(
   if (isRelative(value) && !isWithinReach(value)) return [tooFar(pointer)]
   const values: readonly unknown[] = Array.isArray(value) ? value : [value]
   if (fieldKind(field.kind).values === 'person') {
-    const allThere = values.every((one) => one === 'me' || offered('person', String(one)))
+    const allThere = values.every((value) => value === 'me' || offered('person', String(value)))
     return allThere ? [] : takenOut(pointer, `A person in “${field.title}” is no longer there.`)
   }
   const { options } = field
   if (!options) return []
-  const gone = values.map(String).filter((one) => !options[one] || options[one].retired)
+  const gone = values.map(String).filter((text) => !options[text] || options[text].retired)
   if (gone.length === 0) return []
-  const titles = gone.map((one) => `“${options[one]?.title ?? one}”`).join(', ')
+  const titles = gone.map((text) => `“${options[text]?.title ?? text}”`).join(', ')
   const verb = gone.length === 1 ? 'is' : 'are'
   return takenOut(pointer, `${titles} ${verb} no longer offered in “${field.title}”.`)
 }
@@ -163,7 +163,7 @@ function staleTree({ item, children }: TemplateContent, { document }: TemplateGr
     const above =
       child.under === undefined
         ? item
-        : children.slice(0, index).find((one) => one.key === child.under)
+        : children.slice(0, index).find((entry) => entry.key === child.under)
     if (!above)
       return [
         {

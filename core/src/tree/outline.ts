@@ -45,7 +45,9 @@ function besideOf<Row extends Placed>(
   shown: readonly Standing<Row>[],
   row: Standing<Row>,
 ): { readonly previous: Standing<Row> | undefined; readonly next: Standing<Row> | undefined } {
-  const beside = shown.filter((one) => one.depth === row.depth && one.parent === row.parent)
+  const beside = shown.filter(
+    (standing) => standing.depth === row.depth && standing.parent === row.parent,
+  )
   const at = beside.indexOf(row)
   return { previous: beside[at - 1], next: beside[at + 1] }
 }
@@ -55,7 +57,7 @@ export function placeOf<Row extends Placed>(
   shown: readonly Standing<Row>[],
   ref: string,
 ): TreeMove {
-  const row = shown.find((one) => one.ref === ref)
+  const row = shown.find((standing) => standing.ref === ref)
   if (!row) return {}
   const { previous, next } = besideOf(shown, row)
   const { parent } = row
@@ -74,9 +76,9 @@ export function moveOf<Row extends Placed>(
   ref: string,
   step: Step,
 ): TreeMove | undefined {
-  const row = shown.find((one) => one.ref === ref)
+  const row = shown.find((standing) => standing.ref === ref)
   if (!row) return undefined
-  const above = shown.find((one) => one.ref === row.parent)
+  const above = shown.find((standing) => standing.ref === row.parent)
   const { previous, next } = besideOf(shown, row)
   switch (step) {
     case 'up':

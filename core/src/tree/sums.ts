@@ -32,8 +32,8 @@ export function sumBelow(
     sums.set(unit, { all: before.all.plus(all), done: before.done.plus(finished) })
   }
   return {
-    items: parts.reduce((sum, one) => sum + one.items, 0),
-    done: parts.reduce((sum, one) => sum + one.done, 0),
+    items: parts.reduce((sum, part) => sum + part.items, 0),
+    done: parts.reduce((sum, part) => sum + part.done, 0),
     estimates: [...sums].map(([unit, { all, done }]) => ({
       unit,
       all: all.toNumber(),

@@ -13,11 +13,11 @@ describe('a board', () => {
       .map(({ value, count, late }) => ({ value, count, late: Math.min(count, late) }))
     fc.assert(
       fc.property(
-        fc.uniqueArray(standing, { selector: (one) => one.value }),
+        fc.uniqueArray(standing, { selector: (entry) => entry.value }),
         fc.uniqueArray(fc.constantFrom('a', 'b', null)),
         (standings, columns) => {
           const board = arrange({ columns }, standings)
-          const elsewhere = board.elsewhere.reduce((sum, one) => sum + one.count, 0)
+          const elsewhere = board.elsewhere.reduce((sum, entry) => sum + entry.count, 0)
           expect(board.shown + elsewhere + board.finishedLongAgo).toBe(board.total)
           expect(board.columns.map((column) => column.value)).toEqual(columns)
         },

@@ -55,7 +55,7 @@ export function notShown(
   arrangement: Pick<Arrangement, 'elsewhere' | 'finishedLongAgo'>,
   finishedWithin: number | null,
 ): { readonly count: number; readonly words: string } {
-  const elsewhere = arrangement.elsewhere.reduce((sum, one) => sum + one.count, 0)
+  const elsewhere = arrangement.elsewhere.reduce((sum, entry) => sum + entry.count, 0)
   const reasons = [
     ...(elsewhere ? [`${elsewhere} ${elsewhere === 1 ? 'stands' : 'stand'} elsewhere`] : []),
     ...(arrangement.finishedLongAgo

@@ -100,9 +100,9 @@ function daysNear({ type, value }: Constant, zone: string): Day[] {
   if (type.kind === 'timestamp') return around(dayOf(asNumber(value), zone))
   if (type.kind !== 'interval' || value === null) return []
   const { start, end } = asInterval(value)
-  return [start, end].flatMap((one) => {
-    if (one.kind === 'open') return []
-    return around(one.kind === 'day' ? one.day : dayOf(one.instant, zone))
+  return [start, end].flatMap((end) => {
+    if (end.kind === 'open') return []
+    return around(end.kind === 'day' ? end.day : dayOf(end.instant, zone))
   })
 }
 
@@ -123,30 +123,36 @@ function candidatesFor(
   const { now, zone } = moment
   switch (type.kind) {
     case 'choice': {
-      const ids = fitting(constants, (one) => one.kind === 'choice' && one.domain === type.domain)
+      const ids = fitting(
+        constants,
+        (constant) => constant.kind === 'choice' && constant.domain === type.domain,
+      )
       return [...asTexts(ids), ...offered(property), null]
     }
     case 'array': {
       const ids = asTexts(
-        fitting(constants, (one) => one.kind === 'choice' && one.domain === type.domain),
+        fitting(
+          constants,
+          (constant) => constant.kind === 'choice' && constant.domain === type.domain,
+        ),
       )
       const before = asTexts(held)
       const single = [...ids, ...offered(property)].map((id) => [...before, id])
       return [[...before, ...ids], ...single, ids, []]
     }
     case 'number':
-      return [...fitting(constants, (one) => one.kind === 'number').map(String), null]
+      return [...fitting(constants, (constant) => constant.kind === 'number').map(String), null]
     case 'boolean':
       return [true, false]
     case 'date':
-      return [dayOf(now, zone), ...constants.flatMap((one) => daysNear(one, zone)), null]
+      return [dayOf(now, zone), ...constants.flatMap((constant) => daysNear(constant, zone)), null]
     case 'timestamp': {
-      const days = constants.flatMap((one) => daysNear(one, zone))
-      const moments = asNumbers(fitting(constants, (one) => one.kind === 'timestamp'))
+      const days = constants.flatMap((constant) => daysNear(constant, zone))
+      const moments = asNumbers(fitting(constants, (constant) => constant.kind === 'timestamp'))
       return [now, ...moments, ...days.map((day) => startOfDay(day, zone)), null]
     }
     default:
-      return [...asTexts(fitting(constants, (one) => one.kind === 'text')), null]
+      return [...asTexts(fitting(constants, (constant) => constant.kind === 'text')), null]
   }
 }
 
@@ -186,24 +192,24 @@ export function bornMatching(filter: Condition, start: Facts, place: BirthPlace)
   let item = start
   const isMet = (clause: Condition, facts: Facts): boolean => meets(clause, facts, place.moment)
   const met = clauses.filter((clause) => isMet(clause, item))
-  for (const clause of clauses.filter((one) => !met.includes(one))) {
+  for (const clause of clauses.filter((clause) => !met.includes(clause))) {
     const found = firstOf(
       attempts(clause, item, place),
-      (facts) => isMet(clause, facts) && met.every((one) => isMet(one, facts)),
+      (facts) => isMet(clause, facts) && met.every((condition) => isMet(condition, facts)),
     )
     if (!found) continue
     item = found
     met.push(clause)
   }
-  return { item, unmet: clauses.filter((one) => !isMet(one, item)), written: byWriting }
+  return { item, unmet: clauses.filter((clause) => !isMet(clause, item)), written: byWriting }
 }
 
 function firstOf<T>(all: Iterable<T>, isSo: (one: T) => boolean): T | undefined {
-  for (const one of all) if (isSo(one)) return one
+  for (const entry of all) if (isSo(entry)) return entry
   return undefined
 }
 
 /** Those of which something is so, and the others. */
 function parted<T>(all: readonly T[], isSo: (one: T) => boolean): [T[], T[]] {
-  return [all.filter(isSo), all.filter((one) => !isSo(one))]
+  return [all.filter(isSo), all.filter((entry) => !isSo(entry))]
 }

@@ -22,8 +22,9 @@ export function limitsOf(document: DefinitionsDocument): Vocabulary['limits'] {
 /** The working time of a project: of its own calendar, or of the standard one. */
 export function workingTimes({ projects, calendars }: Living): Vocabulary['workingOf'] {
   const byProject = new Map(projects.map(({ id, calendar }) => [id, calendar]))
-  const standard = calendars.find((one) => one.standard) ?? { hours: {}, daysOff: [] }
-  return (project) => calendars.find((one) => one.id === byProject.get(project)) ?? standard
+  const standard = calendars.find((calendar) => calendar.standard) ?? { hours: {}, daysOff: [] }
+  return (project) =>
+    calendars.find((calendar) => calendar.id === byProject.get(project)) ?? standard
 }
 
 /** What is left of each time limit, as a column; one of a retired limit is empty, and stays where lists have it. */

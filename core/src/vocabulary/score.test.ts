@@ -21,11 +21,11 @@ const document = [
   field('below', 'roll-up', { rollUp: { how: 'sum', of: 'estimate' } }),
   field('bad', 'score', { formula: 'lost + 1' }),
 ].reduce(
-  (all, one) =>
+  (all, entry) =>
     replaceAt(
-      replaceAt(all, ['fields', `fi_${one.handle}`], one),
-      ['rulebooks', 'rb_all', 'entries', `form:ty_job:item:fi_${one.handle}`],
-      { order: one.handle },
+      replaceAt(all, ['fields', `fi_${entry.handle}`], entry),
+      ['rulebooks', 'rb_all', 'entries', `form:ty_job:item:fi_${entry.handle}`],
+      { order: entry.handle },
     ),
   soundDocument,
 )

@@ -223,7 +223,7 @@ function remitsOf(vocabulary: Vocabulary, living: Living): readonly TeamRemit[] 
     id,
     people: new Set(people),
     remit: remitOf(remit),
-    working: living.calendars.find((one) => one.id === calendar) ?? null,
+    working: living.calendars.find((entry) => entry.id === calendar) ?? null,
   }))
 }
 
@@ -284,7 +284,7 @@ function unmistakable(choices: readonly Choice[]): readonly Choice[] {
     return counts
   }
   const first = count(choices)
-  if ([...first.values()].every((one) => one === 1)) return choices
+  if ([...first.values()].every((number) => number === 1)) return choices
   const told = choices.map((choice) =>
     valueFor(first, choice.qualified) > 1 && choice.retired
       ? { ...choice, qualified: `${choice.qualified} (retired)` }

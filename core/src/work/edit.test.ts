@@ -74,7 +74,7 @@ const rules: WorkRules = {
   document,
   vocabulary: vocabularyOf(document, living),
   fields: new Map(Object.values(document.fields).map((field) => [field.handle, field])),
-  labels: new Map(labels.map((one) => [one.id, one])),
+  labels: new Map(labels.map((label) => [label.id, label])),
   components: new Map([['co_hinge', { title: 'Hinge', project: 'pr_yard', keeper: 'pe_ben' }]]),
   projects: new Map([['pr_yard', { title: 'Yard' }]]),
   zone: 'Europe/Zurich',
@@ -176,7 +176,7 @@ describe('changes of many items', () => {
     fc.assert(
       fc.property(anyChanges, (changes) => {
         const together = judgeEdits(rules, new Ground(known(start)), changes)
-        const stored = new Map(start.map((one) => [String(one.item['ref']), one]))
+        const stored = new Map(start.map((stored) => [String(stored.item['ref']), stored]))
         const alone = changes.map(({ ref: of, change }) => {
           const judged = judgeEdit(rules, new Ground(known([...stored.values()])), of, change)
           if (judged.ok) stored.set(of, storedAfter(stored.get(of)!, judged))
@@ -184,7 +184,9 @@ describe('changes of many items', () => {
           return judged
         })
         const spoken = (all: readonly Judged[]): unknown =>
-          all.map((one) => (one.ok ? { after: one.after, changed: one.changed } : one.refusal))
+          all.map((judged) =>
+            judged.ok ? { after: judged.after, changed: judged.changed } : judged.refusal,
+          )
         expect(spoken(together)).toEqual(spoken(alone))
       }),
       { numRuns: 300, seed: 11 },
@@ -203,7 +205,7 @@ describe('changes of many items', () => {
       { ref: ref(2), change: { status: 'st_off' } },
     ]
     const judged = judgeEdits(rules, new Ground(known(start)), changes)
-    expect(judged.map((one) => one.ok)).toEqual([true, true, false, true, true, true])
+    expect(judged.map((judged) => judged.ok)).toEqual([true, true, false, true, true, true])
   })
 })
 

@@ -84,7 +84,7 @@ function judgePlacing({ document }: WorkRules, flow: Flow, to: string): Refusal 
   const title = (id: string): string => document.statuses[id]?.title ?? id
   const message = `${title(to)} is not in the flow of ${document.types[flow.type]?.title ?? flow.type}; say which status it gets with the new type.`
   const allowed = offered.map((id) => ({ id, title: title(id) }))
-  const expected = allowed.map((one) => one.title).join(', ')
+  const expected = allowed.map((entry) => entry.title).join(', ')
   return refused(message, [{ pointer: '/status', message, expected }], { allowed })
 }
 
@@ -98,7 +98,7 @@ function judgeMove(rules: WorkRules, after: Facts, before: Facts): Refusal | und
   if (from === to) return undefined
   const refusal = refuseMove(rules.document, flow, from, to)
   if (!refusal) return undefined
-  const expected = refusal.allowed.map((one) => one.title).join(', ')
+  const expected = refusal.allowed.map((entry) => entry.title).join(', ')
   return refused(refusal.message, [{ pointer: '/status', message: refusal.message, expected }], {
     allowed: refusal.allowed,
   })

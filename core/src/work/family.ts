@@ -14,7 +14,7 @@ export function pickOne(
     family !== null && document.families[family]?.pick === 'one'
   const fresh = given.filter((label) => !before.includes(label))
   const kept = new Map<string, string>()
-  for (const label of [...given.filter((one) => before.includes(one)), ...fresh]) {
+  for (const label of [...given.filter((text) => before.includes(text)), ...fresh]) {
     const family = familyOf(label)
     if (isSingle(family)) kept.set(family, label)
   }

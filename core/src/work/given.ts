@@ -152,7 +152,7 @@ function whyNotNew(
   const why = listOf(value)
     .filter((id) => !before.includes(id))
     .map((id) => whyNotOffered(rules, type.domain, id, project))
-    .find((one) => one !== undefined)
+    .find((entry) => entry !== undefined)
   return why === undefined
     ? undefined
     : { message: `${title}: ${why}`, expected: 'a value that is offered' }
@@ -194,15 +194,15 @@ export function readGiven(
 ): ReadGiven {
   const values: Record<string, FactValue> = {}
   const wrong: WrongPart[] = []
-  for (const one of valuesGiven(given)) {
-    const { handle, pointer } = one
+  for (const givenValue of valuesGiven(given)) {
+    const { handle, pointer } = givenValue
     const property = rules.vocabulary.properties.get(handle)
-    const misplaced = whyNotGiven(property, one)
+    const misplaced = whyNotGiven(property, givenValue)
     if (misplaced || !property) {
       if (misplaced) wrong.push(misplaced)
       continue
     }
-    const read = valueHeld(rules, one, property)
+    const read = valueHeld(rules, givenValue, property)
     if ('wrong' in read) {
       wrong.push(read.wrong)
       continue

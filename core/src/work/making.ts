@@ -27,12 +27,12 @@ const idOf = (value: unknown): unknown =>
 
 /** The identity of the keeper of the first of the given components that has one. */
 function keeperGiven(rules: WorkRules, project: string, given: unknown): string | undefined {
-  const written = (Array.isArray(given) ? given : []).map((one: unknown) => idOf(one))
-  const ids = written.flatMap((one) =>
+  const written = (Array.isArray(given) ? given : []).map((entry: unknown) => idOf(entry))
+  const ids = written.flatMap((entry) =>
     [...rules.components]
       .filter(
         ([id, component]) =>
-          component.project === project && (id === one || component.title === one),
+          component.project === project && (id === entry || component.title === entry),
       )
       .map(([id]) => id),
   )
@@ -52,7 +52,7 @@ export function withDefaults(rules: WorkRules, project: string, given: Given): G
   const forms = (['item', 'make'] as const).flatMap((form) =>
     formOf(document, rulebook, type, form),
   )
-  const onForms = new Set(forms.map((one) => one.field))
+  const onForms = new Set(forms.map((form) => form.field))
   const moment = { today: dayOf(now, zone), zone, me: person.id }
   for (const field of orderedFields(document)) {
     if (!onForms.has(field.id) || field.handle in fields) continue
@@ -108,8 +108,10 @@ function judgeRequired(rules: WorkRules, item: Facts): Refusal | undefined {
     return value === null ? [] : [value]
   }
   const missing = formOf(document, rulebookOf(rules, String(item['project'])), type, 'make').filter(
-    (one) =>
-      one.required && isShown(one.shownWhen, held) && !holdsSomething(rules, item, one.field),
+    (formField) =>
+      formField.required &&
+      isShown(formField.shownWhen, held) &&
+      !holdsSomething(rules, item, formField.field),
   )
   if (missing.length === 0) return undefined
   return invalid(

@@ -24,7 +24,7 @@ export function refuseMove(
   const instead =
     allowed.length === 0
       ? 'Nothing leads on from there.'
-      : `From ${title(from)} it may go to ${listed(allowed.map((one) => one.title))}.`
+      : `From ${title(from)} it may go to ${listed(allowed.map((entry) => entry.title))}.`
   if (retired && flow.statuses.includes(to))
     return {
       message: `${title(to)} is retired: what is in it stays, and nothing more enters it. ${instead}`,

@@ -13,8 +13,8 @@ export function judgeParent(
 ): Refusal | undefined {
   const above = ground.relative(parent)
   if (!above) throw new Error(`${parent} is not on the ground`)
-  const tier = (one: string): number => document.types[one]?.tier ?? 0
-  const title = (one: string): string => document.types[one]?.title ?? one
+  const tier = (text: string): number => document.types[text]?.tier ?? 0
+  const title = (text: string): string => document.types[text]?.title ?? text
   const [mine, theirs] = [title(type), title(above.type)]
   if (tier(above.type) <= tier(type))
     return refused(
@@ -61,7 +61,7 @@ export function judgeBelow(
   const misfit = [...ground.below(ref).types].find(([one]) => !mayStandBelow(document, one, type))
   if (!misfit) return undefined
   const [below, { ref: example }] = misfit
-  const title = (one: string): string => document.types[one]?.title ?? one
+  const title = (text: string): string => document.types[text]?.title ?? text
   return refused(
     `A ${title(type)} cannot have a ${title(below)} below it, and ${example ?? 'something'} stands there; move that first.`,
     [{ pointer: '/type', message: 'What stands below does not fit this type.' }],

@@ -190,12 +190,12 @@ function readChoice(
   const choices = vocabulary.choices(domain)
   const found =
     vocabulary.choice(domain, written) ??
-    only(choices.filter((one) => one.name === written)) ??
-    choices.find((one) => one.qualified === written)
+    only(choices.filter((choice) => choice.name === written)) ??
+    choices.find((choice) => choice.qualified === written)
   if (found) return { ok: true, value: found.id }
   const near = nearest(
     written,
-    choices.map((one) => one.name),
+    choices.map((choice) => choice.name),
   )
   return refused(
     `There is no such value of ${property.title}: “${written}”.${near ? ` Did you mean “${near}”?` : ''}`,
@@ -220,8 +220,8 @@ function readChoices(
       `${raw.length} values`,
     )
   const ids: string[] = []
-  for (const one of raw) {
-    const reading = readChoice(property, domain, one, vocabulary)
+  for (const entry of raw) {
+    const reading = readChoice(property, domain, entry, vocabulary)
     if (!reading.ok) return reading
     if (!ids.includes(asText(reading.value))) ids.push(asText(reading.value))
   }

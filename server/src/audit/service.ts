@@ -31,10 +31,10 @@ const present: Readonly<
   Record<string, (world: World, id: string) => { readonly title: string } | undefined>
 > = {
   label: (world, id) => world.labelOf.get(id),
-  component: (world, id) => world.components.find((one) => one.id === id),
-  calendar: (world, id) => world.calendars.find((one) => one.id === id),
-  team: (world, id) => world.teams.find((one) => one.id === id),
-  project: (world, code) => world.projects.find((one) => one.code === code),
+  component: (world, id) => world.components.find((component) => component.id === id),
+  calendar: (world, id) => world.calendars.find((calendar) => calendar.id === id),
+  team: (world, id) => world.teams.find((team) => team.id === id),
+  project: (world, code) => world.projects.find((project) => project.code === code),
   rulebook: (world, id) => world.document.rulebooks[id],
 }
 
@@ -79,7 +79,7 @@ export async function auditList(
   const person =
     query['by'] === undefined
       ? null
-      : (world.people.find((one) => one.id === query['by'])?.number ?? -1)
+      : (world.people.find((person) => person.id === query['by'])?.number ?? -1)
   const below = query['before'] === undefined ? null : Number(query['before'])
   if (below !== null && !Number.isSafeInteger(below))
     throw invalid([
@@ -125,9 +125,9 @@ export async function auditList(
       at: at.toISOString(),
       title: titleOf(world, act),
       lines: actInWords(act, (identity) => titles.get(identity)),
-      by: world.people.find((one) => one.number === byId)?.name ?? null,
+      by: world.people.find((person) => person.number === byId)?.name ?? null,
     })),
-    kinds: acts.map((one) => one.act),
+    kinds: acts.map((audit) => audit.act),
     more: found.length > page ? elementAt(found, page - 1).number : null,
   }
 }

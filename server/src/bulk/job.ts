@@ -21,8 +21,8 @@ interface Batch {
 
 /** What was taken back of a change that was cancelled counts as taken back; what could not be stays changed. */
 const cancelled = (found: readonly Outcome[]): Outcome[] =>
-  found.map((one) =>
-    one.outcome === outcomes.changed ? { ...one, outcome: outcomes.takenBack } : one,
+  found.map((entry) =>
+    entry.outcome === outcomes.changed ? { ...entry, outcome: outcomes.takenBack } : entry,
   )
 
 /** The next batch of a change: of one that was cancelled, what it changed is taken back. */

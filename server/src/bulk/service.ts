@@ -161,16 +161,18 @@ async function answersFor(
   const counted = await countOutcomes(database, ids)
   const refusals = await bulkRefusals(database, ids, visibleProjects(world, person), mostNamed)
   const undoing = await bulkChange.findAll({ where: { undoes: ids } })
-  const undone = new Set(undoing.map((one) => one.undoes))
+  const undone = new Set(undoing.map((bulkChange) => bulkChange.undoes))
   const sources = await bulkChange.findAll({
     where: { id: bulks.flatMap(({ undoes }) => undoes ?? []) },
   })
   return bulks.map((bulk) => {
     const of = (outcome: number): number =>
-      counted.find((one) => one.bulk === bulk.id && one.outcome === outcome)?.count ?? 0
+      counted.find(
+        (outcomeCount) => outcomeCount.bulk === bulk.id && outcomeCount.outcome === outcome,
+      )?.count ?? 0
     const total = counted
-      .filter((one) => one.bulk === bulk.id)
-      .reduce((sum, one) => sum + one.count, 0)
+      .filter((outcomeCount) => outcomeCount.bulk === bulk.id)
+      .reduce((sum, outcomeCount) => sum + outcomeCount.count, 0)
     const changed = of(outcomes.changed)
     const isOver = bulk.finishedAt !== null && bulk.cancelledAt === null
     return {
@@ -187,7 +189,7 @@ async function answersFor(
       same: of(outcomes.same),
       takenBack: of(outcomes.takenBack),
       refused: refusals
-        .filter((one) => one.bulk === bulk.id)
+        .filter((refusal) => refusal.bulk === bulk.id)
         .map(({ message, count, refs }) => ({ message, count, refs })),
     }
   })

@@ -82,7 +82,7 @@ export async function takeBackBatch(
   })
   const writes = backs.flatMap(([, back]) => ('write' in back ? [back.write] : []))
   const written = await writeItems(database, world, writes, bulkAuthor(actor), now)
-  const at = new Map(written.map((one) => [one.id, one.row_from]))
+  const at = new Map(written.map((writtenItem) => [writtenItem.id, writtenItem.row_from]))
   return [
     ...gone,
     ...backs.map(([id, back]): Outcome =>

@@ -14,19 +14,19 @@ import { changeVersion, deleteVersion } from '../database/versioned.ts'
 /** The calendar that serves wherever none is chosen. */
 export const standardCalendar = ({ calendars }: World): Calendar =>
   certain(
-    calendars.find((one) => one.standard),
+    calendars.find((calendar) => calendar.standard),
     'standard calendar',
   )
 
 /** The calendar a project works by: its own, or the workspace's. */
 export const calendarOf = (world: World, project: string): Calendar =>
   world.calendars.find(
-    (one) => one.id === world.projects.find((each) => each.id === project)?.calendar,
+    (entry) => entry.id === world.projects.find((each) => each.id === project)?.calendar,
   ) ?? standardCalendar(world)
 
 /** What is wrong with a calendar that is named: nothing, or that there is none. */
 export const wrongCalendar = (world: World, id: string | null | undefined): ProblemDetail[] =>
-  !id || world.calendars.some((one) => one.id === id)
+  !id || world.calendars.some((calendar) => calendar.id === id)
     ? []
     : [
         {
@@ -61,14 +61,14 @@ function judgeCalendar({ hours, daysOff }: CalendarContent): void {
         })
     })
   }
-  daysOff.forEach((one, index) => {
-    const message = wrongDayOff(one)
+  daysOff.forEach((entry, index) => {
+    const message = wrongDayOff(entry)
     if (message !== undefined)
       wrong.push({
-        pointer: `/daysOff/${index}/${isDay(one.day) ? 'until' : 'day'}`,
+        pointer: `/daysOff/${index}/${isDay(entry.day) ? 'until' : 'day'}`,
         message,
         expected: 'a day such as 2026-12-25, until a later one of the same year',
-        found: one.until ?? one.day,
+        found: entry.until ?? entry.day,
       })
   })
   if (wrong.length > 0) throw invalid(wrong)
@@ -121,8 +121,8 @@ export async function discardCalendar(
       'The workspace’s own calendar stays: it holds wherever no other is named. Change its hours instead.',
     )
   const followers = [...world.projects, ...world.teams]
-    .filter((one) => one.calendar === id)
-    .map((one) => one.title)
+    .filter((entry) => entry.calendar === id)
+    .map((entry) => entry.title)
   if (followers.length > 0)
     throw refused(
       `${listed(followers, 'and')} ${followers.length === 1 ? 'works' : 'work'} by “${calendar.title}”. Give them another calendar first.`,
@@ -136,7 +136,7 @@ export async function discardCalendar(
 }
 
 function calendarBy(world: World, id: string): Calendar {
-  const calendar = world.calendars.find((one) => one.id === id)
+  const calendar = world.calendars.find((calendar) => calendar.id === id)
   if (!calendar) throw notFound('calendar of this identity')
   return calendar
 }

@@ -17,14 +17,16 @@ import type { ActorContext } from '../workspace/actor.ts'
 import { componentBy, judgeKeeping, recorded } from './service.ts'
 
 /** Judges whether components may become one. @throws Problem that says why not */
-function judgeTogether(one: Component, others: readonly Component[]): void {
-  const wrong = others.find((other) => other.id === one.id || other.project !== one.project)
+function judgeTogether(component: Component, others: readonly Component[]): void {
+  const wrong = others.find(
+    (other) => other.id === component.id || other.project !== component.project,
+  )
   if (!wrong) return
   throw invalid([
     {
       pointer: '/from',
       message:
-        wrong.id === one.id
+        wrong.id === component.id
           ? 'A component cannot be merged into itself.'
           : `“${wrong.title}” belongs to another project.`,
       expected: 'other components of the same project',

@@ -18,14 +18,14 @@ export function components({ world, person }: ActorContext): AnswerOf<'GET /comp
   const visible = visibleProjects(world, person)
   return {
     components: world.components
-      .filter((one) => visible.includes(world.numbers.of('project', one.project) ?? -1))
-      .map((one) => shown(world, one)),
+      .filter((component) => visible.includes(world.numbers.of('project', component.project) ?? -1))
+      .map((component) => shown(world, component)),
   }
 }
 
 const shown = (world: World, component: Omit<Component, 'number'>): ComponentAnswer => {
   const { id, title, project, keeper, description, retired, version } = component
-  const name = world.people.find((one) => one.id === keeper)?.name
+  const name = world.people.find((person) => person.id === keeper)?.name
   return {
     id,
     title,
@@ -59,11 +59,11 @@ function judgeTitle(
         expected: '1 to 80 characters',
       },
     ])
-  const isTwin = (one: Component): boolean =>
-    one.id !== except &&
-    one.project === project &&
-    !one.retired &&
-    one.title.toLowerCase() === title.toLowerCase()
+  const isTwin = (component: Component): boolean =>
+    component.id !== except &&
+    component.project === project &&
+    !component.retired &&
+    component.title.toLowerCase() === title.toLowerCase()
   if (world.components.some(isTwin))
     throw refused(`This project has a component “${title}” already.`, [
       { pointer: '/title', message: 'This component exists.' },
@@ -73,7 +73,7 @@ function judgeTitle(
 
 function judgeKeeper({ world }: ActorContext, id: string | null): number | null {
   if (id === null) return null
-  const keeper = world.people.find((one) => one.id === id)
+  const keeper = world.people.find((person) => person.id === id)
   if (keeper) return keeper.number
   throw invalid([noSuchPerson('/keeper', id)])
 }
@@ -128,7 +128,7 @@ export async function makeComponent(
 }
 
 export function componentBy({ world, person }: ActorContext, id: string): Component {
-  const component = world.components.find((one) => one.id === id)
+  const component = world.components.find((component) => component.id === id)
   if (
     !component ||
     !visibleProjects(world, person).includes(world.numbers.of('project', component.project) ?? -1)

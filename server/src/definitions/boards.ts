@@ -46,7 +46,7 @@ export async function statusBoards(
   return (await boards(database)).map(({ identity, title, content, shared, owner }) => ({
     id: shared === 'everyone' || owner === person.name ? identity : '',
     title: shared === 'everyone' || owner === person.name ? title : `one of ${owner}’s own`,
-    columns: content.board.columns.filter((one): one is string => one !== null),
+    columns: content.board.columns.filter((column): column is string => column !== null),
   }))
 }
 
@@ -59,10 +59,10 @@ export async function placeOnBoards(
 ): Promise<void> {
   for (const board of await boards(database)) {
     const wanted = placings.filter(
-      (one) =>
-        one.view === board.identity &&
-        document.statuses[one.status] &&
-        !board.content.board.columns.includes(one.status),
+      (placing) =>
+        placing.view === board.identity &&
+        document.statuses[placing.status] &&
+        !board.content.board.columns.includes(placing.status),
     )
     if (wanted.length === 0 || (board.shared !== 'everyone' && board.owner !== person.name))
       continue
@@ -92,9 +92,9 @@ function placed<T extends string | null>(
   columns: readonly T[],
   status: string,
 ): (T | string)[] {
-  const furtherOn = (one: T): boolean =>
-    one !== null &&
-    phases.indexOf(document.statuses[one]?.phase ?? 'dropped') >
+  const furtherOn = (entry: T): boolean =>
+    entry !== null &&
+    phases.indexOf(document.statuses[entry]?.phase ?? 'dropped') >
       phases.indexOf(entryOf(document.statuses, status).phase)
   const at = columns.findIndex(furtherOn)
   return at < 0 ? [...columns, status] : [...columns.slice(0, at), status, ...columns.slice(at)]

@@ -123,12 +123,12 @@ export function namedBy(changes: readonly Touched[]): Pick<DraftAnswer['touched'
   const named = new Map(
     changes
       .flatMap((change) => change.named)
-      .map((one) => [`${one.kind} ${one.id} ${one.title}`, one.kind]),
+      .map((named) => [`${named.kind} ${named.id} ${named.title}`, named.kind]),
   )
   const kinds = [...named.values()]
   return {
     named: Object.fromEntries(
-      [...new Set(kinds)].map((kind) => [kind, kinds.filter((one) => one === kind).length]),
+      [...new Set(kinds)].map((kind) => [kind, kinds.filter((text) => text === kind).length]),
     ),
   }
 }

@@ -108,14 +108,14 @@ export async function undoChange(
   const before = world.whole.document
   judgeDrafting(actor)
   return await changing(database, actor, identity, match, async (draft, changes) => {
-    const found = changes.find((one) => one.id === change)
+    const found = changes.find((entry) => entry.id === change)
     if (!found) throw notFound('change of this draft')
     judgeRight(actor, [found.path])
     const resting = restingOn(changes, change)
     const document = fold(before, changes)
     if (resting.length > 0)
       throw refused(
-        `Later changes rest on this one; undo them first: ${resting.map((one) => inWords(before, document, one, projectTitles(world))).join('; ')}.`,
+        `Later changes rest on this one; undo them first: ${resting.map((change) => inWords(before, document, change, projectTitles(world))).join('; ')}.`,
       )
     await audit(
       database,
@@ -125,7 +125,7 @@ export async function undoChange(
       { before: inWords(before, document, found, projectTitles(world)) },
       actor.now,
     )
-    return { ...draft, changes: changes.filter((one) => one.id !== change) }
+    return { ...draft, changes: changes.filter((entry) => entry.id !== change) }
   })
 }
 

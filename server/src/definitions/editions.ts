@@ -73,12 +73,12 @@ export async function editions(
     order: [['number', 'DESC']],
   })
   return {
-    editions: all.map((one) => ({
-      number: one.number,
-      note: one.note,
-      published_at: one.publishedAt.toISOString(),
-      by: one.by?.name ?? null,
-      changes: seenChanges(world, one),
+    editions: all.map((edition) => ({
+      number: edition.number,
+      note: edition.note,
+      published_at: edition.publishedAt.toISOString(),
+      by: edition.by?.name ?? null,
+      changes: seenChanges(world, edition),
     })),
   }
 }
@@ -134,11 +134,11 @@ const told = (
   b: DefinitionsDocument,
   differences: readonly Difference[],
 ): DifferenceAnswer[] =>
-  differences.map((one) => ({
-    path: one.path,
-    words: inWords(a, b, one, projectTitles(world)),
-    before: one.before ?? null,
-    after: one.after ?? null,
+  differences.map((difference) => ({
+    path: difference.path,
+    words: inWords(a, b, difference, projectTitles(world)),
+    before: difference.before ?? null,
+    after: difference.after ?? null,
   }))
 
 /** The differences that lead from the current document to another, which keeps whatever was ever published: for files, and for going back. */
@@ -163,7 +163,7 @@ export function documentInFile({ whole: world }: World, file: unknown): Definiti
   if (typeof file['rulebook'] !== 'string') return sound(world, file)
   const over = isRecord(file['definitions']) ? file['definitions'] : {}
   const whole: Record<string, unknown> = { ...world.document }
-  for (const section of sections.filter((one) => over[one] !== undefined))
+  for (const section of sections.filter((section) => over[section] !== undefined))
     whole[section] = { ...world.document[section], ...asRecord(over[section]) }
   return sound(world, whole)
 }

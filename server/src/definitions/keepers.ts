@@ -34,7 +34,7 @@ const versionOf = async (database: Sequelize, rulebook: string): Promise<number>
 const keepersAmong = (people: readonly Person[], ids: readonly string[]): Person[] =>
   ids.map((id, index) => {
     const pointer = `/keepers/${index}`
-    const person = people.find((one) => one.id === id)
+    const person = people.find((person) => person.id === id)
     if (!person) throw invalid([noSuchPerson(pointer, id)])
     if (person.role === 'viewer')
       throw invalid([
@@ -70,7 +70,7 @@ async function replaceKeepers(
   await keeping.save()
   await rulebookKeeper.destroy({ where: { rulebook } })
   await rulebookKeeper.bulkCreate(
-    people.map((one) => ({ rulebook, personId: one.number })),
+    people.map((person) => ({ rulebook, personId: person.number })),
     { ignoreDuplicates: true },
   )
 }
@@ -94,15 +94,15 @@ export async function setKeepers(
       where: { rulebook },
       include: [{ model: personModel, as: 'person' }],
     })
-    const before = keepers.map((one) => certain(one.person, 'person of a keeper').name).sort()
+    const before = keepers.map((keeper) => certain(keeper.person, 'person of a keeper').name).sort()
     judgeMatch(match, `"${version}"`, { keepers: before })
     await replaceKeepers(database, keeping, people)
-    const after = people.map((one) => one.name)
+    const after = people.map((person) => person.name)
     const subject = `rulebook ${rulebook}`
     await audit(database, person.number, 'set keepers', subject, { before, after }, now)
     await announce(database, 'rulebook', rulebook, {}, now)
     return {
-      body: { keepers: people.map((one) => ({ id: one.id, title: one.name })) },
+      body: { keepers: people.map((person) => ({ id: person.id, title: person.name })) },
       etag: `"${version + 1}"`,
     }
   })

@@ -17,7 +17,7 @@ export async function project(database: Sequelize, document: DefinitionsDocument
   await keep(itemType, inOrder(document.types).map(named))
   await keep(
     status,
-    statuses.map((one) => ({ ...named(one), phase: phases.indexOf(one.phase) })),
+    statuses.map((status) => ({ ...named(status), phase: phases.indexOf(status.phase) })),
   )
   await keep(
     priority,
@@ -25,25 +25,25 @@ export async function project(database: Sequelize, document: DefinitionsDocument
   )
   await keep(
     family,
-    inOrder(document.families).map((one) => ({ ...named(one), pick: one.pick })),
+    inOrder(document.families).map((family) => ({ ...named(family), pick: family.pick })),
   )
   await keep(linkKind, inOrder(document.linkKinds).map(named))
   await keep(
     field,
-    inOrder(document.fields).map((one) => ({
-      ...named(one),
-      handle: one.handle,
-      kind: one.kind,
+    inOrder(document.fields).map((field) => ({
+      ...named(field),
+      handle: field.handle,
+      kind: field.kind,
     })),
   )
   const fields = await field.findAll({ order: ['number'] })
-  const numbers = new Map(fields.map((one) => [one.identity, one.number]))
+  const numbers = new Map(fields.map((field) => [field.identity, field.number]))
   await keep(
     fieldOption,
-    inOrder(document.fields).flatMap((one) =>
-      inOrder(one.options ?? {}).map((option) => ({
+    inOrder(document.fields).flatMap((field) =>
+      inOrder(field.options ?? {}).map((option) => ({
         ...named(option),
-        fieldNumber: valueFor(numbers, one.id),
+        fieldNumber: valueFor(numbers, field.id),
       })),
     ),
   )

@@ -111,7 +111,7 @@ async function publishOnce(
     await recordEdition(database, actor, {
       document,
       words,
-      paths: differences.map((one) => one.path),
+      paths: differences.map((difference) => difference.path),
       note,
     })
     await closeDraft(database, draft, now)
@@ -144,7 +144,7 @@ export async function readyToPublish(
   if (differences.length === 0) throw refused('This draft changes nothing.')
   judgeRight(
     actor,
-    differences.map((one) => one.path),
+    differences.map((difference) => difference.path),
   )
   judge(DefinitionsDocument, document)
   const problems = [...validate(document), ...judgeSuccession(world.document, document)]
@@ -173,15 +173,18 @@ export async function readyToPublish(
     throw refused(
       'Items are still being rewritten for an earlier edition; a draft that rewrites items too waits until that is done.',
     )
-  const counted = (one: Mapping): number =>
+  const counted = (mapping: Mapping): number =>
     usage.held
       .filter(
         (held) =>
-          held.column === one.column &&
-          held.value === one.from &&
-          one.projects.includes(held.project) &&
-          one.types.includes(held.type),
+          held.column === mapping.column &&
+          held.value === mapping.from &&
+          mapping.projects.includes(held.project) &&
+          mapping.types.includes(held.type),
       )
       .reduce((sum, held) => sum + held.items, 0)
-  return { document, mappings: mappings.map((one) => ({ ...one, items: counted(one) })) }
+  return {
+    document,
+    mappings: mappings.map((mapping) => ({ ...mapping, items: counted(mapping) })),
+  }
 }

@@ -21,7 +21,7 @@ export const publishSetDraft =
     if (!draft?.publishAt) return undefined
     if (draft.publishAt > clock()) return draft.publishAt
     const world = await worlds.now()
-    const person = world.people.find((one) => one.number === job.byId)
+    const person = world.people.find((person) => person.number === job.byId)
     try {
       if (!person) throw new JobRefused('Whoever set the time is no longer there.')
       await publish(database, { world, person, now: clock() }, job.subject, {

@@ -37,8 +37,9 @@ export async function replayDraft(
     since,
   )
   const [then, now] = [replay(before, moves), replay(document, moves)]
-  const key = (one: Refused): string => `${one.type}:${one.from}:${one.to}:${one.why}`
-  const refusedBefore = new Map(then.refused.map((one) => [key(one), one.moves]))
+  const key = (refused: Refused): string =>
+    `${refused.type}:${refused.from}:${refused.to}:${refused.why}`
+  const refusedBefore = new Map(then.refused.map((refused) => [key(refused), refused.moves]))
   return {
     days,
     moves: now.moves,

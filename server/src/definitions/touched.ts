@@ -114,8 +114,8 @@ export async function clocksTouched(
     limits.map(async (limit) => await clocksOfLimit(database, actor, document, limit)),
   )
   return {
-    running: all.reduce((sum, one) => sum + one.running, 0),
-    late: all.reduce((sum, one) => sum + one.late, 0),
+    running: all.reduce((sum, clockCounts) => sum + clockCounts.running, 0),
+    late: all.reduce((sum, clockCounts) => sum + clockCounts.late, 0),
   }
 }
 
@@ -128,7 +128,7 @@ async function itemsUnder(
 ): Promise<LimitedRow[]> {
   const { world, person, now } = actor
   const projects = projectsWithLimit(document, limit).filter((project) =>
-    world.projects.some((one) => one.id === project),
+    world.projects.some((entry) => entry.id === project),
   )
   if (projects.length === 0) return []
   const condition = conditionOf({ world, person, now }, clocksOf(document, limit, projects))
@@ -138,7 +138,7 @@ async function itemsUnder(
   const found = await queryRows<{ id: number }>(database, statement)
   return await limitedRows(
     database,
-    found.map((one) => one.id),
+    found.map((entry) => entry.id),
   )
 }
 

@@ -42,17 +42,18 @@ export async function usageOf(
   const held = new Map<string, Holding>()
   const items: Record<string, number> = {}
   const last: Record<string, string> = {}
-  for (const one of counted) {
+  for (const holding of counted) {
     for (const [column, domain, number] of [
-      ['type', 'type', one.type_id],
-      ['status', 'status', one.status_id],
-      ['priority', 'priority', one.priority_id],
+      ['type', 'type', holding.type_id],
+      ['status', 'status', holding.status_id],
+      ['priority', 'priority', holding.priority_id],
     ] as const) {
       const value = number === null ? undefined : world.numbers.identity(domain, number)
       if (value !== undefined) {
-        hold(world, held, column, value, one)
-        items[value] = (items[value] ?? 0) + one.count
-        if (one.last.toISOString() > (last[value] ?? '')) last[value] = one.last.toISOString()
+        hold(world, held, column, value, holding)
+        items[value] = (items[value] ?? 0) + holding.count
+        if (holding.last.toISOString() > (last[value] ?? ''))
+          last[value] = holding.last.toISOString()
       }
     }
   }
@@ -114,10 +115,10 @@ async function countOptionsOf(
   if (number === undefined || kind === undefined || !hasPart(kind, 'options')) return
   const column = { column: fieldColumn(number), several: holdsSeveral(kind) }
   const counted = await countOptions(database, column, visible)
-  for (const one of counted) {
-    const value = world.numbers.identityOf(`option:${field}`, one.option)
-    items[value] = (items[value] ?? 0) + one.count
-    hold(world, held, `option:${field}`, value, one)
+  for (const entry of counted) {
+    const value = world.numbers.identityOf(`option:${field}`, entry.option)
+    items[value] = (items[value] ?? 0) + entry.count
+    hold(world, held, `option:${field}`, value, entry)
   }
 }
 

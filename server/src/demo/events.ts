@@ -62,15 +62,15 @@ const season = [0.8, 0.9, 1.2, 1.6, 1.9, 1.5, 1.0, 0.9, 1.0, 0.9, 1.0, 0.6]
 function arrivals(today: string, items: number): { day: string; count: number }[] {
   const days = Array.from({ length: span }, (_, index) => addDays(today, index - span + 1))
   const weights = days.map(
-    (one) => elementAt(season, Number(one.slice(5, 7)) - 1) * (weekday(one) > 5 ? 0.25 : 1),
+    (day) => elementAt(season, Number(day.slice(5, 7)) - 1) * (weekday(day) > 5 ? 0.25 : 1),
   )
   const all = weights.reduce((sum, weight) => sum + weight, 0)
   let [given, due] = [0, 0]
-  return days.map((one, index) => {
+  return days.map((text, index) => {
     due += (items * elementAt(weights, index)) / all
     const count = index === days.length - 1 ? items - given : Math.floor(due) - given
     given += count
-    return { day: one, count }
+    return { day: text, count }
   })
 }
 
@@ -144,8 +144,8 @@ function parentFor(
     const list = parents.get(`${project} ${own}`) ?? []
     parents.set(`${project} ${own}`, [...list.slice(-39), `${project}/${number}`])
   }
-  const above = Array.from({ length: 4 - own }, (_, index) => own + 1 + index).flatMap((one) =>
-    (parents.get(`${project} ${one}`) ?? []).slice(-(own === 0 ? 12 : 4)),
+  const above = Array.from({ length: 4 - own }, (_, index) => own + 1 + index).flatMap((number) =>
+    (parents.get(`${project} ${number}`) ?? []).slice(-(own === 0 ? 12 : 4)),
   )
   return above.length > 0 && chance.happens(own === 0 ? 0.92 : own === 1 ? 0.3 : 0.6)
     ? chance.pick(above)

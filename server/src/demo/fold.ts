@@ -67,7 +67,7 @@ export class Folder {
 
   #rules({ by, at }: Act): WorkRules {
     const person = certain(
-      this.#world.people.find((one) => one.number === by),
+      this.#world.people.find((person) => person.number === by),
       `person ${by}`,
     )
     return rulesFor({ world: this.#world, person, now: new Date(at) })
@@ -78,7 +78,7 @@ export class Folder {
     const project = valueFor(this.#projects, code)
     const ref = `${code}/${number}`
     const above = parent === null ? [] : this.#above(parent)
-    const relatives = new Map(above.map((one) => [one.ref, one]))
+    const relatives = new Map(above.map((relative) => [relative.ref, relative]))
     const nothing = { items: new Map(), below: new Map(), past: new Map() }
     const judged = judgeNew(
       this.#rules(made),

@@ -75,12 +75,13 @@ async function loadEditions(database: Sequelize, now: Date): Promise<void> {
     const { daysAgo, by, note, document } = past
     const published = new Date(now.getTime() - daysAgo * 86_400_000)
     const number = index + 1
-    const person = people.findIndex((one) => one.name === by) + 1
+    const person = people.findIndex((person) => person.name === by) + 1
     await projectTables(database, document)
     const before = pastEditions[index - 1]?.document ?? emptyDocument
     const differences = diff(before, document)
-    const words = index === 0 ? [note] : differences.map((one) => inWords(before, document, one))
-    const paths = differences.map((one) => one.path)
+    const words =
+      index === 0 ? [note] : differences.map((difference) => inWords(before, document, difference))
+    const paths = differences.map((difference) => difference.path)
     await modelsOf(database).edition.create({
       number,
       document,

@@ -38,10 +38,10 @@ const rules = [
 ] as const
 
 /** A release with the moments it is started and comes out at. */
-const dated = (one: Omit<DemoRelease, 'startedAt' | 'finishedAt'>): DemoRelease => ({
-  ...one,
-  startedAt: startOfDay(one.start, zone) + 9 * hour,
-  finishedAt: startOfDay(one.end, zone) + 15 * hour,
+const dated = (entry: Omit<DemoRelease, 'startedAt' | 'finishedAt'>): DemoRelease => ({
+  ...entry,
+  startedAt: startOfDay(entry.start, zone) + 9 * hour,
+  finishedAt: startOfDay(entry.end, zone) + 15 * hour,
 })
 
 /** The releases of the demo by rule, and the one that two projects bring out together. */
@@ -71,18 +71,21 @@ const shared = (today: Day): DemoRelease =>
 export async function keepReleases(database: Sequelize, now: Date): Promise<void> {
   const { project, release, releaseProject } = modelsOf(database)
   const numberOf = new Map((await project.findAll()).map(({ code, id }) => [code, id]))
-  for (const one of releasesOf(now)) {
+  for (const demoRelease of releasesOf(now)) {
     const made = await release.create({
-      identity: one.id,
-      title: one.title,
-      startDate: one.start,
-      endDate: one.end,
-      goal: one.goal,
-      startedAt: one.startedAt < now.getTime() ? new Date(one.startedAt) : null,
-      finishedAt: one.finishedAt < now.getTime() ? new Date(one.finishedAt) : null,
+      identity: demoRelease.id,
+      title: demoRelease.title,
+      startDate: demoRelease.start,
+      endDate: demoRelease.end,
+      goal: demoRelease.goal,
+      startedAt: demoRelease.startedAt < now.getTime() ? new Date(demoRelease.startedAt) : null,
+      finishedAt: demoRelease.finishedAt < now.getTime() ? new Date(demoRelease.finishedAt) : null,
     })
     await releaseProject.bulkCreate(
-      one.projects.map((code) => ({ releaseId: made.id, projectId: valueFor(numberOf, code) })),
+      demoRelease.projects.map((code) => ({
+        releaseId: made.id,
+        projectId: valueFor(numberOf, code),
+      })),
     )
   }
 }

@@ -159,7 +159,7 @@ async function bringIn(
       counts[effectOf(outcome, linked)] += 1
       done += 1
       if (outcome.kind === 'wrong') {
-        const why = outcome.problems.map((one) => one.message).join(' ')
+        const why = outcome.problems.map((problem) => problem.message).join(' ')
         if (!row.goodOnly) throw new JobRefused(`Line ${outcome.line}: ${why} Nothing came in.`)
         rest.push({ line: outcome.line, why })
       }

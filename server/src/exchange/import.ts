@@ -133,7 +133,10 @@ export async function checkImport(
     if ((done += 1) % toldEvery === 0) await row.update({ done })
     if (outcome.kind !== 'wrong') return
     problems.push(...outcome.problems)
-    rest.push({ line: outcome.line, why: outcome.problems.map((one) => one.message).join(' ') })
+    rest.push({
+      line: outcome.line,
+      why: outcome.problems.map((problem) => problem.message).join(' '),
+    })
   })
   await row.update({ reading, counts, rest, done, state: 'checked' })
   return {

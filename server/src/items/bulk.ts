@@ -53,7 +53,7 @@ export async function bulkItems(
     'SELECT item_id FROM bulk_item WHERE bulk_id = $1 AND outcome = $2 ORDER BY item_id LIMIT $3',
     [bulk, outcome, limit],
   )
-  return found.map((one) => one.item_id)
+  return found.map((entry) => entry.item_id)
 }
 
 /** Keeps what became of items. */

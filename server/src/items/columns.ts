@@ -35,7 +35,7 @@ async function presentColumns(database: Sequelize): Promise<ReadonlySet<string>>
     `SELECT column_name FROM information_schema.columns
     WHERE table_schema = current_schema() AND table_name = 'item'`,
   )
-  return new Set(found.map((one) => one.column_name))
+  return new Set(found.map((entry) => entry.column_name))
 }
 
 async function viewIsThere(database: Sequelize): Promise<boolean> {

@@ -70,7 +70,7 @@ function conditionOf(world: World, part: Part): string {
 function filledCondition(world: World, field: string): string {
   const number = world.numbers.of('field', field)
   const property = [...world.vocabulary.properties.values()].find(
-    (one) => one.handle === (world.document.fields[field]?.handle ?? field),
+    (property) => property.handle === (world.document.fields[field]?.handle ?? field),
   )
   const column =
     number === undefined ? property && columnOf({ world }, property) : fieldColumn(number)

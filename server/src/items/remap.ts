@@ -48,7 +48,7 @@ export async function concernedItems(
       `SELECT id FROM item WHERE ${concernedSql(mapping)} AND id > $6 ORDER BY id LIMIT $5`,
       [...concernedBind(mapping), limit, after],
     )
-  ).map((one) => one.id)
+  ).map((row) => row.id)
 }
 
 export async function countConcerned(
@@ -78,7 +78,7 @@ export async function rewriteItems(
       `SELECT id FROM item WHERE ${concernedSql(mapping)} AND id = ANY($5::int[]) ORDER BY id FOR UPDATE`,
       [...concernedBind(mapping), ids],
     )
-  ).map((one) => one.id)
+  ).map((row) => row.id)
   if (still.length === 0) return 0
   const bind: unknown[] = [
     still,

@@ -18,7 +18,9 @@ export const carryOutMappings =
   async (job, signal) => {
     for (;;) {
       const mapping = (await worlds.now()).mappings.find(
-        (one) => (one.edition === null ? `merge ${one.id}` : String(one.edition)) === job.subject,
+        (mapping) =>
+          (mapping.edition === null ? `merge ${mapping.id}` : String(mapping.edition)) ===
+          job.subject,
       )
       if (!mapping) return undefined
       const pace = new Pace()

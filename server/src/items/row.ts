@@ -260,7 +260,7 @@ export function authorOf(
 ): AuthorAnswer {
   const kind = byKinds[by_kind] ?? 'program'
   if (kind === 'edition') return { kind, id: String(number), title: `Edition ${number}` }
-  const person = world.people.find((one) => one.number === number)
+  const person = world.people.find((person) => person.number === number)
   return {
     kind,
     id: person?.id ?? null,

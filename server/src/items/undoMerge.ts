@@ -50,9 +50,9 @@ export async function undoMergeOfItems(
   const { column, into, from } = merged
   for (let at = 0; at < found.length; at += atOnce) {
     const batch = found.slice(at, at + atOnce)
-    const held = batch.map((one) => ({
-      id: one.id,
-      held: heldBefore(one.now, one.before, into, from),
+    const held = batch.map((entry) => ({
+      id: entry.id,
+      held: heldBefore(entry.now, entry.before, into, from),
     }))
     await writeVersions(
       database,

@@ -27,7 +27,7 @@ export async function absences(
   { world }: ActorContext,
 ): Promise<AnswerOf<'GET /absences'>> {
   const found = await modelsOf(database).absence.findAll({ order: ['startDate', 'id'] })
-  return { absences: found.map((one) => shown(world, one)) }
+  return { absences: found.map((absence) => shown(world, absence)) }
 }
 
 /** @throws Problem 403 where somebody else is meant, but for administrators */
@@ -66,7 +66,7 @@ export async function addAbsence(
   actor: ActorContext,
   { person: id, start, end, note = '' }: NewAbsence,
 ): Promise<AbsenceAnswer> {
-  const person: Person | undefined = actor.world.people.find((one) => one.id === id)
+  const person: Person | undefined = actor.world.people.find((person) => person.id === id)
   if (!person) throw invalid([noSuchPerson('/person', id)])
   judgeOwn(actor, person.number)
   judgeDays(start, end)

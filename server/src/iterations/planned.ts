@@ -116,20 +116,20 @@ function movesOf(
   const message = `There is no such ${kind}.`
   const wrong = [
     ...(isWrong(to) ? [{ pointer: '/to', message }] : []),
-    ...others.flatMap((one, index) => [
-      ...(isWrong(one.to) ? [{ pointer: `/others/${index}/to`, message }] : []),
-      ...(open.includes(one.ref)
+    ...others.flatMap((other, index) => [
+      ...(isWrong(other.to) ? [{ pointer: `/others/${index}/to`, message }] : []),
+      ...(open.includes(other.ref)
         ? []
         : [
             {
               pointer: `/others/${index}/ref`,
-              message: `${one.ref} is not open in this ${kind}.`,
+              message: `${other.ref} is not open in this ${kind}.`,
             },
           ]),
     ]),
   ]
   if (wrong.length > 0) throw invalid(wrong)
-  const placeOf = new Map(others.map((one) => [one.ref, one.to]))
+  const placeOf = new Map(others.map((other) => [other.ref, other.to]))
   return open
     .map((ref) => ({ ref, to: placeOf.has(ref) ? valueFor(placeOf, ref) : to }))
     .filter((move) => move.to !== identity)

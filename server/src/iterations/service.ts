@@ -57,7 +57,7 @@ export async function iterations(
     limit: mostTold,
   })
   const counts = await countBySpan(database, 'iteration', visibleProjects(world, person))
-  return { iterations: found.map((one) => shown(one, counts.get(one.id))) }
+  return { iterations: found.map((iteration) => shown(iteration, counts.get(iteration.id))) }
 }
 
 /** @throws Problem 404 where there is none */
@@ -96,7 +96,7 @@ export function judgePlanner({ world, person }: ActorContext, team: string | nul
 
 function teamGiven(world: World, id: string | null): Team | undefined {
   if (id === null) return undefined
-  const team = world.teams.find((one) => one.id === id)
+  const team = world.teams.find((team) => team.id === id)
   if (team) return team
   throw invalid([
     {
@@ -117,10 +117,10 @@ interface Planned {
 /** @throws Problem where titles or days of iterations of one owner meet */
 function judgeBeside(planned: readonly Planned[], others: readonly IterationModel[]): void {
   const wrong = planned.flatMap(({ title, start, end }) => {
-    const twin = others.find((one) => one.title.toLowerCase() === title.toLowerCase())
+    const twin = others.find((other) => other.title.toLowerCase() === title.toLowerCase())
     if (twin) return [{ pointer: '/title', message: `There is an iteration “${title}” already.` }]
-    const met = others.find((one) =>
-      overlap({ start, end }, { start: one.startDate, end: one.endDate }),
+    const met = others.find((other) =>
+      overlap({ start, end }, { start: other.startDate, end: other.endDate }),
     )
     if (!met) return []
     const days = `${met.startDate} to ${met.endDate}`
@@ -201,7 +201,7 @@ export async function makeSeries(
   const spans = spansOf(series)
   judgeTitles(series.name, spans)
   const made = await make(database, actor, team, spans)
-  return { iterations: made.map((one) => shown(one)) }
+  return { iterations: made.map((iteration) => shown(iteration)) }
 }
 
 export async function changeIteration(

@@ -24,7 +24,7 @@ export async function listJobs(
     order: [['finishedAt', 'DESC']],
     limit: mostOver,
   })
-  const queued = new Map((await queuedJobs(database)).map((one) => [one.key, one]))
+  const queued = new Map((await queuedJobs(database)).map((job) => [job.key, job]))
   const titles = await titlesOf(database, [...open, ...over])
   const describe = (job: JobModel): JobAnswer =>
     answerOf(world, now, job, queued.get(keyOf(job)), titles.get(job.subject))
@@ -32,8 +32,8 @@ export async function listJobs(
   return [
     ...open.map(describe),
     ...[...queued.values()]
-      .filter((one) => !recorded.has(one.key) && one.attempts > 0)
-      .map((one) => choreAnswer(now, one)),
+      .filter((queuedJob) => !recorded.has(queuedJob.key) && queuedJob.attempts > 0)
+      .map((queuedJob) => choreAnswer(now, queuedJob)),
     ...over.map(describe),
   ]
 }
@@ -99,7 +99,7 @@ const choreAnswer = (now: Date, queued: QueuedJob): JobAnswer => ({
 })
 
 const nameOf = (world: World, number: number | null): string | null =>
-  world.people.find((one) => one.number === number)?.name ?? null
+  world.people.find((person) => person.number === number)?.name ?? null
 
 /** The queue has the clock of the database; what people see has the workspace's. */
 const dueAt = (now: Date, queued: QueuedJob | undefined): Date | undefined =>

@@ -25,7 +25,7 @@ export async function tryAgain(
   key: string,
 ): Promise<void> {
   await inTransaction(database, async () => {
-    const queued = (await queuedJobs(database)).find((one) => one.key === key)
+    const queued = (await queuedJobs(database)).find((job) => job.key === key)
     const job = await openJob(database, key)
     if (queued) await makeDue(database, [key])
     else if (job) await goOn(database, job, actor.now, actor.now)

@@ -111,7 +111,7 @@ export async function renameJot(
   await jot.update({ title: firstIn(linesOf(title.replace(/\s+/gu, ' '))).title })
   const { jots } = await jotsOf(database, actor)
   return certain(
-    jots.find((one) => one.id === identity),
+    jots.find((jot) => jot.id === identity),
     'jot that was just renamed',
   )
 }
@@ -135,7 +135,7 @@ function placed(error: unknown, jot: JotModel, index: number): unknown {
     pointer: `/jots/${index}${part.pointer ?? ''}`,
     message: `“${jot.title}”: ${part.message}`,
   }))
-  return new Problem(error.status, error.title, told.map((one) => one.message).join(' '), told)
+  return new Problem(error.status, error.title, told.map((entry) => entry.message).join(' '), told)
 }
 
 /** Files jots as items of a project, all or none. @throws Problem with each jot that cannot become what was asked */

@@ -31,15 +31,15 @@ export async function judgeMerging(
   table: 'label' | 'component',
   merged: readonly Pick<Label, 'id' | 'title' | 'version'>[],
 ): Promise<void> {
-  const where = { identity: merged.map((one) => one.id) }
+  const where = { identity: merged.map((entry) => entry.id) }
   const options = { where, order: ['id'], lock: Transaction.LOCK.UPDATE }
   const models = modelsOf(database)
   const found =
     table === 'label'
       ? await models.label.findAll(options)
       : await models.component.findAll(options)
-  const versions = new Map(found.map((one) => [one.identity, one.version]))
-  const changed = merged.find((one) => versions.get(one.id) !== one.version)
+  const versions = new Map(found.map((entry) => [entry.identity, entry.version]))
+  const changed = merged.find((entry) => versions.get(entry.id) !== entry.version)
   if (changed)
     throw refused(
       `Somebody changed “${changed.title}” at this moment; look at what is there now, then merge.`,
@@ -47,8 +47,8 @@ export async function judgeMerging(
 }
 
 /** Judges whether several labels may become one. @throws Problem that says why not */
-function judgeTogether({ world }: ActorContext, one: Label, others: readonly Label[]): void {
-  if (others.some((label) => label.id === one.id))
+function judgeTogether({ world }: ActorContext, entry: Label, others: readonly Label[]): void {
+  if (others.some((label) => label.id === entry.id))
     throw invalid([
       {
         pointer: '/from',
@@ -56,12 +56,12 @@ function judgeTogether({ world }: ActorContext, one: Label, others: readonly Lab
         expected: 'other labels',
       },
     ])
-  if (one.retired)
-    throw refused(`“${one.title}” is retired; bring it back first, or merge into another.`)
-  const family = one.family === null ? undefined : world.document.families[one.family]
-  if (family?.pick === 'one' && others.some((label) => label.family !== one.family))
+  if (entry.retired)
+    throw refused(`“${entry.title}” is retired; bring it back first, or merge into another.`)
+  const family = entry.family === null ? undefined : world.document.families[entry.family]
+  if (family?.pick === 'one' && others.some((label) => label.family !== entry.family))
     throw refused(
-      `“${family.title}” is pick one, so only labels of the same family can become “${one.title}”: an item might hold two of them.`,
+      `“${family.title}” is pick one, so only labels of the same family can become “${entry.title}”: an item might hold two of them.`,
     )
 }
 

@@ -93,7 +93,7 @@ export class Live {
       'notification',
       ({ channel, payload = '' }) =>
         void (channel === 'session'
-          ? this.#queue(() => this.#end((one) => one.session === payload))
+          ? this.#queue(() => this.#end((listener) => listener.session === payload))
           : this.#wake()),
     )
     await client.connect()
@@ -162,15 +162,15 @@ export class Live {
 
   /** Ends the streams of a session, in every process. */
   async endSession(session: string): Promise<void> {
-    this.#end((one) => one.session === session)
+    this.#end((listener) => listener.session === session)
     await announceSessionEnd(this.#database, session)
   }
 
   #end(which: (one: Listener) => boolean): void {
-    for (const one of this.#listeners) {
-      if (!which(one)) continue
-      this.#listeners.delete(one)
-      one.response.end()
+    for (const listener of this.#listeners) {
+      if (!which(listener)) continue
+      this.#listeners.delete(listener)
+      listener.response.end()
     }
   }
 
@@ -181,13 +181,13 @@ export class Live {
       response.flush?.()
     }
     if (this.#listeners.size === 0) return
-    const sid = [...this.#listeners].map((one) => one.session)
+    const sid = [...this.#listeners].map((listener) => listener.session)
     const open = await modelsOf(this.#database).session.findAll({
       where: { sid, expire: { [Op.gt]: new Date() } },
       attributes: ['sid'],
     })
-    const there = new Set(open.map((one) => one.sid))
-    this.#end((one) => !there.has(one.session))
+    const there = new Set(open.map((session) => session.sid))
+    this.#end((listener) => !there.has(listener.session))
   }
 
   /** What was written after a place, up to where every screen is; undefined when that is too much, or known no more. */
@@ -226,10 +226,12 @@ export class Live {
     const rights = new Map<number, ReadonlySet<number> | undefined>()
     for (const { person } of listeners) {
       if (rights.has(person)) continue
-      const found = world.people.find((one) => one.number === person && one.active)
+      const found = world.people.find((entry) => entry.number === person && entry.active)
       rights.set(person, found && new Set(visibleProjects(seenBy(world, found), found)))
     }
-    this.#end((one) => rights.has(one.person) && rights.get(one.person) === undefined)
+    this.#end(
+      (listener) => rights.has(listener.person) && rights.get(listener.person) === undefined,
+    )
     for (const { response, person } of listeners) {
       const projects = rights.get(person)
       if (!projects) continue

@@ -38,9 +38,9 @@ const partsOf = (actor: ActorContext, { kind, into, from }: MergeModel) =>
   [into, ...from].map((id) => changeable(actor, kind, id))
 
 /** Whether two merges have a label or a component in common: then what items held before one cannot be told apart from the other. */
-const overlap = (one: MergeModel, other: MergeModel): boolean =>
-  one.kind === other.kind &&
-  [one.into, ...one.from].some((id) => id === other.into || other.from.includes(id))
+const overlap = (merge: MergeModel, other: MergeModel): boolean =>
+  merge.kind === other.kind &&
+  [merge.into, ...merge.from].some((id) => id === other.into || other.from.includes(id))
 
 /** Why a merge can not be undone, if it can not; `open` are those that are not undone yet. */
 function whyNot(
@@ -52,10 +52,10 @@ function whyNot(
   if (merge.undoneAt) return refused('This merge is undone already.')
   if (merge.edition !== world.edition)
     return refused('An edition was published since, so this merge can no longer be undone.')
-  if (open.some((one) => one.id > merge.id && overlap(one, merge)))
+  if (open.some((entry) => entry.id > merge.id && overlap(entry, merge)))
     return refused('Something was made one with these since; undo that first.')
   const [, ...others] = partsOf(actor, merge)
-  const back = others.find((one) => !one.retired)
+  const back = others.find((other) => !other.retired)
   if (back)
     return refused(`“${back.title}” was brought back since, so this merge can no longer be undone.`)
   const numbers = others.map(({ number }) => number)
@@ -146,9 +146,9 @@ export async function undoMerge(
     })
     const changedSince = await nameAgain(database, merge.renamed)
     const domain = domains[merge.kind]
-    for (const one of others.filter(({ id: other }) => !merge.retired.includes(other)))
+    for (const entry of others.filter(({ id: other }) => !merge.retired.includes(other)))
       // Both tables have the column that is set here.
-      await changeVersion(models[domain] as typeof models.label, one.id, '*', { retired: false })
+      await changeVersion(models[domain] as typeof models.label, entry.id, '*', { retired: false })
     await merge.update({ undoneAt: actor.now })
     const audience = { project: actor.world.numbers.of('project', into.project ?? '') ?? null }
     const change = { before: { title: into.title }, after: { items } }

@@ -95,8 +95,8 @@ export async function followers(
     ({ personId }) => world.people.find(({ number }) => number === personId) ?? [],
   )
   return {
-    followers: people.map((one) => ({ id: one.id, title: one.name })),
-    isFollowed: people.some((one) => one.id === person.id),
+    followers: people.map((person) => ({ id: person.id, title: person.name })),
+    isFollowed: people.some((entry) => entry.id === person.id),
   }
 }
 
@@ -116,7 +116,7 @@ export async function follow(
   judgeOther(actor, other)
   const { world, now } = actor
   const { id, project } = await findItem(database, actor, ref)
-  const person = world.people.find((one) => one.id === other)
+  const person = world.people.find((person) => person.id === other)
   if (!person) throw invalid([noSuchPerson('/person', other)])
   if (!mayHear(world, person, project))
     throw invalid([
@@ -140,7 +140,7 @@ export async function unfollow(
 ): Promise<void> {
   judgeOther(actor, other)
   const { id } = await findItem(database, actor, ref)
-  const person = actor.world.people.find((one) => one.id === other)
+  const person = actor.world.people.find((person) => person.id === other)
   if (!person) throw invalid([noSuchPerson('/person', other)])
   await modelsOf(database).follower.destroy({ where: { itemId: id, personId: person.number } })
 }

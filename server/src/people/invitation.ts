@@ -27,7 +27,7 @@ export async function invite(
   id: string,
   origin: string,
 ): Promise<InvitationAnswer> {
-  const invited = actor.world.people.find((one) => one.id === id)
+  const invited = actor.world.people.find((person) => person.id === id)
   if (!invited) throw notFound('person of this identity')
   if (!invited.active)
     throw refused(`${invited.name} may not sign in; let them sign in again first.`)

@@ -17,7 +17,7 @@ const recorded = auditorOf('person')
 /** Everybody, those who left last; how they sign in is told to administrators alone. */
 export const listPeople = ({ world, person }: ActorContext): PeopleAnswer => ({
   people: world.people
-    .map((one) => answerOf(one, person.role === 'administrator'))
+    .map((entry) => answerOf(entry, person.role === 'administrator'))
     .sort((a, b) => Number(b.active) - Number(a.active)),
 })
 
@@ -35,7 +35,9 @@ const answerOf = (
 const plain = (email: string): string => email.trim().toLowerCase()
 
 function judgeEmail(world: World, email: string, self?: Person): ProblemDetail[] {
-  const twin = world.people.find((one) => one.email === plain(email) && one.id !== self?.id)
+  const twin = world.people.find(
+    (person) => person.email === plain(email) && person.id !== self?.id,
+  )
   if (!twin) return []
   return [
     {
@@ -108,7 +110,7 @@ export async function writePerson(
   { password, ...given }: PersonChange,
   match: string,
 ): Promise<PersonAnswer> {
-  const before = actor.world.people.find((one) => one.id === id)
+  const before = actor.world.people.find((person) => person.id === id)
   if (!before) throw notFound('person of this identity')
   const after = judged(actor.world, before, given)
   const hashed = password === undefined ? {} : { password: await hashPassword(password) }

@@ -14,7 +14,7 @@ export async function endSessions(database: Sequelize, person: number, except = 
     attributes: ['sid'],
     where: { [Op.and]: [owner, { sid: { [Op.ne]: except } }] },
   })
-  const sid = found.map((one) => one.sid)
+  const sid = found.map((session) => session.sid)
   await session.destroy({ where: { sid } })
-  for (const one of sid) await announceSessionEnd(database, one)
+  for (const text of sid) await announceSessionEnd(database, text)
 }

@@ -8,7 +8,7 @@ export async function projectList(database: Sequelize, { world, person }: ActorC
   const visible = visibleProjects(world, person)
   const counts = await countByPhase(database, visible)
   const countOf = (project: number, phase: number): number =>
-    counts.find((one) => one.project_id === project && one.phase === phase)?.count ?? 0
+    counts.find((count) => count.project_id === project && count.phase === phase)?.count ?? 0
   const projects = world.projects
     .filter((project) => visible.includes(project.number))
     .map(({ id, number, code, title, description, open, calendar, members, keepers, version }) => ({
@@ -19,8 +19,12 @@ export async function projectList(database: Sequelize, { world, person }: ActorC
       open,
       calendar,
       version,
-      members: world.people.filter((one) => members.has(one.number)).map((one) => one.id),
-      keepers: world.people.filter((one) => keepers.has(one.number)).map((one) => one.id),
+      members: world.people
+        .filter((person) => members.has(person.number))
+        .map((person) => person.id),
+      keepers: world.people
+        .filter((person) => keepers.has(person.number))
+        .map((person) => person.id),
       rulebook: world.document.rulebooks[world.document.projects[id] ?? '']?.title ?? null,
       phases: [0, 1, 2, 3].map((phase) => countOf(number, phase)),
     }))

@@ -30,15 +30,15 @@ export async function offersOf(
   code: string,
 ): Promise<OffersAnswer> {
   const { world, person } = context
-  const project = world.projects.find((one) => one.code === code)
+  const project = world.projects.find((project) => project.code === code)
   const rulebook = project && world.document.projects[project.id]
   if (!project || !rulebook || !visibleProjects(world, person).includes(project.number))
     throw notFound('project of this code')
   const handle = (field: string): string => world.document.fields[field]?.handle ?? field
   const form = (type: string, which: 'item' | 'make') =>
-    formOf(world.document, rulebook, type, which).map((one) => ({
-      ...one,
-      handle: handle(one.field),
+    formOf(world.document, rulebook, type, which).map((formField) => ({
+      ...formField,
+      handle: handle(formField.field),
     }))
   const types = typesOf(world.document, rulebook).filter(
     (id) => !entryOf(world.document.types, id).retired,
@@ -54,11 +54,13 @@ export async function offersOf(
     priority: defaultPriority(world.document, rulebook),
     priorities: world.vocabulary
       .choices('priority')
-      .filter((one) => !one.retired && world.vocabulary.rungOf(project.id, one.id) !== null)
-      .map((one) => ({
-        id: one.id,
-        title: one.title,
-        mark: world.vocabulary.rungOf(project.id, one.id),
+      .filter(
+        (choice) => !choice.retired && world.vocabulary.rungOf(project.id, choice.id) !== null,
+      )
+      .map((choice) => ({
+        id: choice.id,
+        title: choice.title,
+        mark: world.vocabulary.rungOf(project.id, choice.id),
       })),
     links: linksOffered(world, rulebook),
     types: types.map((id) => {
@@ -70,10 +72,10 @@ export async function offersOf(
         mark: `${monogram}${tier}`,
         description,
         start: flow.start,
-        statuses: flow.statuses.map((one) => ({
-          id: one,
-          title: entryOf(world.document.statuses, one).title,
-          mark: entryOf(world.document.statuses, one).phase,
+        statuses: flow.statuses.map((status) => ({
+          id: status,
+          title: entryOf(world.document.statuses, status).title,
+          mark: entryOf(world.document.statuses, status).phase,
         })),
         moves: [...flow.moves],
         below: types.filter((child) => mayStandBelow(world.document, child, id)),

@@ -116,7 +116,7 @@ export async function makeProject(
 }
 
 const numbersOf = (world: World, ids: readonly string[]): number[] =>
-  world.people.filter((one) => ids.includes(one.id)).map((one) => one.number)
+  world.people.filter((person) => ids.includes(person.id)).map((person) => person.number)
 
 /** @param viewers whether those may be named who only look */
 function wrongPeople(
@@ -126,7 +126,7 @@ function wrongPeople(
   viewers = true,
 ): ProblemDetail[] {
   const allowed = new Set(
-    world.people.filter((one) => viewers || one.role !== 'viewer').map((one) => one.id),
+    world.people.filter((person) => viewers || person.role !== 'viewer').map((person) => person.id),
   )
   return ids.flatMap((id, index) =>
     allowed.has(id)
@@ -194,7 +194,7 @@ export async function changeProject(
   match: string,
 ): Promise<AnswerOf<'PATCH /projects/{id}'>> {
   const { world, person, now } = actor
-  const project = world.projects.find((one) => one.id === id)
+  const project = world.projects.find((project) => project.id === id)
   if (!project) throw notFound('project of this identity')
   const wrong = [
     ...wrongCalendar(world, given.calendar),

@@ -34,7 +34,7 @@ interface Owners {
 
 /** The project that a label or a component belongs to, the projects of a release; nothing for other choices. */
 function projectsOf({ labels, components, vocabulary }: World): (id: string) => Owners {
-  const owners = new Map([...labels, ...components].map((one) => [one.id, one.project]))
+  const owners = new Map([...labels, ...components].map((entry) => [entry.id, entry.project]))
   const releases = new Map(vocabulary.releases.map(({ id, projects }) => [id, projects]))
   return (id) => {
     const project = owners.get(id)

@@ -66,10 +66,10 @@ export async function releases(
       ['id', 'DESC'],
     ],
   })
-  const seen = found.filter((one) => isKnown(actor, one)).slice(0, mostTold)
+  const seen = found.filter((release) => isKnown(actor, release)).slice(0, mostTold)
   const visible = visibleProjects(actor.world, actor.person)
   const counts = await countBySpan(database, 'release', visible)
-  return { releases: seen.map((one) => shown(actor, one, counts.get(one.id))) }
+  return { releases: seen.map((release) => shown(actor, release, counts.get(release.id))) }
 }
 
 /** @throws Problem 404 where there is none, or none of its projects may be seen */
@@ -178,7 +178,7 @@ async function make(
 ): Promise<ReleaseAnswer[]> {
   const projects = projectsGiven(actor, given)
   judgePlanner(actor, given)
-  for (const one of planned) judgeDaysOf(one)
+  for (const entry of planned) judgeDaysOf(entry)
   return await inTransaction(database, async () => {
     await lockKey(database, 0, 'releases')
     const titles = planned.map(({ title }) => title)
@@ -276,7 +276,10 @@ export async function changeRelease(
         goal: before.goal,
         projects: before.projects?.map((project) => project.title),
       },
-      after: { ...change, ...(given ? { projects: projects.map((one) => one.title) } : {}) },
+      after: {
+        ...change,
+        ...(given ? { projects: projects.map((project) => project.title) } : {}),
+      },
     })
   })
   return await readRelease(database, actor, identity)

@@ -52,7 +52,7 @@ function readEndpoints<Content>({ kind, plural, show }: SavedPlace<Content>): re
       summary: `The ${plural} a person may see.`,
       answer: async (context) => {
         const found = await list<Content>(context.database, context, kind)
-        return { body: { [plural]: found.map((one) => show(context, one)) } }
+        return { body: { [plural]: found.map((savedThing) => show(context, savedThing)) } }
       },
     }),
     endpointOf(`GET /${plural}/{id}`, {

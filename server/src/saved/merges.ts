@@ -14,9 +14,9 @@ interface MergeGiven {
 /** Of something that was renamed more than once, how it was at first and how it is at last. */
 function joined(renamed: readonly Renamed[]): Renamed[] {
   const byPlace = new Map<string, Renamed>()
-  for (const one of renamed) {
-    const place = `${one.table} ${one.id}`
-    byPlace.set(place, { ...one, before: byPlace.get(place)?.before ?? one.before })
+  for (const entry of renamed) {
+    const place = `${entry.table} ${entry.id}`
+    byPlace.set(place, { ...entry, before: byPlace.get(place)?.before ?? entry.before })
   }
   return [...byPlace.values()]
 }

@@ -20,11 +20,11 @@ export async function replaceNamed(
       where: naming,
       lock: Transaction.LOCK.UPDATE,
     })
-    for (const one of found) {
+    for (const saved of found) {
       // Only identities change; what is saved stays an object.
-      const [before, after] = [one.content, replacedIn(one.content, from, into) as object]
-      renamed.push({ table, id: one.id, before, after })
-      await one.update({ content: after })
+      const [before, after] = [saved.content, replacedIn(saved.content, from, into) as object]
+      renamed.push({ table, id: saved.id, before, after })
+      await saved.update({ content: after })
     }
   }
   return renamed

@@ -45,12 +45,12 @@ async function usersAmong(
     where: { content: { [Op.contains]: content } },
     order: ['title'],
   })
-  return found.map((one) => ({
+  return found.map((saved) => ({
     kind: user,
-    id: one.identity,
-    title: one.title,
-    shared: one.shared,
-    owner: one.ownerId,
+    id: saved.identity,
+    title: saved.title,
+    shared: saved.shared,
+    owner: saved.ownerId,
   }))
 }
 

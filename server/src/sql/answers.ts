@@ -38,8 +38,8 @@ interface SortKey extends SortExpression {
 
 function sortKeys(queryContext: QueryContext, binds: Binds, order: readonly OrderBy[]): SortKey[] {
   return order.flatMap(({ property, direction }) =>
-    sortSql(queryContext, binds, property, 'i').map((one) => ({
-      ...one,
+    sortSql(queryContext, binds, property, 'i').map((sortExpression) => ({
+      ...sortExpression,
       direction,
       nullable: property.nullable || property.type.kind === 'array',
     })),

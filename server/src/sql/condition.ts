@@ -89,7 +89,7 @@ export class Compiler extends IntervalCompiler {
     )
       return undefined
     const [, code, number] = /^([^/]*)\/([1-9]\d{0,8})$/.exec(String(right.value)) ?? []
-    const project = this.queryContext.world.projects.find((one) => one.code === code)
+    const project = this.queryContext.world.projects.find((project) => project.code === code)
     return project
       ? `(${this.alias}.project_id = ${this.binds.bind(project.number, 'int')} AND ${this.alias}.number = ${this.binds.bind(Number(number), 'int')})`
       : 'FALSE'
@@ -131,11 +131,11 @@ export class Compiler extends IntervalCompiler {
 
   protected in(value: Value, list: readonly Value[]): string {
     const plain =
-      list.every((one) => one.kind === 'literal' && one.type.kind === value.type.kind) &&
+      list.every((entry) => entry.kind === 'literal' && entry.type.kind === value.type.kind) &&
       value.type.kind !== 'text'
     if (plain && !(value.type.kind === 'choice' && value.type.domain === 'item'))
-      return `(${this.value(value)} IN (${list.map((one) => this.value(one)).join(', ')}))`
-    return `(${list.map((one) => this.compare('=', value, one)).join(' OR ')})`
+      return `(${this.value(value)} IN (${list.map((entry) => this.value(entry)).join(', ')}))`
+    return `(${list.map((entry) => this.compare('=', value, entry)).join(' OR ')})`
   }
 
   protected like(value: Value, pattern: Value): string {
@@ -177,7 +177,9 @@ export class Compiler extends IntervalCompiler {
     }
     const { join, comparisons, negated } = relations[op]
     const [a, b] = [this.ends(left), this.ends(right)]
-    const parts = comparisons.map((one) => this.compareEnds(a[one.a], one, b[one.b]))
+    const parts = comparisons.map((comparison) =>
+      this.compareEnds(a[comparison.a], comparison, b[comparison.b]),
+    )
     const joined = `(${parts.map((part) => part.sql).join(join === 'and' ? ' AND ' : ' OR ')})`
     const whole = negated ? `(NOT ${joined})` : joined
     const empties = [
@@ -193,7 +195,7 @@ export class Compiler extends IntervalCompiler {
       (empties.length === 1 && parts.every((part) => part.mentions === empties[0]))
     )
       return whole
-    return `(CASE WHEN ${empties.map((one) => `${one} IS NULL`).join(' OR ')} THEN NULL ELSE ${whole} END)`
+    return `(CASE WHEN ${empties.map((empty) => `${empty} IS NULL`).join(' OR ')} THEN NULL ELSE ${whole} END)`
   }
 }
 

@@ -116,21 +116,23 @@ function span(compiler: ItemCompiler, value: Value | undefined): Span {
   const open = { start: `'-infinity'::timestamptz`, end: `'infinity'::timestamptz`, guard: '' }
   if (!value) return open
   const { start, end } = compiler.ends(value)
-  const edge = (one: typeof start, side: 'start' | 'end'): string => {
-    if (one.kind === 'open') return side === 'start' ? open.start : open.end
+  const edge = (intervalEnd: typeof start, side: 'start' | 'end'): string => {
+    if (intervalEnd.kind === 'open') return side === 'start' ? open.start : open.end
     const zone = compiler.binds.bind(compiler.queryContext.world.zone, 'text')
     const day = (sql: string): string =>
       `((${sql} + ${side === 'start' ? 0 : 1})::timestamp AT TIME ZONE ${zone})`
-    if (one.kind === 'day') return day(compiler.binds.bind(one.day, 'date'))
-    const sql = compiler.value(one.value)
-    return one.value.type.kind === 'date'
+    if (intervalEnd.kind === 'day') return day(compiler.binds.bind(intervalEnd.day, 'date'))
+    const sql = compiler.value(intervalEnd.value)
+    return intervalEnd.value.type.kind === 'date'
       ? day(sql)
       : side === 'start'
         ? sql
         : `(${sql} + interval '1 millisecond')`
   }
-  const empties = [start, end].flatMap((one) =>
-    one.kind === 'value' && one.nullable ? [`${compiler.value(one.value)} IS NULL`] : [],
+  const empties = [start, end].flatMap((intervalEnd) =>
+    intervalEnd.kind === 'value' && intervalEnd.nullable
+      ? [`${compiler.value(intervalEnd.value)} IS NULL`]
+      : [],
   )
   return { start: edge(start, 'start'), end: edge(end, 'end'), guard: empties.join(' OR ') }
 }

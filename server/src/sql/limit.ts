@@ -136,7 +136,7 @@ interface WorkedLists {
 const written = new WeakMap<WorkingTime, WorkedLists>()
 
 const inMinutes = (milliseconds: readonly number[]): string =>
-  `{${milliseconds.map((one) => Math.round(one / minute)).join(',')}}`
+  `{${milliseconds.map((millisecond) => Math.round(millisecond / minute)).join(',')}}`
 
 /** The working time of the years before a day and of its own year, which stays the same all year long. */
 function workedInYears(day: Day, working: WorkingTime, zone: string): WorkedLists {

@@ -122,7 +122,7 @@ function onFormSql(
   { handle }: Property,
   alias: string,
 ): string {
-  const field = Object.values(world.document.fields).some((one) => one.handle === handle)
+  const field = Object.values(world.document.fields).some((field) => field.handle === handle)
   if (!field) return 'TRUE'
   const types = Object.keys(world.document.types)
   const branches = new Map<string, { projects: number[]; types: number[] }>()
@@ -138,8 +138,8 @@ function onFormSql(
     })
   }
   const cases = [...branches.values()].map(
-    (one) =>
-      `(${alias}.project_id = ANY(${binds.bind(one.projects, 'int[]')}) AND ${alias}.type_id = ANY(${binds.bind(one.types, 'int[]')}))`,
+    (branch) =>
+      `(${alias}.project_id = ANY(${binds.bind(branch.projects, 'int[]')}) AND ${alias}.type_id = ANY(${binds.bind(branch.types, 'int[]')}))`,
   )
   return cases.length === 0 ? 'FALSE' : `(${cases.join(' OR ')})`
 }
@@ -261,4 +261,4 @@ export function arithmeticSql(op: ArithmeticOp, a: string, b: string): string {
 export const refSql = (alias: string): string =>
   `((SELECT code FROM project WHERE id = ${alias}.project_id) || '/' || ${alias}.number)`
 
-export const phaseNumber = (phase: string): number => phases.findIndex((one) => one === phase)
+export const phaseNumber = (phase: string): number => phases.findIndex((text) => text === phase)

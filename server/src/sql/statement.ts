@@ -73,7 +73,7 @@ export class Binds {
 
   /** Everything that was joined, to stand behind the table; asked for when all expressions are there. */
   joins(): string {
-    return [...this.#joins.values()].map((one) => one.sql).join('')
+    return [...this.#joins.values()].map((join) => join.sql).join('')
   }
 
   /** The name of a roll-up's value in the states under the alias `overTime`. */

@@ -8,5 +8,5 @@ export async function sortTexts(database: Sequelize, texts: readonly string[]): 
     `SELECT text FROM unnest($1::text[]) AS text ORDER BY text COLLATE "und-x-icu", text COLLATE "C"`,
     [texts],
   )
-  return sorted.map((one) => one.text)
+  return sorted.map((entry) => entry.text)
 }

@@ -1,7 +1,15 @@
 import { functionSql, type IntervalFunction, intervalOf, isInterval } from './functions.ts'
 import { instantOf } from '@bluestem/core/calendar'
 import { asText } from '@bluestem/core/known'
-import { accenti, casei, type Condition, constantOf, isSameForAll, type Property, type Value } from '@bluestem/core/queries'
+import {
+  accenti,
+  casei,
+  type Condition,
+  constantOf,
+  isSameForAll,
+  type Property,
+  type Value,
+} from '@bluestem/core/queries'
 import { valueMayBeEmpty } from './unknown.ts'
 import { arithmeticSql, propertySql } from './property.ts'
 import type { IntervalEnd, ItemCompiler } from './itemCompiler.ts'

@@ -75,7 +75,7 @@ function judgeTitle(world: World, title: string, before?: Team): ProblemDetail[]
 
 const judgePeople = (world: World, ids: readonly string[]): ProblemDetail[] =>
   ids.flatMap((id, index) =>
-    world.people.some((one) => one.id === id) ? [] : [noSuchPerson(`/people/${index}`, id)],
+    world.people.some((person) => person.id === id) ? [] : [noSuchPerson(`/people/${index}`, id)],
   )
 
 const untitled: Taken = { title: '', remit: null, calendar: null, people: [] }
@@ -101,7 +101,7 @@ function take(world: World, given: TeamChange, before?: Team): Taken {
 
 const numberOfPerson = (world: World, id: string): number =>
   certain(
-    world.people.find((one) => one.id === id),
+    world.people.find((person) => person.id === id),
     `person ${id}`,
   ).number
 
@@ -194,7 +194,7 @@ export async function discardTeam(
 }
 
 function teamBy(world: World, id: string): Team {
-  const team = world.teams.find((one) => one.id === id)
+  const team = world.teams.find((team) => team.id === id)
   if (!team) throw notFound('team of this identity')
   return team
 }
@@ -242,14 +242,14 @@ export async function calendarOfItem(
   if (remits.length === 0) return { calendar: calendarOf(world, project), team: null }
   const statement = meetsStatement(
     queryContextOf(world, person, now),
-    remits.map((one) => one.condition),
+    remits.map((remit) => remit.condition),
     id,
   )
   const [meets] = await queryRows<Record<string, boolean>>(database, statement)
   const team = remits.find((_, index) => meets?.[`c${index}`])?.team
   return {
     calendar:
-      world.calendars.find((one) => one.id === team?.calendar) ?? calendarOf(world, project),
+      world.calendars.find((entry) => entry.id === team?.calendar) ?? calendarOf(world, project),
     team: team?.title ?? null,
   }
 }

@@ -41,11 +41,11 @@ export function filledFor(
   content: TemplateContent
 } {
   const { world, now } = actor
-  const project = world.projects.find((one) => one.code === code || one.id === code)
+  const project = world.projects.find((project) => project.code === code || project.id === code)
   if (!project || !seen(actor).includes(project.number)) throw notFound('project of this code')
   const ground = groundOf(world, { rulebook: null, project: project.id })
   const left = staleParts(row.content, ground)
-  const undecided = left.find((one) => one.mend === null)
+  const undecided = left.find((entry) => entry.mend === null)
   if (undecided)
     throw refused(
       `This template does not fit ${project.title}: ${undecided.message}`,
@@ -129,7 +129,7 @@ export const withMe = (
       value === 'me'
         ? person.id
         : Array.isArray(value)
-          ? value.map((one: unknown) => (one === 'me' ? person.id : one))
+          ? value.map((entry: unknown) => (entry === 'me' ? person.id : entry))
           : value,
     ]),
   )

@@ -36,17 +36,17 @@ export async function find(
     include: [{ model: project, as: 'project', attributes: ['identity'] }],
     order: [literal('template.title COLLATE "und-x-icu"'), 'id'],
   })
-  return found.map((one) => ({
-    identity: one.identity,
-    title: one.title,
-    description: one.description,
-    rulebook: one.rulebook,
-    project: one.project?.identity ?? null,
-    content: one.content,
-    retired: one.retired,
-    version: one.version,
-    usedAt: one.usedAt,
-    changedAt: one.changedAt,
+  return found.map((template) => ({
+    identity: template.identity,
+    title: template.title,
+    description: template.description,
+    rulebook: template.rulebook,
+    project: template.project?.identity ?? null,
+    content: template.content,
+    retired: template.retired,
+    version: template.version,
+    usedAt: template.usedAt,
+    changedAt: template.changedAt,
   }))
 }
 

@@ -49,7 +49,7 @@ function rowOf(world: World, row: TreeItemRow, refs: ReadonlyMap<number, string>
     status: shown('status', row.status_id),
     assignee: world.people.find(({ number }) => number === row.assignee_id)?.name ?? null,
     onHold: row.on_hold,
-    waits: row.waits.map((one) => ({ id: refOf(world, one), title: titleOf(one.kind) })),
+    waits: row.waits.map((wait) => ({ id: refOf(world, wait), title: titleOf(wait.kind) })),
     directly: row.directly,
     below: sumBelow(row.below, unitIn(world)),
   }
@@ -64,7 +64,7 @@ export async function readTree(
 ): Promise<TreeAnswer> {
   const { world, person, now } = actor
   const visible = visibleProjects(world, person)
-  const project = world.projects.find((one) => one.code === code)
+  const project = world.projects.find((project) => project.code === code)
   if (!project || !visible.includes(project.number)) throw notFound('project of this code')
   const queryContext = queryContextOf(world, person, now, asOf)
   const asked: TreeAsked = {

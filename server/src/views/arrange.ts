@@ -82,7 +82,7 @@ async function listOf(
     return { total, groups: null }
   }
   const groups = await standings(database, queryContext, condition, context, group, null)
-  return { groups, total: groups.reduce((sum, one) => sum + one.count, 0) }
+  return { groups, total: groups.reduce((sum, group) => sum + group.count, 0) }
 }
 
 async function boardOf(
@@ -98,7 +98,7 @@ async function boardOf(
   const property = propertyOf(world, board.by, '/view')
   const shown = (value: string | null): ShownChoice | null => {
     if (value === null) return null
-    const known = found.find((one) => one.value === value)?.shown
+    const known = found.find((entry) => entry.value === value)?.shown
     if (known) return known
     return property.type.kind === 'choice'
       ? choiceShown(world, property.type.domain, value, '')
@@ -120,6 +120,6 @@ async function boardOf(
     finishedBefore: finished,
     ...arrangement,
     columns,
-    elsewhere: arrangement.elsewhere.map((one) => ({ ...one, shown: shown(one.value) })),
+    elsewhere: arrangement.elsewhere.map((entry) => ({ ...entry, shown: shown(entry.value) })),
   }
 }

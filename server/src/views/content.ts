@@ -8,7 +8,7 @@ export function takeView(context: ActorContext, content: ViewContent): ViewConte
     context.world,
     [
       ...content.columns,
-      ...content.order.map((one) => one.by),
+      ...content.order.map((entry) => entry.by),
       ...(content.group ? [content.group] : []),
       ...(content.board ? [content.board.by, ...content.board.cards] : []),
     ],

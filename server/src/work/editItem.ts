@@ -78,8 +78,8 @@ async function judgeTogether(
   const refs = items.map(({ row }) => refOf(world, row))
   const changes = refs.map((ref, index) => ({ ref, change: changeOf(ground.item(ref), index) }))
   const judged = judgeEdits(rulesFor(actor), ground, changes)
-  const accepted = judged.flatMap((one, index) =>
-    one.ok ? (writeOf(world, elementAt(items, index), one, idOf) ?? []) : [],
+  const accepted = judged.flatMap((judged, index) =>
+    judged.ok ? (writeOf(world, elementAt(items, index), judged, idOf) ?? []) : [],
   )
   return { judged, writes: await withNumbers(database, accepted) }
 }

@@ -21,7 +21,7 @@ export async function followByName(
   const people = world.people.map(({ id, name }) => ({ id, title: name }))
   const named = new Set(namedIn(said, { people, codes: [] }).map(({ id }) => id))
   const hearers = world.people.filter(
-    (one) => one.id !== person.id && named.has(one.id) && mayHear(world, one, project),
+    (entry) => entry.id !== person.id && named.has(entry.id) && mayHear(world, entry, project),
   )
   if (hearers.length === 0) return
   const earlier = new Date(now.getTime() - 1)

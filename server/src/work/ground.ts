@@ -89,7 +89,7 @@ export async function loadMany(
   for await (const items of parts) parted.push(await loadItems(database, actor, items, asked))
   const all = parted.map(({ known }) => known)
   const idOf = (ref: string): number | undefined =>
-    parted.map((one) => one.idOf(ref)).find((id) => id !== undefined)
+    parted.map((loadedItems) => loadedItems.idOf(ref)).find((id) => id !== undefined)
   const known = {
     items: new Map(all.flatMap(({ items }) => [...items])),
     relatives: new Map(all.flatMap(({ relatives }) => [...relatives])),

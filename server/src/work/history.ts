@@ -19,7 +19,7 @@ export async function history(
 ): Promise<AnswerOf<'GET /items/{code}/{number}/history'>> {
   const { world, person } = actor
   const [code, number] = ref.split('/')
-  const project = world.projects.find((one) => one.code === code)
+  const project = world.projects.find((project) => project.code === code)
   const visible = visibleProjects(world, person)
   const id =
     project && visible.includes(project.number) && isNumber(number)

@@ -18,7 +18,7 @@ export async function judgeRead(
   const changed = await changedSince(database, actor, id, meant)
   if (
     changed.length === 0 ||
-    changed.some((one) => one.by.kind !== 'edition' && one.by.kind !== 'merge')
+    changed.some((entry) => entry.by.kind !== 'edition' && entry.by.kind !== 'merge')
   )
     throw stale(changed)
 }

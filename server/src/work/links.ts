@@ -66,7 +66,9 @@ async function holdKind(
   const held = row.link_kinds
   await announce(database, 'item', refOf(world, row), { project: project.number }, now)
   if (held.includes(kind) === isHeld) return
-  const kinds = isHeld ? [...held, kind].sort((a, b) => a - b) : held.filter((one) => one !== kind)
+  const kinds = isHeld
+    ? [...held, kind].sort((a, b) => a - b)
+    : held.filter((number) => number !== kind)
   await changeItems(database, world, [id], { link_kinds: kinds }, personAuthor(person), now)
 }
 

@@ -24,7 +24,7 @@ import { rulesFor } from './rules.ts'
 
 /** The project an item is made in. @throws Problem where there is none, or it follows no rulebook */
 export function projectGiven({ world, person }: ActorContext, given: string): Project {
-  const project = world.projects.find((one) => one.id === given || one.code === given)
+  const project = world.projects.find((project) => project.id === given || project.code === given)
   if (!project || !visibleProjects(world, person).includes(project.number))
     throw invalid([
       {

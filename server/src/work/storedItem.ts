@@ -37,7 +37,7 @@ export function placeIn(
   ref: string,
 ): { readonly project: Project; readonly number: number } | undefined {
   const [code, number] = ref.split('/')
-  const project = world.projects.find((one) => one.code === code)
+  const project = world.projects.find((project) => project.code === code)
   const sees = project && visibleProjects(world, person).includes(project.number)
   return sees && isNumber(number) ? { project, number: Number(number) } : undefined
 }
@@ -132,8 +132,8 @@ export function asMapped(mappings: readonly PendingMapping[], row: ItemRow): Ite
     const value = mapping.several
       ? [
           ...new Set(
-            asNumbers(all[mapping.column]).flatMap((one) =>
-              one === mapping.from ? (mapping.to ?? []) : one,
+            asNumbers(all[mapping.column]).flatMap((number) =>
+              number === mapping.from ? (mapping.to ?? []) : number,
             ),
           ),
         ].sort((a, b) => a - b)

@@ -11,7 +11,7 @@ export function hideIdentities<T>(value: T, hidden: ReadonlySet<string>): T {
 
 function masked(value: unknown, hidden: ReadonlySet<string>): unknown {
   if (typeof value === 'string') return hidden.has(value) ? hiddenIdentity(value) : value
-  if (Array.isArray(value)) return value.map((one) => masked(one, hidden))
+  if (Array.isArray(value)) return value.map((entry) => masked(entry, hidden))
   if (value === null || typeof value !== 'object' || value instanceof Date) return value
   return Object.fromEntries(
     Object.entries(value)

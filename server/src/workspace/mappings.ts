@@ -49,19 +49,19 @@ async function mappingsWhere(
   where: WhereOptions<MappingModel>,
 ): Promise<PendingMapping[]> {
   const found = await modelsOf(database).mapping.findAll({ where, order: ['id'] })
-  return found.map((one) => ({
-    id: one.id,
-    edition: one.edition,
-    column: one.columnName,
-    from: one.fromNumber,
-    to: one.toNumber,
-    phase: one.toPhase,
-    several: listColumns.has(one.columnName),
-    projects: one.projects,
-    types: one.types,
-    author: { kind: elementAt(byKinds, one.byKind), number: one.byId },
-    total: one.total,
-    moved: one.moved,
-    madeAt: one.madeAt,
+  return found.map((mapping) => ({
+    id: mapping.id,
+    edition: mapping.edition,
+    column: mapping.columnName,
+    from: mapping.fromNumber,
+    to: mapping.toNumber,
+    phase: mapping.toPhase,
+    several: listColumns.has(mapping.columnName),
+    projects: mapping.projects,
+    types: mapping.types,
+    author: { kind: elementAt(byKinds, mapping.byKind), number: mapping.byId },
+    total: mapping.total,
+    moved: mapping.moved,
+    madeAt: mapping.madeAt,
   }))
 }

@@ -19,13 +19,13 @@ export function numbersOf(byDomain: ReadonlyMap<string, readonly Identified[]>):
   const numbers = new Map(
     [...byDomain].map(([domain, list]) => [
       domain,
-      new Map(list.map((one) => [one.identity, one.number])),
+      new Map(list.map((identified) => [identified.identity, identified.number])),
     ]),
   )
   const identities = new Map(
     [...byDomain].map(([domain, list]) => [
       domain,
-      new Map(list.map((one) => [one.number, one.identity])),
+      new Map(list.map((identified) => [identified.number, identified.identity])),
     ]),
   )
   const of: Numbers['of'] = (domain, identity) => numbers.get(domain)?.get(identity)

@@ -78,18 +78,18 @@ async function readProjects({
     include: [named(calendar, 'calendar'), { model: projectMember, as: 'members' }],
     order: ['id'],
   })
-  return found.map((one) => ({
-    id: one.identity,
-    number: one.id,
-    identity: one.identity,
-    code: one.code,
-    title: one.title,
-    description: one.description,
-    open: one.open,
-    version: one.version,
-    calendar: one.calendar?.identity ?? null,
-    members: certain(one.members, 'members').map((member) => member.personId),
-    keepers: certain(one.members, 'members')
+  return found.map((project) => ({
+    id: project.identity,
+    number: project.id,
+    identity: project.identity,
+    code: project.code,
+    title: project.title,
+    description: project.description,
+    open: project.open,
+    version: project.version,
+    calendar: project.calendar?.identity ?? null,
+    members: certain(project.members, 'members').map((member) => member.personId),
+    keepers: certain(project.members, 'members')
       .filter((member) => member.keeper)
       .map((member) => member.personId),
   }))
@@ -115,17 +115,17 @@ async function readLabels({ family, label, project }: Models): Promise<LivingRow
     include: [named(family, 'family'), named(project, 'project')],
     order: ['id'],
   })
-  return found.map((one) => ({
-    id: one.identity,
-    number: one.id,
-    identity: one.identity,
-    title: one.title,
-    family: one.family?.identity ?? null,
-    colour: one.colour,
-    project: one.project?.identity ?? null,
-    description: one.description,
-    retired: one.retired,
-    version: one.version,
+  return found.map((label) => ({
+    id: label.identity,
+    number: label.id,
+    identity: label.identity,
+    title: label.title,
+    family: label.family?.identity ?? null,
+    colour: label.colour,
+    project: label.project?.identity ?? null,
+    description: label.description,
+    retired: label.retired,
+    version: label.version,
   }))
 }
 
@@ -138,16 +138,16 @@ async function readComponents({
     include: [named(project, 'project'), named(person, 'keeper')],
     order: ['id'],
   })
-  return found.map((one) => ({
-    id: one.identity,
-    number: one.id,
-    identity: one.identity,
-    title: one.title,
-    project: certain(one.project, 'project').identity,
-    keeper: one.keeper?.identity ?? null,
-    description: one.description,
-    retired: one.retired,
-    version: one.version,
+  return found.map((component) => ({
+    id: component.identity,
+    number: component.id,
+    identity: component.identity,
+    title: component.title,
+    project: certain(component.project, 'project').identity,
+    keeper: component.keeper?.identity ?? null,
+    description: component.description,
+    retired: component.retired,
+    version: component.version,
   }))
 }
 
@@ -168,15 +168,15 @@ async function readTeams({ calendar, team, teamMember }: Models): Promise<TeamRo
     include: [named(calendar, 'calendar'), { model: teamMember, as: 'members' }],
     order: ['title', 'id'],
   })
-  return found.map((one) => ({
-    id: one.identity,
-    number: one.id,
-    identity: one.identity,
-    title: one.title,
-    people: certain(one.members, 'members').map((member) => member.personId),
-    remit: one.content.remit,
-    calendar: one.calendar?.identity ?? null,
-    version: one.version,
+  return found.map((team) => ({
+    id: team.identity,
+    number: team.id,
+    identity: team.identity,
+    title: team.title,
+    people: certain(team.members, 'members').map((member) => member.personId),
+    remit: team.content.remit,
+    calendar: team.calendar?.identity ?? null,
+    version: team.version,
   }))
 }
 
@@ -192,7 +192,7 @@ async function readIterations({ iteration, team }: Models): Promise<LivingRows['
     include: [named(team, 'team')],
     order: ['startDate', 'id'],
   })
-  return found.map((one) => ({ ...daysOf(one), owner: one.team?.identity ?? '' }))
+  return found.map((iteration) => ({ ...daysOf(iteration), owner: iteration.team?.identity ?? '' }))
 }
 
 async function readReleases({ project, release }: Models): Promise<LivingRows['releases']> {
@@ -200,9 +200,9 @@ async function readReleases({ project, release }: Models): Promise<LivingRows['r
     include: [{ ...named(project, 'projects'), through: { attributes: [] } }],
     order: ['endDate', 'id'],
   })
-  return found.map((one) => ({
-    ...daysOf(one),
-    projects: (one.projects ?? []).map(({ identity }) => identity),
+  return found.map((release) => ({
+    ...daysOf(release),
+    projects: (release.projects ?? []).map(({ identity }) => identity),
   }))
 }
 

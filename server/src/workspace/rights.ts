@@ -51,4 +51,4 @@ export function judgeDrafting(actor: ActorContext): void {
 export const isKeeperOfProject = (world: World, person: Person, project: string): boolean =>
   person.role === 'administrator' ||
   (person.role === 'member' &&
-    (world.projects.find((one) => one.id === project)?.keepers.has(person.number) ?? false))
+    (world.projects.find((entry) => entry.id === project)?.keepers.has(person.number) ?? false))

@@ -42,12 +42,12 @@ export function narrowed(whole: World, projects: readonly Project[]): World {
     .map((release) => ({ ...release, projects: release.projects.filter((id) => open.has(id)) }))
     .filter((release) => release.projects.length > 0)
   const shown = new Set(
-    [...open, ...labels, ...components, ...releases].map((one) =>
-      typeof one === 'string' ? one : one.id,
+    [...open, ...labels, ...components, ...releases].map((entry) =>
+      typeof entry === 'string' ? entry : entry.id,
     ),
   )
   const all = [...whole.projects, ...whole.labels, ...whole.components, ...whole.source.releases]
-  const hidden = new Set(all.map((one) => one.id).filter((id) => !shown.has(id)))
+  const hidden = new Set(all.map((entry) => entry.id).filter((id) => !shown.has(id)))
   const document = {
     ...whole.document,
     projects: Object.fromEntries(
@@ -56,7 +56,7 @@ export function narrowed(whole: World, projects: readonly Project[]): World {
   }
   const source: Living = {
     ...whole.source,
-    projects: whole.source.projects.filter((one) => open.has(one.id)),
+    projects: whole.source.projects.filter((project) => open.has(project.id)),
     labels,
     components,
     releases,

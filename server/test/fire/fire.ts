@@ -151,7 +151,7 @@ class Fire {
         this.#database,
         `SELECT p.code || '/' || i.number AS ref FROM item i JOIN project p ON p.id = i.project_id WHERE NOT i.deleted ORDER BY i.id % 97, i.id LIMIT 3000`,
       )
-    ).map((one) => one.ref)
+    ).map((row) => row.ref)
     this.#concerned = await this.#standing('st_signed')
     await this.#serve()
   }
@@ -342,11 +342,11 @@ class Fire {
           this.#database,
           `SELECT p.code || '/' || s.number || ' ' || s.title AS kept FROM item_state s JOIN project p ON p.id = s.project_id WHERE s.title LIKE 'written %'`,
         )
-      ).map((one) => one.kept),
+      ).map((row) => row.kept),
     )
     const lost = [...this.#written]
       .flatMap(([ref, titles]) => titles.map((title) => `${ref} ${title}`))
-      .filter((one) => !kept.has(one))
+      .filter((text) => !kept.has(text))
     const flips = (await this.#edition()) - demoEditions
     const last = flips % 2 === 1 ? 'st_signed' : 'st_closed'
     const present = await rows<{ id: number; changed_at: Date; by_kind: number }>(
@@ -360,7 +360,7 @@ class Fire {
           `SELECT DISTINCT id FROM item_state WHERE title LIKE 'written %' UNION SELECT i.id FROM item i JOIN project p ON p.id = i.project_id WHERE p.code || '/' || i.number = $1`,
           [this.#targets[0]!],
         )
-      ).map((one) => one.id),
+      ).map((row) => row.id),
     )
     const [broken] = await rows<{ count: number }>(
       this.#database,
@@ -381,8 +381,9 @@ class Fire {
       halves: this.#halves,
       left: await this.#standing(last),
       movedChanged: present.filter(
-        (one) =>
-          !touched.has(one.id) && one.changed_at.getTime() !== this.#changedBefore.get(one.id),
+        (entry) =>
+          !touched.has(entry.id) &&
+          entry.changed_at.getTime() !== this.#changedBefore.get(entry.id),
       ).length,
       brokenHistories: broken!.count,
       missingVersions: versions!.count,

@@ -141,7 +141,7 @@ class Writing {
     return {
       kills: this.#kills,
       acknowledged: this.#acknowledged.length,
-      missing: this.#acknowledged.filter((one) => !titles.has(one) || !comments.has(one)),
+      missing: this.#acknowledged.filter((text) => !titles.has(text) || !comments.has(text)),
       doubled: [...titles, ...comments].flatMap(([one, count]) => (count > 1 ? [one] : [])),
       gaps: gaps!.count,
       miscounted: miscounted!.count,

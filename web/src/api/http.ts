@@ -164,7 +164,7 @@ export function partsOf(ref: string): { readonly code: string; readonly number: 
 /** Every part of what was refused, each in the server's words; one message where it has no parts. */
 export const messagesOf = (error: unknown): readonly string[] =>
   error instanceof ApiProblem && error.errors.length
-    ? error.errors.map((one) => one.message)
+    ? error.errors.map((error) => error.message)
     : [messageOf(error)]
 
 /** The message of whatever went wrong, for the person. */

@@ -15,7 +15,7 @@ export const isLive = ref(true)
 const everything: Changed = { kind: 'everything', subject: '' }
 
 const tell = (changed: Changed): void => {
-  for (const one of listeners) one(changed)
+  for (const listener of listeners) listener(changed)
 }
 
 function open(): EventSource {

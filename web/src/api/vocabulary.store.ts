@@ -39,12 +39,15 @@ export const useVocabulary = defineStore('vocabulary', () => {
       : []
   }
   /** the properties that can stand as columns */
-  const columns = computed(() => vocabulary.value?.properties.filter((one) => !one.orderOnly) ?? [])
+  const columns = computed(
+    () => vocabulary.value?.properties.filter((property) => !property.orderOnly) ?? [],
+  )
   /** those with a list of values, by which boards and groups are made */
   const groupable = computed(() =>
     columns.value.filter(
-      (one) =>
-        (one.type.kind === 'choice' && one.type.domain !== 'item') || one.type.kind === 'boolean',
+      (column) =>
+        (column.type.kind === 'choice' && column.type.domain !== 'item') ||
+        column.type.kind === 'boolean',
     ),
   )
   /** what a query can name, as reading one asks for it */

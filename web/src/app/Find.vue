@@ -41,7 +41,7 @@ async function definedThings(): Promise<readonly Destination[]> {
   return [
     ...entries,
     ...labels
-      .filter((one) => !one.retired)
+      .filter((label) => !label.retired)
       .map(({ id, title }) => ({ to: `/definitions/labels?id=${id}`, kind: 'label', title })),
   ]
 }
@@ -70,7 +70,7 @@ async function keptThings(): Promise<readonly Destination[]> {
 async function look(text: string): Promise<void> {
   const [items, things] = await Promise.all([findItems(text, 7), (kept ??= keptThings())])
   const near = things
-    .filter((one) => one.title.toLowerCase().includes(text.toLowerCase()))
+    .filter((thing) => thing.title.toLowerCase().includes(text.toLowerCase()))
     .slice(0, 5)
   found.value = [
     ...near,
@@ -81,9 +81,9 @@ async function look(text: string): Promise<void> {
 const input = (): HTMLInputElement =>
   certain(box.value?.$el.querySelector<HTMLInputElement>('input'), 'field to find by')
 
-function go(one: Destination): void {
+function go(entry: Destination): void {
   words.value = ''
-  void router.push(one.to)
+  void router.push(entry.to)
   // The list gives the focus back to the box as it closes; only then can it be left.
   window.setTimeout(() => input().blur())
 }

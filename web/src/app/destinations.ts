@@ -17,7 +17,7 @@ const destinationOf = ({ key, title }: Chapter): Destination => ({
 
 /** The chapters of Definitions that everybody may read. */
 export const openChapters: readonly Destination[] = chapters
-  .filter((one) => !one.forAdministrators)
+  .filter((chapter) => !chapter.forAdministrators)
   .map(destinationOf)
 
 /** Acts that begin from anywhere. */
@@ -43,7 +43,7 @@ export const acts: readonly Destination[] = [
 
 /** Chapters and acts of administrators. */
 export const administratorActs: readonly Destination[] = [
-  ...chapters.filter((one) => one.forAdministrators).map(destinationOf),
+  ...chapters.filter((chapter) => chapter.forAdministrators).map(destinationOf),
   act('/consistency/jobs', 'See the jobs'),
   act('/definitions/projects?make', 'Make a new project'),
 ]

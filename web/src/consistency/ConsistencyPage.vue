@@ -40,14 +40,14 @@ onMounted(async () => {
   const boards = await Promise.all(
     views.filter((view) => view.content.kind === 'board').map(arrangedOrNot),
   )
-  unreadable.value = boards.filter((one): one is Unreadable => 'reason' in one)
+  unreadable.value = boards.filter((board): board is Unreadable => 'reason' in board)
   hidden.value = boards
-    .filter((one): one is Readable => 'elsewhere' in one)
+    .filter((board): board is Readable => 'elsewhere' in board)
     .filter(({ elsewhere }) => elsewhere.length > 0)
     .map(({ view, elsewhere }) => ({
       view,
-      count: elsewhere.reduce((sum, one) => sum + one.count, 0),
-      names: elsewhere.map((one) => one.shown?.title ?? 'none').join(', '),
+      count: elsewhere.reduce((sum, entry) => sum + entry.count, 0),
+      names: elsewhere.map((entry) => entry.shown?.title ?? 'none').join(', '),
     }))
     .sort((a, b) => b.count - a.count)
 })

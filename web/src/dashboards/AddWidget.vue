@@ -33,8 +33,8 @@ const own = computed(() => widgetKind(kind.value))
 const usual = computed(
   () =>
     (own.value.of === 'query'
-      ? queries.find((one) => one.id === query.value)?.title
-      : measures.find((one) => one.id === measure.value)?.title) ?? '',
+      ? queries.find((entry) => entry.id === query.value)?.title
+      : measures.find((entry) => entry.id === measure.value)?.title) ?? '',
 )
 
 function add(): void {
@@ -56,7 +56,7 @@ function measured(made: SavedMeasure): void {
   measure.value = made.id
 }
 const groups = computed(() => [
-  ...vocabulary.groupable.map((one) => ({ id: one.handle, title: one.title })),
+  ...vocabulary.groupable.map((entry) => ({ id: entry.handle, title: entry.title })),
   { id: 'labels', title: 'Labels' },
   { id: 'components', title: 'Components' },
 ])

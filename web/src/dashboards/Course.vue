@@ -39,9 +39,9 @@ function configuration(): ChartConfiguration<'line'> {
     type: 'line',
     data: {
       labels: answer.steps.map((step) => dayWords(step)),
-      datasets: series.value.map((one, index) => ({
-        label: one.title,
-        data: [...one.values],
+      datasets: series.value.map((sery, index) => ({
+        label: sery.title,
+        data: [...sery.values],
         borderColor: token(stacked ? elementAt(colours, index % 9) : 'stem'),
         backgroundColor: token(stacked ? elementAt(colours, index % 9) : 'stem'),
         fill: stacked,
@@ -108,11 +108,11 @@ const steps = computed(() => answer.steps.map((step) => ({ step })))
 <template>
   <div class="row key">
     <span
-      v-for="(one, index) in answer.by.length ? series : []"
-      :key="one.title"
+      v-for="(entry, index) in answer.by.length ? series : []"
+      :key="entry.title"
       class="label"
       :data-colour="Number(elementAt(colours, index % 9).slice(1))"
-      >{{ one.title }}</span><span class="grow" />
+      >{{ entry.title }}</span><span class="grow" />
     <span
       v-if="answer.method === 'steps'"
       class="quiet"
@@ -144,10 +144,10 @@ const steps = computed(() => answer.steps.map((step) => ({ step })))
           ><span class="quiet">{{ dayWords(row.step) }}</span></template
         >
       </Column>
-      <Column v-for="one in series" :key="one.title" :header="one.title" class="num">
+      <Column v-for="sery in series" :key="sery.title" :header="sery.title" class="num">
         <template #body="{ index }">
-          <RouterLink v-if="one.values[index] !== null" :to="behind(index, one.key)">{{
-            numberWords(one.values[index] ?? 0)
+          <RouterLink v-if="sery.values[index] !== null" :to="behind(index, sery.key)">{{
+            numberWords(sery.values[index] ?? 0)
           }}</RouterLink>
         </template>
       </Column>

@@ -123,9 +123,9 @@ async function copy(): Promise<void> {
   })
 }
 const measureOf = (widget: Widget): SavedMeasure | undefined =>
-  measures.value.find((one) => one.id === widget.measure)
+  measures.value.find((entry) => entry.id === widget.measure)
 const queryOf = (widget: Widget): SavedQuery | undefined =>
-  queries.value.find((one) => one.id === (widget.query ?? measureOf(widget)?.content.query))
+  queries.value.find((entry) => entry.id === (widget.query ?? measureOf(widget)?.content.query))
 </script>
 
 <template>

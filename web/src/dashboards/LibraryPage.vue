@@ -49,35 +49,35 @@ async function make(given: {
       table-class="ledger"
       :table-props="{ 'aria-label': 'Dashboards' }"
       ><Column header="Title" sortable sort-field="title" class="nowrap"
-        ><template #body="{ data: one }"
-          ><RouterLink :to="`/dashboards/${one.id}`">{{ one.title }}</RouterLink></template
+        ><template #body="{ data: entry }"
+          ><RouterLink :to="`/dashboards/${entry.id}`">{{ entry.title }}</RouterLink></template
         ></Column
       >
       <Column header="What it is for"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.description }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ entry.description }}</span></template
         ></Column
       >
       <Column header="Widgets" class="num"
-        ><template #body="{ data: one }">{{
-          counted(one.content.widgets.length, 'widget')
+        ><template #body="{ data: entry }">{{
+          counted(entry.content.widgets.length, 'widget')
         }}</template></Column
       >
       <Column header="Shared with" sortable sort-field="shared"
-        ><template #body="{ data: one }"
+        ><template #body="{ data: entry }"
           ><span class="quiet">{{
-            one.shared === 'everyone' ? 'everyone' : 'only me'
+            entry.shared === 'everyone' ? 'everyone' : 'only me'
           }}</span></template
         ></Column
       >
       <Column header="Kept by" sortable sort-field="owner.title" class="nowrap"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.owner.title }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ entry.owner.title }}</span></template
         ></Column
       >
       <Column header="Changed" sortable sort-field="changedAt" class="num"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ agoWords(one.changedAt, session.now) }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ agoWords(entry.changedAt, session.now) }}</span></template
         ></Column
       ></DataTable
     >

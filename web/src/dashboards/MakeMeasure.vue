@@ -38,7 +38,9 @@ const [title, query, kind, field, p, unit, better, target, shared, told] = [
 ]
 const needsField = computed(() => fieldFigures.includes(kind.value))
 const numbers = computed(() =>
-  vocabulary.columns.filter((one) => one.type.kind === 'number' && one.leftOf === undefined),
+  vocabulary.columns.filter(
+    (column) => column.type.kind === 'number' && column.leftOf === undefined,
+  ),
 )
 
 async function make(): Promise<void> {

@@ -75,7 +75,7 @@ export function useGrid(widgets: Ref<Widget[]>) {
 
   /** Puts a new widget below all others, and lets it be arranged. */
   async function add(widget: Omit<Widget, 'id' | 'x' | 'y'>): Promise<void> {
-    const y = Math.max(0, ...widgets.value.map((one) => one.y + one.h))
+    const y = Math.max(0, ...widgets.value.map((widget) => widget.y + widget.h))
     const made: Widget = { ...widget, id: crypto.randomUUID().slice(0, 8), x: 0, y }
     widgets.value = [...widgets.value, made]
     await nextTick()
@@ -88,7 +88,7 @@ export function useGrid(widgets: Ref<Widget[]>) {
   function remove(widget: Widget): void {
     const element = elementOf(widget)
     if (element) grid?.removeWidget(element, false)
-    widgets.value = widgets.value.filter((one) => one.id !== widget.id)
+    widgets.value = widgets.value.filter((entry) => entry.id !== widget.id)
   }
 
   /** Lays other widgets out in the place of those that are there. */

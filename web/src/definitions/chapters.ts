@@ -26,7 +26,7 @@ type Entries =
   | readonly { readonly retired?: boolean }[]
 
 const inUse = (entries: Entries): number =>
-  Object.values(entries).filter((one) => !one.retired).length
+  Object.values(entries).filter((entry) => !entry.retired).length
 
 /** Every chapter of Definitions in its order; its page is read when it is opened first. */
 export const chapters: readonly Chapter[] = [
@@ -100,7 +100,7 @@ export const chapters: readonly Chapter[] = [
     key: 'people',
     title: 'People and teams',
     page: defineAsyncComponent(async () => await import('./people/PeopleChapter.vue')),
-    count: ({ living }) => living.people.filter((one) => one.active).length,
+    count: ({ living }) => living.people.filter((person) => person.active).length,
   },
   {
     key: 'projects',

@@ -20,14 +20,17 @@ const rows = computed(() => columns.map((column, index) => ({ ...column, index }
 const targets = computed(() => [
   { id: 'ref', title: 'Ref: the item it changes' },
   ...vocabulary.columns
-    .filter((one) => changeable(one) || one.handle === 'title' || one.handle === 'description')
+    .filter(
+      (column) =>
+        changeable(column) || column.handle === 'title' || column.handle === 'description',
+    )
     .map(({ handle, title }) => ({ id: handle, title })),
   ...links.map(({ target, words }) => ({ id: target, title: `Link: ${words}` })),
 ])
 function become(index: number, target: string): void {
-  const next = reading.value.columns.map((one, at) => {
+  const next = reading.value.columns.map((column, at) => {
     if (at === index) return target === '' ? null : target
-    return one === target ? null : one
+    return column === target ? null : column
   })
   const { key } = reading.value
   reading.value = { ...reading.value, columns: next, key: key && next.includes(key) ? key : null }

@@ -58,17 +58,19 @@ const formWords = ({ format }: SubscriptionAnswer): string =>
     <template v-if="before.length">
       <h3>Your addresses</h3>
       <ul>
-        <li v-for="one in before" :key="one.id">
-          <span class="grow cut">{{ one.title }}</span>
+        <li v-for="entry in before" :key="entry.id">
+          <span class="grow cut">{{ entry.title }}</span>
           <span class="quiet"
-            >{{ formWords(one) }},
-            {{ one.readAt ? `read ${agoWords(one.readAt, session.now)}` : 'not read yet' }}</span
+            >{{ formWords(entry) }},
+            {{
+              entry.readAt ? `read ${agoWords(entry.readAt, session.now)}` : 'not read yet'
+            }}</span
           >
           <Button
             variant="link"
             label="end"
-            :aria-label="`End the address of ${one.title}`"
-            @click="end(one)"
+            :aria-label="`End the address of ${entry.title}`"
+            @click="end(entry)"
           />
         </li>
       </ul>

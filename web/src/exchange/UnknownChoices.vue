@@ -26,7 +26,7 @@ const notes = useNotes()
 type Unknown = ImportCheck['unknown'][number]
 
 const isOption = ({ domain }: Unknown): boolean => domain.startsWith('option:')
-const mayMake = (one: Unknown): boolean => session.mayDefine || !isOption(one)
+const mayMake = (entry: Unknown): boolean => session.mayDefine || !isOption(entry)
 const keyOf = ({ handle, value }: Unknown): string => `${handle} ${value}`
 const chosen = ref<string[]>([])
 watch(
@@ -36,7 +36,7 @@ watch(
   },
   { immediate: true },
 )
-const wanted = computed(() => unknown.filter((one) => chosen.value.includes(keyOf(one))))
+const wanted = computed(() => unknown.filter((entry) => chosen.value.includes(keyOf(entry))))
 const isBusy = ref(false)
 
 /** A label of a family is written with the family before it. */
@@ -68,7 +68,7 @@ async function make(): Promise<void> {
   isBusy.value = true
   const options = wanted.value.filter(isOption)
   const wentWell = await notes.attempt(async () => {
-    for (const { domain, value } of wanted.value.filter((one) => !isOption(one)))
+    for (const { domain, value } of wanted.value.filter((entry) => !isOption(entry)))
       if (domain === 'label') await call('POST /labels', { body: labelOf(value) })
       else await call('POST /components', { body: { project, title: value } })
     if (options.length > 0) {
@@ -94,15 +94,15 @@ async function make(): Promise<void> {
       the draft, and can be given once it is published.
     </p>
     <ul class="unknown">
-      <li v-for="one in unknown" :key="keyOf(one)">
+      <li v-for="entry in unknown" :key="keyOf(entry)">
         <label>
-          <Checkbox v-model="chosen" :value="keyOf(one)" :disabled="!mayMake(one)" />
-          <b>{{ one.value }}</b>
-          <span class="quiet">{{ vocabulary.title(one.handle) }}</span>
+          <Checkbox v-model="chosen" :value="keyOf(entry)" :disabled="!mayMake(entry)" />
+          <b>{{ entry.value }}</b>
+          <span class="quiet">{{ vocabulary.title(entry.handle) }}</span>
         </label>
         <span class="quiet"
-          >{{ counted(one.rows, 'row')
-          }}{{ mayMake(one) ? '' : ', an administrator can add it' }}</span
+          >{{ counted(entry.rows, 'row')
+          }}{{ mayMake(entry) ? '' : ', an administrator can add it' }}</span
         >
       </li>
     </ul>

@@ -9,7 +9,9 @@ import { readPage } from './readPage.ts'
 
 /** The guide, beside the work it tells of. */
 const route = useRoute()
-const here = computed(() => pages.find((one) => one.key === route.params['page']) ?? firstIn(pages))
+const here = computed(
+  () => pages.find((page) => page.key === route.params['page']) ?? firstIn(pages),
+)
 const Text = (): ReturnType<typeof elementsOf> => elementsOf(readPage(here.value.text))
 </script>
 

@@ -27,10 +27,10 @@ const isOver = computed(() => plan !== undefined && isOverCapacity(plan.outcome,
         </div>
       </template>
       <h3>Who</h3>
-      <div v-for="one in capacity.people" :key="one.id" class="line">
-        <span>{{ one.title }}</span><span
-          >{{ counted(one.days, 'day')
-          }}<span v-if="one.away" class="warn">, away {{ one.away }}</span></span
+      <div v-for="person in capacity.people" :key="person.id" class="line">
+        <span>{{ person.title }}</span><span
+          >{{ counted(person.days, 'day')
+          }}<span v-if="person.away" class="warn">, away {{ person.away }}</span></span
         >
       </div>
       <p class="quiet">

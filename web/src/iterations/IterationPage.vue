@@ -43,7 +43,7 @@ function refresh(): void {
 whenChanged(refresh)
 
 const iteration = computed(() => plan.value?.iteration)
-const team = computed(() => teams.value.find((one) => one.id === iteration.value?.team?.id))
+const team = computed(() => teams.value.find((entry) => entry.id === iteration.value?.team?.id))
 const mayPlan = computed(
   () =>
     session.mayDefine ||

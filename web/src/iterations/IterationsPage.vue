@@ -39,9 +39,11 @@ const ownTeams = computed(() =>
 )
 const mayPlan = computed(() => session.mayEdit && (session.mayDefine || ownTeams.value.length > 0))
 const rows = computed(() =>
-  (iterations.value ?? []).filter((one) => team.value === '' || one.team?.id === team.value),
+  (iterations.value ?? []).filter(
+    (iteration) => team.value === '' || iteration.team?.id === team.value,
+  ),
 )
-const whose = (one: IterationAnswer): string => one.team?.title ?? 'the whole workspace'
+const whose = (entry: IterationAnswer): string => entry.team?.title ?? 'the whole workspace'
 const open = ({ id }: IterationAnswer): void => void router.push(`/iterations/${id}`)
 </script>
 

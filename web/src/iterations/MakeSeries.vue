@@ -25,7 +25,7 @@ const emit = defineEmits<{ close: []; made: [IterationAnswer] }>()
 const session = useSession()
 const team = ref(first || (teams[0]?.id ?? ''))
 const goingOn = (id: string): Series => {
-  const own = iterations.filter((one) => (one.team?.id ?? '') === id)
+  const own = iterations.filter((iteration) => (iteration.team?.id ?? '') === id)
   return { ...seriesAfter(own, 'Iteration {n}', dayIn(session.now)), weeks: 2, count: 1 }
 }
 const series = ref(goingOn(team.value))

@@ -80,7 +80,7 @@ const segments = computed((): Segment[] => {
 })
 const filter = computed(() =>
   segments.value.length > 1
-    ? { op: 'or', args: segments.value.map((one) => one.filter) }
+    ? { op: 'or', args: segments.value.map((segment) => segment.filter) }
     : segments.value[0]?.filter,
 )
 
@@ -118,17 +118,17 @@ const columns = ['ref', 'type', 'title', 'status', 'priority', 'estimate', 'assi
   <p v-if="span.goal" class="goal">{{ span.goal }}</p>
   <div class="figures" role="group" aria-label="What became of it">
     <Button
-      v-for="one in parts"
-      :key="one.part"
+      v-for="entry in parts"
+      :key="entry.part"
       variant="text"
       severity="secondary"
       class="figure"
-      :aria-pressed="part === one.part"
-      @click="part = part === one.part ? undefined : one.part"
+      :aria-pressed="part === entry.part"
+      @click="part = part === entry.part ? undefined : entry.part"
     >
-      <b>{{ outcome[one.part].refs.length }}</b>
-      <span>{{ one.title }}</span>
-      <span class="quiet">{{ sumWords(outcome[one.part]) }}</span>
+      <b>{{ outcome[entry.part].refs.length }}</b>
+      <span>{{ entry.title }}</span>
+      <span class="quiet">{{ sumWords(outcome[entry.part]) }}</span>
     </Button>
     <span v-if="outcome.inside.unestimated" class="quiet rest"
       >{{ counted(outcome.inside.unestimated, 'item') }} without an estimate</span

@@ -48,18 +48,19 @@ watch(
 )
 
 const plan = computed(() => planFiling(all, chosen, type.value, offers.value?.types ?? []))
-const titleOf = (id: string | null): string => types.value.find((one) => one.id === id)?.title ?? ''
+const titleOf = (id: string | null): string =>
+  types.value.find((type) => type.id === id)?.title ?? ''
 /** The types of what stands below, in words. */
 const belowWords = computed(() => {
   const below = plan.value.filter(({ above, type: its }) => above !== null && its !== null)
-  const titles = [...new Set(below.map((one) => titleOf(one.type)))]
+  const titles = [...new Set(below.map((entry) => titleOf(entry.type)))]
   return below.length > 0 ? `, and ${below.length} below as ${firstOf(titles, 3)}` : ''
 })
-const tooDeep = computed(() => plan.value.filter((one) => one.type === null).length)
+const tooDeep = computed(() => plan.value.filter((entry) => entry.type === null).length)
 const mayFile = computed(
   () => chosen.size > 0 && type.value !== '' && tooDeep.value === 0 && !busy.value,
 )
-const isTyped = (one: Filing): one is Filing & { readonly type: string } => one.type !== null
+const isTyped = (entry: Filing): entry is Filing & { readonly type: string } => entry.type !== null
 
 async function file(): Promise<void> {
   if (!mayFile.value) return

@@ -34,9 +34,9 @@ function choose({ id }: JotRow): void {
   const meant = withBelow(rows.value, id)
   const next = new Set(chosen.value)
   const isTaken = !next.has(id)
-  for (const one of meant)
-    if (isTaken) next.add(one)
-    else next.delete(one)
+  for (const entry of meant)
+    if (isTaken) next.add(entry)
+    else next.delete(entry)
   chosen.value = next
 }
 function chooseAll(): void {

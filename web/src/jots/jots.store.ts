@@ -18,7 +18,7 @@ export const useJots = defineStore('jots', () => {
   }
   async function rename(id: string, title: string): Promise<void> {
     const renamed = await call('PATCH /jots/{id}', { params: { id }, body: { title } })
-    jots.value = jots.value?.map((one) => (one.id === id ? renamed : one))
+    jots.value = jots.value?.map((jot) => (jot.id === id ? renamed : jot))
   }
   async function drop(ids: readonly string[]): Promise<void> {
     for (const id of ids) await call('DELETE /jots/{id}', { params: { id } })

@@ -19,7 +19,7 @@ const isNaming = ref(false)
 const me = computed(() => session.session?.person.id ?? '')
 const others = computed(() =>
   (vocabulary.vocabulary?.choices.person ?? []).filter(
-    ({ id, retired }) => !retired && known.value?.followers.every((one) => one.id !== id),
+    ({ id, retired }) => !retired && known.value?.followers.every((follower) => follower.id !== id),
   ),
 )
 
@@ -53,15 +53,15 @@ async function unfollow(person: string): Promise<void> {
     <p>
       <span class="quiet">Followed by </span
       ><template v-if="known.followers.length === 0">nobody</template
-      ><template v-for="(one, index) in known.followers" :key="one.id"
-        ><template v-if="index">, </template>{{ one.id === me ? 'you' : one.title
+      ><template v-for="(follower, index) in known.followers" :key="follower.id"
+        ><template v-if="index">, </template>{{ follower.id === me ? 'you' : follower.title
         }}<Button
-          v-if="isNaming && one.id !== me"
+          v-if="isNaming && follower.id !== me"
           variant="text"
           size="small"
           class="away"
-          :aria-label="`${one.title} follows it no more`"
-          @click="unfollow(one.id)"
+          :aria-label="`${follower.title} follows it no more`"
+          @click="unfollow(follower.id)"
           ><template #icon><X :size="13" :stroke-width="1.5" /></template></Button></template
       >.
     </p>

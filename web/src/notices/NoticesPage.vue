@@ -20,8 +20,8 @@ const mostTold = 4
 onMounted(() => notes.attempt(notices.load))
 whenChanged(() => void notes.attempt(notices.load), 4000)
 
-const look = async (one?: NoticeAnswer): Promise<void> =>
-  void (await notes.attempt(async () => await notices.look(one && [one.ref])))
+const look = async (entry?: NoticeAnswer): Promise<void> =>
+  void (await notes.attempt(async () => await notices.look(entry && [entry.ref])))
 </script>
 
 <template>
@@ -37,25 +37,27 @@ const look = async (one?: NoticeAnswer): Promise<void> =>
       <Button v-if="notices.news?.total" severity="secondary" label="All seen" @click="look()" />
     </div>
     <ol v-if="notices.news?.notices.length" aria-label="What is new">
-      <li v-for="one in notices.news.notices" :key="one.ref">
+      <li v-for="notice in notices.news.notices" :key="notice.ref">
         <div class="row head">
-          <TypeMark :mark="String(one.type.mark)" :title="one.type.title" />
-          <RouterLink :to="`/work/${one.ref}`" class="quiet nowrap">{{ one.ref }}</RouterLink>
-          <RouterLink :to="`/work/${one.ref}`" class="grow title cut">{{ one.title }}</RouterLink>
-          <StatusMark :status="one.status" />
+          <TypeMark :mark="String(notice.type.mark)" :title="notice.type.title" />
+          <RouterLink :to="`/work/${notice.ref}`" class="quiet nowrap">{{ notice.ref }}</RouterLink>
+          <RouterLink :to="`/work/${notice.ref}`" class="grow title cut">{{
+            notice.title
+          }}</RouterLink>
+          <StatusMark :status="notice.status" />
           <Button
             variant="link"
-            :aria-label="`${one.ref} is seen`"
+            :aria-label="`${notice.ref} is seen`"
             label="seen"
-            @click="look(one)"
+            @click="look(notice)"
           />
         </div>
-        <p v-for="change in one.changes.slice(0, mostTold)" :key="change.from" class="change">
+        <p v-for="change in notice.changes.slice(0, mostTold)" :key="change.from" class="change">
           <span class="quiet when">{{ momentWords(change.from, session.now) }}</span>
           <HistoryWords :version="change" />
         </p>
-        <p v-if="one.changes.length > mostTold" class="change quiet">
-          <span class="when" />and {{ counted(one.changes.length - mostTold, 'change') }} before
+        <p v-if="notice.changes.length > mostTold" class="change quiet">
+          <span class="when" />and {{ counted(notice.changes.length - mostTold, 'change') }} before
         </p>
       </li>
     </ol>

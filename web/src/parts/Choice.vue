@@ -39,9 +39,11 @@ const many = 80
 
 const offered = computed((): Offered[] => [
   ...(none === undefined ? [] : [{ id: '' as const, title: none }]),
-  ...options.map((one) => (typeof one === 'object' ? one : { id: one, title: String(one) })),
+  ...options.map((option) =>
+    typeof option === 'object' ? option : { id: option, title: String(option) },
+  ),
 ])
-const chosen = computed(() => offered.value.find((one) => one.id === model.value))
+const chosen = computed(() => offered.value.find((entry) => entry.id === model.value))
 </script>
 
 <template>

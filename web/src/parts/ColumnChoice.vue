@@ -14,9 +14,9 @@ const vocabulary = useVocabulary()
 const wanted = ref('')
 const others = computed(() =>
   vocabulary.columns.filter(
-    (one) =>
-      !columns.value.includes(one.handle) &&
-      `${one.title} ${one.handle}`.toLowerCase().includes(wanted.value.toLowerCase()),
+    (column) =>
+      !columns.value.includes(column.handle) &&
+      `${column.title} ${column.handle}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
 </script>

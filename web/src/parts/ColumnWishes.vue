@@ -17,11 +17,11 @@ const { headers, label, widthOf } = defineProps<{
 const popover = ref<InstanceType<typeof Popover>>()
 const isOpen = ref(false)
 const seen = computed({
-  get: () => headers.filter((one) => !wishes.value.hidden.includes(one)),
+  get: () => headers.filter((header) => !wishes.value.hidden.includes(header)),
   set: (chosen) =>
     (wishes.value = {
       ...wishes.value,
-      hidden: headers.filter((one) => !chosen.includes(one)),
+      hidden: headers.filter((header) => !chosen.includes(header)),
     }),
 })
 const isAsItComes = computed(

@@ -24,30 +24,30 @@ const emit = defineEmits<{ change: [unknown] }>()
 const vocabulary = useVocabulary()
 
 type Offered = ShownChoice & Partial<NamedChoice>
-const held = (one: string): boolean => id.value === one || ids.value.includes(one)
+const held = (entry: string): boolean => id.value === entry || ids.value.includes(entry)
 /** Whether a choice is one of the project's, or of no project in particular. */
-const isOf = (one: Offered): boolean => {
-  const owners = one.projects ?? (one.project ? [one.project] : undefined)
+const isOf = (entry: Offered): boolean => {
+  const owners = entry.projects ?? (entry.project ? [entry.project] : undefined)
   return !project || !owners || owners.includes(project)
 }
 const offered = computed((): readonly Offered[] =>
   (choices ?? vocabulary.choices(property.handle)).filter(
-    (one: Offered) => held(one.id) || (!one.retired && isOf(one)),
+    (choice: Offered) => held(choice.id) || (!choice.retired && isOf(choice)),
   ),
 )
 // Labels are offered by the vocabulary alone, which names them whole.
 const labels = computed(() => offered.value as readonly NamedChoice[])
 const options = computed(() =>
-  offered.value.map((one) => ({
-    id: one.id,
-    title: one.family ? `${one.family}: ${one.title}` : one.title,
-    mark: one.mark ?? null,
+  offered.value.map((entry) => ({
+    id: entry.id,
+    title: entry.family ? `${entry.family}: ${entry.title}` : entry.title,
+    mark: entry.mark ?? null,
   })),
 )
 const id = computed(() => asChoice(value)?.id ?? (typeof value === 'string' ? value : ''))
 const ids = computed(() =>
   Array.isArray(value)
-    ? value.map((one: ShownChoice | string) => (typeof one === 'string' ? one : one.id))
+    ? value.map((entry: ShownChoice | string) => (typeof entry === 'string' ? entry : entry.id))
     : [],
 )
 const label = computed(() => name ?? property.title)

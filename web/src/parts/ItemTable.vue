@@ -55,7 +55,7 @@ const virtual = useVirtualizer(
   })),
 )
 const visible = computed(() =>
-  virtual.value.getVirtualItems().map((one) => ({ ...one, row: rowAt(one.index) })),
+  virtual.value.getVirtualItems().map((item) => ({ ...item, row: rowAt(item.index) })),
 )
 
 function loadVisible(): void {
@@ -118,7 +118,7 @@ function keys(event: KeyboardEvent): void {
 const template = computed(() =>
   [
     ...(chosen.value ? ['34px'] : []),
-    ...columns.map((one) => widthOf(one, vocabulary.property(one)?.leftOf !== undefined)),
+    ...columns.map((column) => widthOf(column, vocabulary.property(column)?.leftOf !== undefined)),
   ].join(' '),
 )
 defineExpose({ refresh })

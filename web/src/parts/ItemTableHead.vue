@@ -17,7 +17,7 @@ function sortBy(handle: string): void {
   const [first] = order
   emit('sort', [
     { by: handle, direction: first?.by === handle && first.direction === 'up' ? 'down' : 'up' },
-    ...order.filter((one) => one.by !== handle).slice(0, 2),
+    ...order.filter((entry) => entry.by !== handle).slice(0, 2),
   ])
 }
 </script>

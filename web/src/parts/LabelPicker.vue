@@ -22,23 +22,23 @@ const notes = useNotes()
 const wanted = ref('')
 const recent = ref<readonly string[]>([])
 
-const titleOf = (one: NamedChoice): string => one.own ?? one.title
-const fullTitle = (one: NamedChoice): string =>
-  one.family ? `${one.family}: ${titleOf(one)}` : titleOf(one)
-const shown = (one: NamedChoice): ShownChoice => ({
-  id: one.id,
-  title: titleOf(one),
-  mark: one.mark ?? null,
-  ...(one.family ? { family: one.family } : {}),
+const titleOf = (entry: NamedChoice): string => entry.own ?? entry.title
+const fullTitle = (entry: NamedChoice): string =>
+  entry.family ? `${entry.family}: ${titleOf(entry)}` : titleOf(entry)
+const shown = (entry: NamedChoice): ShownChoice => ({
+  id: entry.id,
+  title: titleOf(entry),
+  mark: entry.mark ?? null,
+  ...(entry.family ? { family: entry.family } : {}),
 })
 
 // As it was when this was opened: nothing moves under the pointer.
 const first = ref<readonly string[]>(held)
 const offered = computed(() => {
   const places = new Map([...first.value, ...recent.value].map((id, index) => [id, index]))
-  const placeOf = (one: NamedChoice): number => places.get(one.id) ?? 1e6
+  const placeOf = (entry: NamedChoice): number => places.get(entry.id) ?? 1e6
   return choices
-    .filter((one) => !one.retired || held.includes(one.id))
+    .filter((choice) => !choice.retired || held.includes(choice.id))
     .sort((a, b) => placeOf(a) - placeOf(b))
 })
 const near = computed(() => {
@@ -46,14 +46,14 @@ const near = computed(() => {
   if (title.length < 2) return []
   return offered.value
     .filter(
-      (one) =>
-        !fullTitle(one).toLowerCase().includes(title) &&
-        nearness(titleOf(one), title) !== 'different',
+      (entry) =>
+        !fullTitle(entry).toLowerCase().includes(title) &&
+        nearness(titleOf(entry), title) !== 'different',
     )
     .slice(0, 5)
 })
 const isKnown = computed(() =>
-  offered.value.some((one) => titleOf(one).toLowerCase() === wanted.value.trim().toLowerCase()),
+  offered.value.some((entry) => titleOf(entry).toLowerCase() === wanted.value.trim().toLowerCase()),
 )
 
 async function open(): Promise<void> {
@@ -93,9 +93,9 @@ async function make(): Promise<void> {
   >
     <template #value>
       <LabelMark
-        v-for="one in choices.filter((each) => held.includes(each.id))"
-        :key="one.id"
-        :label="shown(one)"
+        v-for="entry in choices.filter((each) => held.includes(each.id))"
+        :key="entry.id"
+        :label="shown(entry)"
       />
       <template v-if="!held.length">–</template>
     </template>
@@ -108,13 +108,13 @@ async function make(): Promise<void> {
         <p v-if="near.length" class="quiet">
           near it, and exists:
           <Button
-            v-for="one in near"
-            :key="one.id"
+            v-for="entry in near"
+            :key="entry.id"
             variant="link"
-            :aria-label="`Take ${fullTitle(one)}`"
-            @click="emit('change', [...held, one.id])"
+            :aria-label="`Take ${fullTitle(entry)}`"
+            @click="emit('change', [...held, entry.id])"
           >
-            <LabelMark :label="shown(one)" />
+            <LabelMark :label="shown(entry)" />
           </Button>
         </p>
         <Button

@@ -72,7 +72,7 @@ const ordered = computed(() => {
 const at = computed(() =>
   Math.max(
     0,
-    ordered.value.findIndex((one) => keyOf(one) === selected.value),
+    ordered.value.findIndex((entry) => keyOf(entry) === selected.value),
   ),
 )
 
@@ -91,7 +91,7 @@ const more = (): number => (made.value = shown.value.length + atATime)
 const end = useTemplateRef<HTMLElement>('end')
 const sight = new IntersectionObserver(
   (entries) => {
-    if (entries.some((one) => one.isIntersecting)) more()
+    if (entries.some((entry) => entry.isIntersecting)) more()
   },
   { rootMargin: '200px' },
 )
@@ -141,8 +141,9 @@ const parts = {
 const wishes = useColumnWishes(label)
 
 const widthOf = (header: string): number =>
-  [...(table.value?.querySelectorAll('th') ?? [])].find((one) => one.textContent?.trim() === header)
-    ?.offsetWidth ?? 0
+  [...(table.value?.querySelectorAll('th') ?? [])].find(
+    (entry) => entry.textContent?.trim() === header,
+  )?.offsetWidth ?? 0
 
 let headers: readonly string[] = []
 /** Where columns are chosen. The library takes a head for another component, and makes it anew, where this is another function. */

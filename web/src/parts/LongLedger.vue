@@ -33,7 +33,7 @@ const order = ref<{ readonly key: string; readonly direction: 1 | -1 }>()
 const ordered = computed(() =>
   orderedBy(
     rows,
-    columns.find((one) => one.key === order.value?.key)?.by,
+    columns.find((column) => column.key === order.value?.key)?.by,
     order.value?.direction ?? 1,
   ),
 )
@@ -52,10 +52,12 @@ const sortOf = ({ key, by }: LongColumn<Row>) => {
 const arrows = { none: ArrowUpDown, ascending: ArrowUp, descending: ArrowDown }
 
 const wishes = useColumnWishes(label)
-const headers = computed(() => columns.flatMap((one) => (one.isAct ? [] : [one.header])))
+const headers = computed(() => columns.flatMap((column) => (column.isAct ? [] : [column.header])))
 const isChosen = computed(() => headers.value.length >= chosenFrom)
 const seen = computed(() =>
-  isChosen.value ? columns.filter((one) => !wishes.value.hidden.includes(one.header)) : columns,
+  isChosen.value
+    ? columns.filter((column) => !wishes.value.hidden.includes(column.header))
+    : columns,
 )
 const wide = computed(() => seen.value.length + (ticked.value ? 1 : 0) + (isChosen.value ? 1 : 0))
 const widthStyle = ({ header }: LongColumn<Row>) => {
@@ -64,7 +66,7 @@ const widthStyle = ({ header }: LongColumn<Row>) => {
 }
 const box = ref<HTMLElement>()
 const widthOf = (header: string): number =>
-  [...(box.value?.querySelectorAll('th') ?? [])].find((one) => one.dataset['header'] === header)
+  [...(box.value?.querySelectorAll('th') ?? [])].find((entry) => entry.dataset['header'] === header)
     ?.offsetWidth ?? 0
 
 const { rows: made, before, after, go } = useRowsInSight(() => ordered.value, box)
@@ -96,11 +98,11 @@ const isAllTicked = computed(
 /** Ticks every row that is listed, or none of them; what is ticked but narrowed out of the list stays so. */
 const tickAll = (on: boolean): void => {
   const listed = new Set(rows.map(keyOf))
-  const others = (ticked.value ?? []).filter((one) => !listed.has(one))
+  const others = (ticked.value ?? []).filter((entry) => !listed.has(entry))
   ticked.value = on ? [...others, ...listed] : others
 }
 const tick = (row: Row, on: boolean): void => {
-  const others = (ticked.value ?? []).filter((one) => one !== keyOf(row))
+  const others = (ticked.value ?? []).filter((entry) => entry !== keyOf(row))
   ticked.value = on ? [...others, keyOf(row)] : others
 }
 </script>

@@ -10,7 +10,7 @@ const parts = computed(() => {
   if (before === null || after === null || Math.min(words(before), words(after)) < 4)
     return undefined
   const found = diffWords(before, after)
-  const common = found.filter((one) => !one.added && !one.removed).map((one) => one.value)
+  const common = found.filter((entry) => !entry.added && !entry.removed).map((entry) => entry.value)
   return common.join('').trim().length * 2 >= Math.max(before.length, after.length)
     ? found
     : undefined

@@ -20,8 +20,8 @@ export async function findSimilar(title: string, limit: number): Promise<readonl
   const clauses = tellingWords(title).map(
     (word) => `CASEI(title) LIKE CASEI(${quoteText(`%${literal(word)}%`)})`,
   )
-  const pairs = clauses.flatMap((one, at) =>
-    clauses.slice(at + 1).map((other) => `(${one} AND ${other})`),
+  const pairs = clauses.flatMap((clause, at) =>
+    clauses.slice(at + 1).map((other) => `(${clause} AND ${other})`),
   )
   if (pairs.length === 0) return []
   return await search(`phase IN ('idle', 'active') AND (${pairs.join(' OR ')})`, limit)

@@ -1,5 +1,5 @@
 /** The values the answer of an item holds in a field: each choice by its identity. */
 export const heldIds = (value: unknown): unknown[] =>
-  (Array.isArray(value) ? value : [value]).map((one: unknown) =>
-    typeof one === 'object' && one !== null && 'id' in one ? one.id : one,
+  (Array.isArray(value) ? value : [value]).map((entry: unknown) =>
+    typeof entry === 'object' && entry !== null && 'id' in entry ? entry.id : entry,
   )

@@ -48,14 +48,14 @@ export const useNotes = defineStore('notes', () => {
   }
 
   function dismiss(note: Note): void {
-    shown = shown.filter((one) => one.id !== note.id)
+    shown = shown.filter((entry) => entry.id !== note.id)
     ToastEventBus.emit('remove', note)
   }
 
   /** Does what a note offers. */
   async function run(note: Note): Promise<void> {
     dismiss(note)
-    undoable = undoable.filter((one) => one.id !== note.id)
+    undoable = undoable.filter((entry) => entry.id !== note.id)
     isUndoing = note.act?.title === undoTitle
     try {
       await note.act?.run()

@@ -25,6 +25,6 @@ export function useRefusal() {
   }
   /** What is wrong with the field of a pointer. */
   const at = (pointer: string): string | undefined =>
-    parts.value.find((one) => one.pointer === pointer)?.message
+    parts.value.find((part) => part.pointer === pointer)?.message
   return { attempt, at, words, busy }
 }

@@ -86,7 +86,7 @@ function usePages(asked: () => ListAsked, answered: (answers: ItemsAnswer) => vo
       pages.set(key, answers.items)
       totals.set(segment.key, answers.total)
       if (uncounted.value.length === segments.length) {
-        const total = segments.reduce((sum, one) => sum + (totals.get(one.key) ?? 0), 0)
+        const total = segments.reduce((sum, segment) => sum + (totals.get(segment.key) ?? 0), 0)
         answered({ ...answers, total })
       }
     } catch (error) {
@@ -149,7 +149,9 @@ export function useSegments(asked: () => ListAsked, answered: (answers: ItemsAns
       rows: folded.has(segment.key) ? 0 : countOf(segment),
     })),
   )
-  const length = computed(() => lengths.value.reduce((sum, one) => sum + one.heading + one.rows, 0))
+  const length = computed(() =>
+    lengths.value.reduce((sum, length) => sum + length.heading + length.rows, 0),
+  )
 
   /** Whether it is known how many rows there are: before that, nobody can say that nothing answers. */
   const isCounted = computed(() =>

@@ -57,8 +57,8 @@ export const hoursLeftWords = (hours: number): string =>
 const tenths = (value: number): number => Math.round(value * 10) / 10
 
 /** “1 item”, “2 items”. */
-export const counted = (count: number, one: string, many = `${one}s`): string =>
-  `${numberWords(count)} ${count === 1 ? one : many}`
+export const counted = (count: number, text: string, many = `${text}s`): string =>
+  `${numberWords(count)} ${count === 1 ? text : many}`
 
 /** The first few of many, and how many more there are: “Site, Office and 45 more”. */
 export const firstOf = (all: readonly string[], most: number): string =>

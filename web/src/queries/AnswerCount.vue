@@ -16,8 +16,8 @@ const unknown = computed(() => answers?.cannotTell ?? 0)
 const asked = computed(() => JSON.stringify(filter))
 const emptyFields = computed(() =>
   vocabulary.columns
-    .filter((one) => one.nullable && asked.value.includes(`{"property":"${one.handle}"}`))
-    .map((one) => one.title.toLowerCase()),
+    .filter((column) => column.nullable && asked.value.includes(`{"property":"${column.handle}"}`))
+    .map((column) => column.title.toLowerCase()),
 )
 const asksForLimits = computed(() => asked.value.includes('"op":"limit_left"'))
 </script>

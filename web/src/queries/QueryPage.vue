@@ -187,7 +187,7 @@ function closeKeep(): void {
     <div class="row tabs">
       <Tabs v-model:value="tab" class="forms">
         <TabList aria-label="Forms of the query">
-          <Tab v-for="one in formsOfQuery" :key="one" :value="one">{{ one }}</Tab>
+          <Tab v-for="entry in formsOfQuery" :key="entry" :value="entry">{{ entry }}</Tab>
         </TabList>
       </Tabs>
       <span class="grow" />

@@ -125,7 +125,7 @@ function diagnostic(error: QueryError, length: number): Diagnostic {
 
 /** What the first argument of a function names, where it is one of a domain. */
 function domainOfArgument({ functions }: VocabularyAnswer, name: string): Domain | undefined {
-  const first = functions.find((one) => one.name === name.toLowerCase())?.forms[0]?.[0]
+  const first = functions.find((entry) => entry.name === name.toLowerCase())?.forms[0]?.[0]
   if (first?.kind === 'teams') return 'team'
   if (first?.kind === 'label') return 'label'
   return first?.kind === 'choice' ? first.domain : undefined
@@ -143,7 +143,9 @@ function complete(
     )
   const property =
     value &&
-    vocabulary.properties.find((one) => one.handle === elementAt(value, 1).replace(/^parent\./, ''))
+    vocabulary.properties.find(
+      (property) => property.handle === elementAt(value, 1).replace(/^parent\./, ''),
+    )
   if (property && (property.type.kind === 'choice' || property.type.kind === 'array'))
     return valueResult(context, vocabulary.choices[property.type.domain] ?? [], value[2] ?? '')
   const argument = /([\p{L}_]+)\(\s*('[^']*)?$/iu.exec(before)
@@ -153,17 +155,17 @@ function complete(
   if (!word && !context.explicit) return null
   const options: Completion[] = [
     ...vocabulary.properties
-      .filter((one) => !one.orderOnly && one.leftOf === undefined)
-      .map((one): Completion => ({
-        label: one.handle,
-        detail: one.title,
+      .filter((property) => !property.orderOnly && property.leftOf === undefined)
+      .map((property): Completion => ({
+        label: property.handle,
+        detail: property.title,
         type: 'property',
-        boost: one.builtIn ? 1 : 0,
+        boost: property.builtIn ? 1 : 0,
       })),
-    ...vocabulary.functions.map((one): Completion => ({
-      label: `${one.name}()`,
-      apply: `${one.name}(`,
-      detail: one.doc,
+    ...vocabulary.functions.map((entry): Completion => ({
+      label: `${entry.name}()`,
+      apply: `${entry.name}(`,
+      detail: entry.doc,
       type: 'function',
     })),
     ...['AND', 'OR', 'NOT', 'LIKE', 'BETWEEN', 'IN', 'IS NULL', 'IS NOT NULL', 'TRUE', 'FALSE'].map(
@@ -179,9 +181,11 @@ function valueResult(
   typed: string,
 ): CompletionResult {
   const twice = new Set(
-    choices.map((one) => one.name).filter((name, index, all) => all.indexOf(name) !== index),
+    choices.map((choice) => choice.name).filter((name, index, all) => all.indexOf(name) !== index),
   )
-  const spelled = choices.map((one) => quoteText(twice.has(one.name) ? one.qualified : one.name))
+  const spelled = choices.map((choice) =>
+    quoteText(twice.has(choice.name) ? choice.qualified : choice.name),
+  )
   return {
     from: context.pos - typed.length,
     options: spelled.map((label, index) => ({

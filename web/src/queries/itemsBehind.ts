@@ -16,5 +16,5 @@ export function itemsNamed(refs: readonly string[]): RouteLocationRaw {
 /** The filter of the items one came for: in the address, or beside it. */
 export function filterCameFor(query: LocationQuery): string | undefined {
   const beside = asRecord(window.history.state)['filter']
-  return [query['filter'], beside].find((one) => typeof one === 'string')
+  return [query['filter'], beside].find((entry) => typeof entry === 'string')
 }

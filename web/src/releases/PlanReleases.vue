@@ -26,7 +26,7 @@ const emit = defineEmits<{ close: []; made: [ReleaseAnswer] }>()
 const session = useSession()
 const own = ref(beginWith(projects, project))
 const goingOn = (ids: readonly string[]): Series => {
-  const before = releases.filter((one) => one.projects.some(({ id }) => ids.includes(id)))
+  const before = releases.filter((release) => release.projects.some(({ id }) => ids.includes(id)))
   return { ...seriesAfter(before, 'Release {n}', dayIn(session.now)), weeks: 13, count: 4 }
 }
 const series = ref(goingOn(own.value))

@@ -40,7 +40,7 @@ const kept = computed(() =>
 )
 const rows = computed(() =>
   (releases.value ?? []).filter(
-    (one) => project.value === '' || one.projects.some(({ id }) => id === project.value),
+    (release) => project.value === '' || release.projects.some(({ id }) => id === project.value),
   ),
 )
 const whose = ({ projects: own }: ReleaseAnswer): string => own.map(({ code }) => code).join(', ')

@@ -28,7 +28,9 @@ const tree = useTree(code, asOf)
 const mayChange = computed(() => session.mayEdit && asOf.value === '')
 const offers = ref<OffersAnswer>()
 const selected = ref<TreeRow>()
-const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
+const project = computed(() =>
+  vocabulary.vocabulary?.projects.find((project) => project.code === code),
+)
 
 const load = async (): Promise<void> => void (await notes.attempt(async () => await tree.load()))
 onMounted(async () => {

@@ -84,7 +84,7 @@ function useTreeRows(code: string, asOf: Readonly<Ref<string>>) {
     })
   }
   const fold = (row: TreeRow): unknown =>
-    (open.value = new Set([...open.value].filter((one) => one !== row.ref)))
+    (open.value = new Set([...open.value].filter((text) => text !== row.ref)))
 
   const foldAll = (): unknown => (open.value = new Set())
 

@@ -16,7 +16,7 @@ import ColumnChoice from '../parts/ColumnChoice.vue'
 const view = defineModel<ViewContent>({ required: true })
 const { queries } = defineProps<{ queries: readonly SavedQuery[] }>()
 const vocabulary = useVocabulary()
-const boards = computed(() => vocabulary.groupable.filter((one) => one.type.kind === 'choice'))
+const boards = computed(() => vocabulary.groupable.filter((entry) => entry.type.kind === 'choice'))
 
 function setKind(kind: 'list' | 'board'): void {
   if (kind === 'list') view.value = { ...view.value, kind, board: null }
@@ -37,7 +37,7 @@ async function flowsOf(
       .slice(0, 20)
       .map(async (code) => await call('GET /projects/{code}/offers', { params: { code } })),
   )
-  return offers.flatMap((one) => one.types.filter((type) => types.includes(type.id)))
+  return offers.flatMap((offer) => offer.types.filter((type) => types.includes(type.id)))
 }
 
 /** The values a board by a property begins with: for statuses those of the flows its answers follow, else those its answers hold. */
@@ -47,7 +47,7 @@ async function beginning(by: string): Promise<string[]> {
       body: { view: { ...view.value, kind: 'list', group, board: null } },
     })
     const groups = 'groups' in arranged ? (arranged.groups ?? []) : []
-    return groups.flatMap((one) => one.value ?? [])
+    return groups.flatMap((group) => group.value ?? [])
   }
   const values = vocabulary.choices(by).map((choice) => choice.id)
   const [held, types] = await Promise.all([
@@ -89,7 +89,7 @@ function toggle(value: string | null, on: boolean): void {
     ...view.value,
     board: {
       ...board,
-      columns: all.filter((one) => (one === value ? on : board.columns.includes(one))),
+      columns: all.filter((entry) => (entry === value ? on : board.columns.includes(entry))),
     },
   }
 }

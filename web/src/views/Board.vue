@@ -137,10 +137,10 @@ async function keys(event: KeyboardEvent, item: ItemAnswer, column: StandingAnsw
   event.preventDefault()
   await judge(item)
   const columns = arranged.columns
-  const from = columns.findIndex((one) => one.value === column.value)
+  const from = columns.findIndex((entry) => entry.value === column.value)
   const further =
     event.key === 'ArrowRight' ? columns.slice(from + 1) : columns.slice(0, from).toReversed()
-  const to = further.find((one) => !verdicts[columnKey(one.value)])
+  const to = further.find((entry) => !verdicts[columnKey(entry.value)])
   if (!to) {
     announced.value = further.length
       ? `${item.ref} stays where it is. ${verdicts[columnKey(firstIn(further).value)]}`

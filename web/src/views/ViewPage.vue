@@ -66,7 +66,8 @@ onMounted(async () => {
   try {
     queries.value = (await call('GET /queries')).queries
     if (id === 'new') {
-      const query = queries.value.find((one) => one.id === route.query['query']) ?? queries.value[0]
+      const query =
+        queries.value.find((entry) => entry.id === route.query['query']) ?? queries.value[0]
       if (!query) return void (missing.value = 'A view starts from a query, and there is none yet.')
       content.value = {
         query: query.id,
@@ -154,7 +155,7 @@ function putBack(): void {
   content.value = copyOf(saved().content)
 }
 
-const query = computed(() => queries.value.find((one) => one.id === content.value?.query))
+const query = computed(() => queries.value.find((entry) => entry.id === content.value?.query))
 const segments = computed(() => {
   if (!arranged.value) return []
   const { filter } = arranged.value

@@ -23,7 +23,7 @@ export function useVerdicts(
     if (!offers.has(code))
       offers.set(code, call('GET /projects/{code}/offers', { params: { code } }))
     const { types } = await valueFor(offers, code)
-    return types.find((one) => one.id === type.id)
+    return types.find((entry) => entry.id === type.id)
   }
 
   /** Judges every place for a card. */

@@ -22,13 +22,15 @@ const { item, templates } = defineProps<{
 }>()
 const emit = defineEmits<{ close: []; applied: [] }>()
 const vocabulary = useVocabulary()
-const chosen = ref(templates.find((one) => one.type === item.type.id)?.id ?? templates[0]?.id ?? '')
+const chosen = ref(
+  templates.find((template) => template.type === item.type.id)?.id ?? templates[0]?.id ?? '',
+)
 const how = ref<'fill' | 'replace'>('fill')
 const blanks = reactive<Record<string, string>>({})
 const preview = ref<ApplicationAnswer>()
 const told = ref('')
 const busy = ref(false)
-const template = computed(() => templates.find((one) => one.id === chosen.value))
+const template = computed(() => templates.find((template) => template.id === chosen.value))
 const body = (keep: boolean) => ({
   ref: item.ref,
   how: how.value,
@@ -49,8 +51,8 @@ const rows = computed(() => [
 ])
 /** a value as it is given, shown as one that items hold */
 const shown = (handle: string, value: unknown): unknown => {
-  const named = (one: unknown): unknown =>
-    vocabulary.choices(handle).find((choice) => choice.id === one) ?? one
+  const named = (entry: unknown): unknown =>
+    vocabulary.choices(handle).find((choice) => choice.id === entry) ?? entry
   return Array.isArray(value) ? value.map(named) : named(value)
 }
 
@@ -144,8 +146,8 @@ async function apply(): Promise<void> {
       <p v-else-if="preview" class="quiet">
         Nothing would change{{ how === 'fill' ? ': what it gives is filled already' : '' }}.
       </p>
-      <p v-for="one in preview?.left" :key="one.message" class="warn">
-        Left out: {{ one.message }}
+      <p v-for="entry in preview?.left" :key="entry.message" class="warn">
+        Left out: {{ entry.message }}
       </p>
       <div class="acts foot">
         <Button type="submit" :disabled="busy || rows.length === 0" label="Apply it" /><Button

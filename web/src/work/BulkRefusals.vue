@@ -17,13 +17,13 @@ const {
 
 <template>
   <ul v-if="refused.length" class="refused" :aria-label="label">
-    <li v-for="one in refused" :key="one.message">
-      <b :class="{ warn: !calm }">{{ counted(one.count, 'item') }}</b>: {{ one.message }}
+    <li v-for="entry in refused" :key="entry.message">
+      <b :class="{ warn: !calm }">{{ counted(entry.count, 'item') }}</b>: {{ entry.message }}
       <span class="refs">
-        <RouterLink v-for="ref in one.refs.slice(0, 8)" :key="ref" :to="`/work/${ref}`">{{
+        <RouterLink v-for="ref in entry.refs.slice(0, 8)" :key="ref" :to="`/work/${ref}`">{{
           ref
         }}</RouterLink>
-        <span v-if="one.count > 8" class="quiet">and {{ one.count - 8 }} more</span>
+        <span v-if="entry.count > 8" class="quiet">and {{ entry.count - 8 }} more</span>
       </span>
     </li>
   </ul>

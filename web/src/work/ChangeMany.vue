@@ -32,7 +32,7 @@ const comment = ref('')
 const placed = ref('')
 
 const fields = computed(() =>
-  vocabulary.columns.filter((one) => changeable(one) || one.handle === 'project'),
+  vocabulary.columns.filter((column) => changeable(column) || column.handle === 'project'),
 )
 const offered = computed(() => fields.value.map(({ handle, title }) => ({ id: handle, title })))
 const property = (handle: string) => vocabulary.property(handle)

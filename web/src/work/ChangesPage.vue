@@ -19,7 +19,7 @@ const session = useSession()
 const notes = useNotes()
 const changes = ref<readonly BulkAnswer[]>()
 const selected = ref<string>()
-const chosen = computed(() => changes.value?.find((one) => one.id === selected.value))
+const chosen = computed(() => changes.value?.find((change) => change.id === selected.value))
 
 async function load(): Promise<void> {
   await notes.attempt(async () => {

@@ -39,7 +39,7 @@ const who = computed(() =>
 
 /** A value that was given, as it is shown. */
 function shown({ handle, mine }: Clash): unknown {
-  const choices = new Map(vocabulary.choices(handle).map((one) => [one.id, one]))
+  const choices = new Map(vocabulary.choices(handle).map((choice) => [choice.id, choice]))
   const choiceOf = (id: unknown): unknown => choices.get(String(id)) ?? id
   return Array.isArray(mine) ? mine.map(choiceOf) : choiceOf(mine)
 }
@@ -55,13 +55,13 @@ const textOf = (value: unknown): string | null =>
       did. Nothing is written over before you say which stays; theirs is kept in the history either
       way.
     </p>
-    <section v-for="one in clashes" :key="one.handle" class="clash">
-      <h3>{{ vocabulary.title(one.handle) }}</h3>
+    <section v-for="entry in clashes" :key="entry.handle" class="clash">
+      <h3>{{ vocabulary.title(entry.handle) }}</h3>
       <dl>
         <dt>Theirs, as it is now</dt>
         <dd>
-          <ValueText :handle="one.handle" :value="one.theirs" /><span
-            v-if="one.theirs === null"
+          <ValueText :handle="entry.handle" :value="entry.theirs" /><span
+            v-if="entry.theirs === null"
             class="quiet"
             >empty</span
           >
@@ -69,13 +69,13 @@ const textOf = (value: unknown): string | null =>
         <dt>Yours</dt>
         <dd>
           <TextDifference
-            v-if="isText(one)"
-            :before="textOf(one.theirs)"
-            :after="textOf(one.mine)"
+            v-if="isText(entry)"
+            :before="textOf(entry.theirs)"
+            :after="textOf(entry.mine)"
           />
           <template v-else
-            ><ValueText :handle="one.handle" :value="shown(one)" /><span
-              v-if="one.mine === null"
+            ><ValueText :handle="entry.handle" :value="shown(entry)" /><span
+              v-if="entry.mine === null"
               class="quiet"
               >empty</span
             ></template

@@ -105,9 +105,9 @@ async function postAgain(text: string): Promise<void> {
       </ProseEditor>
       <Prose v-else :text="comment.body" />
       <template v-if="earlier">
-        <div v-for="one in comment.earlier" :key="one.until" class="earlier">
-          <span class="quiet">until {{ when(one.until) }}</span>
-          <Prose :text="one.body" />
+        <div v-for="entry in comment.earlier" :key="entry.until" class="earlier">
+          <span class="quiet">until {{ when(entry.until) }}</span>
+          <Prose :text="entry.body" />
         </div>
       </template>
       <span v-if="!editing && (comment.mayChange || comment.mayTakeBack)" class="acts">

@@ -26,8 +26,8 @@ const session = useSession()
 const editing = ref('')
 const settled = computed(() => isSettled(item))
 const handleOf = (field: string): string =>
-  type.item.find((one) => one.field === field)?.handle ??
-  type.make.find((one) => one.field === field)?.handle ??
+  type.item.find((entry) => entry.field === field)?.handle ??
+  type.make.find((entry) => entry.field === field)?.handle ??
   field
 const entries = computed(() =>
   type.item.flatMap((entry) => {

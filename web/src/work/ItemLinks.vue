@@ -30,7 +30,7 @@ const refusal = ref('')
 const groups = computed(() =>
   [...new Set(links.map(({ words }) => words))].map((words) => ({
     words,
-    links: links.filter((one) => one.words === words),
+    links: links.filter((link) => link.words === words),
   })),
 )
 const relations = computed(() =>
@@ -77,7 +77,7 @@ async function end({ id, kind, direction, ref: to, words }: LinkAnswer): Promise
     await call('DELETE /items/{code}/{number}/links/{link}', { params })
     emit(
       'changed',
-      links.filter((one) => one.id !== id),
+      links.filter((link) => link.id !== id),
     )
     notes.show('well', `It ${words} ${to} no more.`, {
       title: 'Undo',
@@ -100,34 +100,34 @@ async function end({ id, kind, direction, ref: to, words }: LinkAnswer): Promise
         :table-props="{ 'aria-label': group.words }"
       >
         <Column>
-          <template #body="{ data: one }"
-            ><RouterLink :to="`/work/${one.ref}`" class="quiet nowrap">{{
-              one.ref
+          <template #body="{ data: entry }"
+            ><RouterLink :to="`/work/${entry.ref}`" class="quiet nowrap">{{
+              entry.ref
             }}</RouterLink></template
           >
         </Column>
         <Column>
-          <template #body="{ data: one }"
-            ><TypeMark :mark="String(one.type.mark)" :title="one.type.title"
+          <template #body="{ data: entry }"
+            ><TypeMark :mark="String(entry.type.mark)" :title="entry.type.title"
           /></template>
         </Column>
         <Column>
-          <template #body="{ data: one }"
-            ><RouterLink :to="`/work/${one.ref}`" class="name">{{
-              one.title
+          <template #body="{ data: entry }"
+            ><RouterLink :to="`/work/${entry.ref}`" class="name">{{
+              entry.title
             }}</RouterLink></template
           >
         </Column>
         <Column class="nowrap">
-          <template #body="{ data: one }"><StatusMark :status="one.status" /></template>
+          <template #body="{ data: entry }"><StatusMark :status="entry.status" /></template>
         </Column>
         <Column v-if="session.mayEdit">
-          <template #body="{ data: one }"
+          <template #body="{ data: entry }"
             ><Button
               variant="link"
               label="end"
-              :aria-label="`End: ${group.words} ${one.ref}`"
-              @click="end(one)"
+              :aria-label="`End: ${group.words} ${entry.ref}`"
+              @click="end(entry)"
           /></template>
         </Column>
       </DataTable>

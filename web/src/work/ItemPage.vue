@@ -41,7 +41,7 @@ const { item, shown, offers, versions, comments, links, missing, isNew, load } =
   async (moved) => await router.replace(`/work/${moved}`),
 )
 const { refusal, clash, change, takeMine } = useItemChange(shown, load)
-const type = computed(() => offers.value?.types.find((one) => one.id === item.value?.type.id))
+const type = computed(() => offers.value?.types.find((entry) => entry.id === item.value?.type.id))
 /** what is done with the item in a sheet */
 const sheet = ref<'apply' | 'propose' | 'copy' | 'take'>()
 const closeSheet = (): void => (sheet.value = undefined)

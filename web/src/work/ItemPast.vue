@@ -59,11 +59,11 @@ const momentShown = computed(() =>
         <Button variant="link" label="back to now" @click="at = last" />
       </p>
       <p v-if="differences.length === 0" class="quiet">Nothing given to it was different then.</p>
-      <div v-for="one in differences" :key="one.property.handle" class="then">
-        <span class="quiet">{{ one.property.title }}</span>
+      <div v-for="difference in differences" :key="difference.property.handle" class="then">
+        <span class="quiet">{{ difference.property.title }}</span>
         <span class="value"
-          ><ValueText :handle="one.property.handle" :value="one.then" settled /><span
-            v-if="one.then === null"
+          ><ValueText :handle="difference.property.handle" :value="difference.then" settled /><span
+            v-if="difference.then === null"
             class="quiet"
             >empty</span
           ></span
@@ -72,9 +72,13 @@ const momentShown = computed(() =>
           v-if="mayRestore"
           variant="link"
           label="restore"
-          :aria-label="`Restore ${one.property.title}`"
+          :aria-label="`Restore ${difference.property.title}`"
           @click="
-            emit('restore', givingOf(one.property, one.then), givingOf(one.property, one.now))
+            emit(
+              'restore',
+              givingOf(difference.property, difference.then),
+              givingOf(difference.property, difference.now),
+            )
           "
         />
       </div>

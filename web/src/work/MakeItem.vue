@@ -37,10 +37,10 @@ const told = ref<readonly string[]>([])
 const busy = ref(false)
 // One key for one intention: pressing twice, or a lost answer, makes one item.
 const key = crypto.randomUUID()
-const offered = computed(() => offers.types.find((one) => one.id === type.value) ?? usual)
+const offered = computed(() => offers.types.find((entry) => entry.id === type.value) ?? usual)
 const handleOf = (field: string): string =>
-  offered.value.make.find((one) => one.field === field)?.handle ??
-  offered.value.item.find((one) => one.field === field)?.handle ??
+  offered.value.make.find((entry) => entry.field === field)?.handle ??
+  offered.value.item.find((entry) => entry.field === field)?.handle ??
   field
 /** what is given by where the item is made, or by the item it is copied from, and has no place of its own in the form */
 const givenBeside = Object.keys(given).filter(
@@ -66,7 +66,9 @@ watch(type, () => {
 
 // A template fills the form; what it makes below the item comes with it, all or nothing.
 const templateId = ref(from ?? '')
-const template = computed(() => offers.templates.find((one) => one.id === templateId.value))
+const template = computed(() =>
+  offers.templates.find((template) => template.id === templateId.value),
+)
 const templates = offers.templates.map(({ id, title, below }) => ({
   id,
   title: below ? `${title} (and ${below} below it)` : title,
@@ -212,15 +214,15 @@ async function make(): Promise<void> {
         <span id="type-label">Type</span>
         <div class="types" role="radiogroup" aria-labelledby="type-label">
           <label
-            v-for="one in template ? [offered] : offers.types"
-            :key="one.id"
-            :class="{ chosen: one.id === type }"
-            :title="one.description"
-            ><RadioButton v-model="type" name="type" :value="one.id" class="seen-not" /><TypeMark
-              :mark="one.mark"
-              :title="one.title"
+            v-for="entry in template ? [offered] : offers.types"
+            :key="entry.id"
+            :class="{ chosen: entry.id === type }"
+            :title="entry.description"
+            ><RadioButton v-model="type" name="type" :value="entry.id" class="seen-not" /><TypeMark
+              :mark="entry.mark"
+              :title="entry.title"
             />
-            {{ one.title }}</label
+            {{ entry.title }}</label
           >
         </div>
         <p class="quiet">{{ offered.description }}</p>
@@ -244,8 +246,8 @@ async function make(): Promise<void> {
       <p v-if="below.length" class="quiet">
         Below it: {{ below.map((one) => one.title).join(', ') }}.
       </p>
-      <p v-for="one in left" :key="one.message" class="warn">
-        Left out of the template: {{ one.message }}
+      <p v-for="entry in left" :key="entry.message" class="warn">
+        Left out of the template: {{ entry.message }}
       </p>
       <p v-for="line in told" :key="line" class="told" role="alert">{{ line }}</p>
       <div class="acts">

@@ -122,9 +122,10 @@ function closeForm(made?: string): void {
       <p class="takes" aria-live="polite">
         <template v-if="birth.takes.length">
           <span class="quiet">It takes:</span>
-          <span v-for="one in birth.takes" :key="one.handle" class="one"
-            ><span class="quiet">{{ one.title.toLowerCase() }}</span>
-            <ValueText v-if="one.value !== null" :handle="one.handle" :value="one.value" /><i v-else
+          <span v-for="take in birth.takes" :key="take.handle" class="one"
+            ><span class="quiet">{{ take.title.toLowerCase() }}</span>
+            <ValueText v-if="take.value !== null" :handle="take.handle" :value="take.value" /><i
+              v-else
               >none</i
             ></span
           >

@@ -10,7 +10,7 @@ const { item, refusal } = defineProps<{ item: WholeItemAnswer; refusal: string }
 const emit = defineEmits<{ move: [string, string?]; refused: [string] }>()
 const asking = ref<string>()
 const reason = ref('')
-const asked = computed(() => item.moves.find((one) => one.id === asking.value))
+const asked = computed(() => item.moves.find((move) => move.id === asking.value))
 
 function go(move: WholeItemAnswer['moves'][number]): void {
   if (move.missing.length === 0 && !move.asksReason) return emit('move', move.id)

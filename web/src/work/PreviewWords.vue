@@ -13,7 +13,7 @@ const { preview, wrong, isLooking, isEmpty } = defineProps<{
   isEmpty: boolean
 }>()
 const refusedCount = computed(() =>
-  (preview?.refused ?? []).reduce((sum, one) => sum + one.count, 0),
+  (preview?.refused ?? []).reduce((sum, entry) => sum + entry.count, 0),
 )
 </script>
 

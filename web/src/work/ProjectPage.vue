@@ -55,7 +55,9 @@ function close(): void {
 const table = ref<InstanceType<typeof ItemTable>>()
 whenChanged(() => table.value?.refresh())
 
-const project = computed(() => vocabulary.vocabulary?.projects.find((one) => one.code === code))
+const project = computed(() =>
+  vocabulary.vocabulary?.projects.find((project) => project.code === code),
+)
 const filter = computed(() => {
   const inProject = { op: '=', args: [{ property: 'project' }, project.value?.id ?? ''] }
   return openOnly.value

@@ -69,7 +69,9 @@ const words = computed(() => {
 })
 const spare = computed(() =>
   document.value
-    ? inOrder(document.value.fields).filter((one) => !one.retired && !onForm.value.includes(one.id))
+    ? inOrder(document.value.fields).filter(
+        (field) => !field.retired && !onForm.value.includes(field.id),
+      )
     : [],
 )
 
@@ -81,7 +83,7 @@ function edits(): { title: string; edits: Edit[] } {
     })
   if (wish.value === 'word') {
     const chosen = certain(
-      words.value.find((one) => one.path.join() === about.value),
+      words.value.find((word) => word.path.join() === about.value),
       'word to better',
     )
     return {
@@ -96,7 +98,7 @@ function edits(): { title: string; edits: Edit[] } {
     }
   const id = makeIdentity(prefixes.fields, crypto.getRandomValues(new Uint8Array(8)))
   const handle = handleFor(title.value) || 'field'
-  const free = Object.values(whole.fields).some((one) => one.handle === handle)
+  const free = Object.values(whole.fields).some((field) => field.handle === handle)
     ? `${handle.slice(0, 34)}_${id.slice(-4)}`
     : handle
   return {

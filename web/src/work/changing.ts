@@ -47,8 +47,8 @@ function text(value: unknown): string {
   return JSON.stringify(typeof held === 'number' ? String(held) : held)
 }
 /** Whether two values are the same, each as it was given or as it is shown. */
-export const isSame = (one: unknown, other: unknown): boolean =>
-  text(one) === text(other) || (text(one) === '[]' && text(other) === 'null')
+export const isSame = (entry: unknown, other: unknown): boolean =>
+  text(entry) === text(other) || (text(entry) === '[]' && text(other) === 'null')
 
 /** Where an item holds neither what whoever changes it saw there nor what they give. */
 export function clashesOf(given: ItemGiven, seen: ItemGiven, item: ItemAnswer): Clash[] {
@@ -62,7 +62,7 @@ export function clashesOf(given: ItemGiven, seen: ItemGiven, item: ItemAnswer): 
 
 /** What somebody has seen once they looked at what others made of the same values. */
 export function withTheirs(seen: ItemGiven, clashes: readonly Clash[]): ItemGiven {
-  const theirs = new Map(clashes.map((one) => [one.handle, plain(one.theirs)]))
+  const theirs = new Map(clashes.map((clash) => [clash.handle, plain(clash.theirs)]))
   const known = (values: object): Record<string, unknown> =>
     Object.fromEntries(
       Object.entries(values).map(([handle, value]: [string, unknown]) => [

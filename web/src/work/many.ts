@@ -50,7 +50,7 @@ export function outcomeWords({ state, changed, same, refused, takenBack }: BulkA
     return takenBack > 0
       ? `Cancelled; ${counted(takenBack, 'item')} ${takenBack === 1 ? 'is' : 'are'} as before.`
       : 'Cancelled; nothing was changed.'
-  const left = refused.reduce((sum, one) => sum + one.count, 0)
+  const left = refused.reduce((sum, entry) => sum + entry.count, 0)
   return [
     `${counted(changed, 'item')} changed`,
     ...(same > 0 ? [`${same} like that already`] : []),

@@ -43,7 +43,9 @@ export function changeBack(
   const holds = changed.some(({ property }) => property.handle === 'on_hold')
   const reason = before['hold_reason']
   const all = (side: 'then' | 'now'): ItemGiven =>
-    together(changed.map((one) => givingOf(one.property, one[side])))
+    together(
+      changed.map((pastDifference) => givingOf(pastDifference.property, pastDifference[side])),
+    )
   return {
     given: {
       ...all('then'),
@@ -76,8 +78,8 @@ export const differencesOf = (
       then: valueOf(then, property.handle) ?? null,
       now: valueOf(now, property.handle) ?? null,
     }))
-    .filter((one) => {
-      const [was, is] = [held(one.then), held(one.now)]
+    .filter((entry) => {
+      const [was, is] = [held(entry.then), held(entry.now)]
       return was !== is && !(was === '[]' && is === 'null') && !(was === 'null' && is === '[]')
     })
 

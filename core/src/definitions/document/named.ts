@@ -25,9 +25,9 @@ export function namesIn(
       if (identity.test(value)) found.add(value)
       if (handleKeys.has(key)) name(value)
     } else if (Array.isArray(value)) {
-      for (const one of value) {
-        if (typeof one === 'string' && handleLists.has(key)) name(one)
-        walk(one, '')
+      for (const entry of value) {
+        if (typeof entry === 'string' && handleLists.has(key)) name(entry)
+        walk(entry, '')
       }
     } else if (value !== null && typeof value === 'object') {
       for (const [inner, one] of Object.entries(value)) {

@@ -73,18 +73,21 @@ describe('keys of an order by hand', () => {
     ({ input: { pattern, n } }) =>
       n !== undefined && n <= 10_000 && (pattern === 'random' || places[pattern!]),
   )
-  it.each(patterns.map((one) => [one.name, one] as const))('%s', (_, { input, expected }) => {
-    const list: Placed[] = []
-    const drawn = random(input.seed ?? 0)
-    for (let turn = 0; turn < input.n!; turn += 1) {
-      const place = places[input.pattern!]?.(list, turn) ?? drawn(list.length)
-      put(list, place, turn + 1)
-    }
-    judged(list, expected)
-  })
+  it.each(patterns.map((pattern) => [pattern.name, pattern] as const))(
+    '%s',
+    (_, { input, expected }) => {
+      const list: Placed[] = []
+      const drawn = random(input.seed ?? 0)
+      for (let turn = 0; turn < input.n!; turn += 1) {
+        const place = places[input.pattern!]?.(list, turn) ?? drawn(list.length)
+        put(list, place, turn + 1)
+      }
+      judged(list, expected)
+    },
+  )
 
   const moves = all.filter(({ input }) => input.moves)
-  it.each(moves.map((one) => [one.name, one] as const))(
+  it.each(moves.map((move) => [move.name, move] as const))(
     '%s: only what is moved gets another key',
     (_, { input, expected }) => {
       const count = Number(/\d+/.exec(input.start!)![0])
@@ -114,7 +117,7 @@ describe('keys of an order by hand', () => {
   it('sort by code point, as the database does', () => {
     const { input, expected } = all.find(({ name }) => name === 'order: localeCompare trap')!
     expect(input.keys!.toSorted((a, b) => (a < b ? -1 : 1))).toEqual(expected)
-    for (const { input: two, expected: sign } of all.filter((one) => one.input.compare)) {
+    for (const { input: two, expected: sign } of all.filter((vector) => vector.input.compare)) {
       const [a, b] = two.compare!
       expect(a < b ? -1 : a > b ? 1 : 0).toBe(sign)
     }

@@ -2,9 +2,9 @@
 export function replacedIn(content: unknown, from: string, into: string): unknown {
   if (content === from) return into
   if (Array.isArray(content)) {
-    const replaced = content.map((one: unknown) => replacedIn(one, from, into))
+    const replaced = content.map((entry: unknown) => replacedIn(entry, from, into))
     return content.includes(from)
-      ? replaced.filter((one, index) => one !== into || replaced.indexOf(into) === index)
+      ? replaced.filter((entry, index) => entry !== into || replaced.indexOf(into) === index)
       : replaced
   }
   if (content !== null && typeof content === 'object')

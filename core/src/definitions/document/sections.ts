@@ -18,7 +18,7 @@ export type Section = (typeof sections)[number]
 /** The section that a path of the document begins in. @throws {MissingError} where there is no such */
 export const sectionAt = ([section]: readonly string[]): Section =>
   certain(
-    sections.find((one) => one === section),
+    sections.find((text) => text === section),
     `section ${section}`,
   )
 

@@ -168,7 +168,7 @@ const withoutUndefined = ({ before, after, ...rest }: Change): Change => ({
 export function same(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (Array.isArray(a) && Array.isArray(b))
-    return a.length === b.length && a.every((one, index) => same(one, b[index]))
+    return a.length === b.length && a.every((entry, index) => same(entry, b[index]))
   if (!isRecord(a) || !isRecord(b)) return false
   const keys = Object.keys(a)
   return (

@@ -50,5 +50,5 @@ function clashesOf(own: readonly Difference[], others: readonly Difference[]): C
   return [...clashes.values()]
 }
 
-const with_ = (list: readonly Difference[], one: Difference): readonly Difference[] =>
-  list.includes(one) ? list : [...list, one]
+const with_ = (list: readonly Difference[], difference: Difference): readonly Difference[] =>
+  list.includes(difference) ? list : [...list, difference]

@@ -30,7 +30,7 @@ export function rebase(
     ? []
     : merged.clashes
         .filter((clash) => choices[JSON.stringify(clash.path)] === 'theirs')
-        .flatMap((clash) => clash.mine.map((one) => JSON.stringify(one.path)))
+        .flatMap((clash) => clash.mine.map((difference) => JSON.stringify(difference.path)))
   let document = current
   const kept: Change[] = []
   for (const { path, after } of diff(base, fold(base, changes))) {
@@ -39,7 +39,7 @@ export function rebase(
     if (same(before, after)) continue
     const made = changes.findLast((change) => touches(change.path, path)) ?? lastIn(changes)
     const change = {
-      id: `${made.id}${kept.some((one) => one.id === made.id) ? `_${kept.length}` : ''}`,
+      id: `${made.id}${kept.some((change) => change.id === made.id) ? `_${kept.length}` : ''}`,
       by: made.by,
       at: made.at,
       path,

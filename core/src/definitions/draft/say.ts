@@ -70,5 +70,5 @@ export function entriesInUse(
 /** Keys of a rulebook that are its own word: changed, added or left out here. */
 export const ownKeys = (document: DefinitionsDocument, rulebook: string): string[] =>
   [...resolve(document, rulebook).values()]
-    .filter((one) => one.origin !== 'inherited')
-    .map((one) => one.key)
+    .filter((resolved) => resolved.origin !== 'inherited')
+    .map((resolved) => resolved.key)

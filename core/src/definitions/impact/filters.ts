@@ -13,7 +13,7 @@ export function anyOf(filters: readonly unknown[]): unknown {
   for (const filter of filters) {
     const { op, args } = operationOf(filter)
     const property = asRecord(args[0])['property']
-    if (op === 'or') for (const one of args) others.set(JSON.stringify(one), one)
+    if (op === 'or') for (const arg of args) others.set(JSON.stringify(arg), arg)
     else if (typeof property === 'string' && op === '=' && typeof args[1] === 'string')
       values.set(property, (values.get(property) ?? new Set()).add(args[1]))
     else others.set(JSON.stringify(filter), filter)

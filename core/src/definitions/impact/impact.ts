@@ -58,7 +58,9 @@ function touched(
   const [section, id = '', part, key = ''] = path
   const words = inWords(before, after, difference)
   const reach = together(
-    partsOf(before, after, path).map((one) => reachAt(before, after, one, usage)),
+    partsOf(before, after, path).map((readonlyArray) =>
+      reachAt(before, after, readonlyArray, usage),
+    ),
   )
   const named =
     usage.named[
@@ -78,7 +80,9 @@ function partsOf(
   after: DefinitionsDocument,
   path: readonly string[],
 ): (readonly string[])[] {
-  const inner = between(valueAt(before, path), valueAt(after, path), path).map((one) => one.path)
+  const inner = between(valueAt(before, path), valueAt(after, path), path).map(
+    (difference) => difference.path,
+  )
   return inner.length === 0 ? [path] : inner
 }
 
@@ -102,14 +106,15 @@ function together(reaches: readonly Reach[]): Reach {
   const filters = [
     ...new Map(
       reaches
-        .filter((one) => one.filter !== undefined)
-        .map((one) => [JSON.stringify(one.filter), one]),
+        .filter((reach) => reach.filter !== undefined)
+        .map((reach) => [JSON.stringify(reach.filter), reach]),
     ).values(),
   ]
-  if (filters.length === 0) return { items: Math.max(0, ...reaches.map((one) => one.items ?? 0)) }
+  if (filters.length === 0)
+    return { items: Math.max(0, ...reaches.map((reach) => reach.items ?? 0)) }
   return filters.length === 1
     ? firstIn(filters)
-    : { items: null, filter: anyOf(filters.map((one) => one.filter)) }
+    : { items: null, filter: anyOf(filters.map((reach) => reach.filter)) }
 }
 
 /** What an entry is about, where saved things may name it: the status a requirement or a place in a flow is for. */

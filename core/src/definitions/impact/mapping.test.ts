@@ -112,7 +112,7 @@ describe('what a draft must ask', () => {
       mappingsOf(twoTypes, without, all, {
         ...choices,
         'status:st_hand:rb_all:ty_job': 'st_open',
-      }).map((one) => [one.column, one.from, one.to]),
+      }).map((mapping) => [mapping.column, mapping.from, mapping.to]),
     ).toEqual([
       ['status', 'st_hand', 'st_open'],
       ['type', 'ty_job', 'ty_task'],
@@ -270,7 +270,9 @@ describe('what impact counts', () => {
       held: [],
       named: {},
     }
-    expect(impact(soundDocument, after, whole, used).changes.map((one) => one.items)).toEqual([97])
+    expect(impact(soundDocument, after, whole, used).changes.map((change) => change.items)).toEqual(
+      [97],
+    )
   })
 
   it('joined are one filter in which each item stands once', () => {

@@ -73,8 +73,8 @@ function add(
 ): void {
   const key = `${held.column}:${held.value}:${scope}`
   const known = needs.get(key)
-  const more = (list: readonly string[] | undefined, one: string): readonly string[] => [
-    ...new Set([...(list ?? []), one]),
+  const more = (list: readonly string[] | undefined, text: string): readonly string[] => [
+    ...new Set([...(list ?? []), text]),
   ]
   needs.set(key, {
     key,
@@ -83,7 +83,7 @@ function add(
     projects: more(known?.projects, held.project),
     types: more(known?.types, held.type),
     items: (known?.items ?? 0) + held.items,
-    choices: choices.filter((one) => one !== held.value),
+    choices: choices.filter((choice) => choice !== held.value),
     mayEmpty: held.column !== 'type' && held.column !== 'status',
     needed: needed || (known?.needed ?? false),
   })
@@ -133,8 +133,8 @@ function placeOf(
   return place(
     rulebook,
     value,
-    options.filter((one) => !one.retired).map((one) => one.id),
-    options.map((one) => one.id),
+    options.filter((option) => !option.retired).map((option) => option.id),
+    options.map((option) => option.id),
     'all',
   )
 }
@@ -183,7 +183,7 @@ export function mappingsOf(
   )
   const rephased = moved.flatMap((id): Mapping[] => {
     const held = usage.held.some(
-      (one) => one.column === 'status' && one.value === id && one.items > 0,
+      (holding) => holding.column === 'status' && holding.value === id && holding.items > 0,
     )
     return held ? [{ column: 'status', from: id, to: id, ...everywhere }] : []
   })
@@ -225,11 +225,11 @@ export function mapped(
   value: string | null,
 ): string | null {
   const found = mappings.find(
-    (one) =>
-      one.column === column &&
-      one.from === value &&
-      one.projects.includes(item.project) &&
-      one.types.includes(item.type),
+    (mapping) =>
+      mapping.column === column &&
+      mapping.from === value &&
+      mapping.projects.includes(item.project) &&
+      mapping.types.includes(item.type),
   )
   return found ? found.to : value
 }

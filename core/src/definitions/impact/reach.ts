@@ -135,7 +135,7 @@ export function projectsOnLadder(document: DefinitionsDocument, ladder: string):
 
 export function reachOfProject(project: string, usage: Usage): Reach {
   const items = usage.held
-    .filter((one) => one.column === 'type' && one.project === project)
-    .reduce((sum, one) => sum + one.items, 0)
+    .filter((holding) => holding.column === 'type' && holding.project === project)
+    .reduce((sum, holding) => sum + holding.items, 0)
   return reach(items, equals('project', project))
 }

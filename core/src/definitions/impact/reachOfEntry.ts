@@ -54,8 +54,8 @@ const ofType = (entry: ChangedEntry): Reach =>
 
 function withPriority({ usage, projects }: ChangedEntry): Reach {
   const items = usage.held
-    .filter((one) => one.column === 'priority' && projects.includes(one.project))
-    .reduce((sum, one) => sum + one.items, 0)
+    .filter((holding) => holding.column === 'priority' && projects.includes(holding.project))
+    .reduce((sum, holding) => sum + holding.items, 0)
   return reach(items, all(within('project', projects), isSet('priority')))
 }
 
@@ -93,7 +93,7 @@ export function reachOfEntry(
       ...(before.rulebooks[rulebook] ? projectsReached(before, rulebook, key) : []),
     ]),
   ]
-  const reachOf = keysOf(reachOfKind).find((one) => one === kind)
+  const reachOf = keysOf(reachOfKind).find((text) => text === kind)
   if (projects.length === 0 || !reachOf) return { items: 0 }
   return reachOfKind[reachOf]({ before, after, projects, subject, status, usage })
 }

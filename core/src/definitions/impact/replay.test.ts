@@ -141,7 +141,7 @@ describe('replay', () => {
       move({ from: 'st_open', to: 'st_off' }),
     ]
     expect([
-      replay(asked, moves).refused.reduce((sum, one) => sum + one.moves, 0),
+      replay(asked, moves).refused.reduce((sum, refused) => sum + refused.moves, 0),
       newlyRefused(soundDocument, asked, moves),
       newlyRefused(asked, asked, moves),
     ]).toEqual([5, 2, 0])
@@ -170,26 +170,34 @@ describe('replay', () => {
         commented: fc.boolean(),
         cost: fc.boolean(),
       })
-      .filter((one) => one.from !== one.to)
+      .filter((entry) => entry.from !== entry.to)
     fc.assert(
       fc.property(fc.array(any, { maxLength: 60 }), (list) => {
         const moves = list.map(({ cost, ...more }) => move({ ...more, filled: () => cost }))
         const flow = flowOf(asked, 'rb_all', 'ty_job')
-        const each = moves.flatMap((one) => one.refs.map((ref) => ({ ...one, ref })))
+        const each = moves.flatMap((move) => move.refs.map((ref) => ({ ...move, ref })))
         const count = (why: string, refuses: (one: PastMoves) => boolean): [number, number] => {
-          const found = replay(asked, moves).refused.filter((one) => one.why === why)
+          const found = replay(asked, moves).refused.filter((refused) => refused.why === why)
           const brute = each.filter(refuses)
-          expect(found.reduce((sum, one) => sum + one.moves, 0)).toBe(brute.length)
+          expect(found.reduce((sum, refused) => sum + refused.moves, 0)).toBe(brute.length)
           return [
-            new Set(found.flatMap((one) => one.refs)).size,
-            new Set(brute.map((one) => one.ref)).size,
+            new Set(found.flatMap((refused) => refused.refs)).size,
+            new Set(brute.map((entry) => entry.ref)).size,
           ]
         }
-        const allowed = (one: PastMoves): boolean => flow.moves.has(`${one.from}:${one.to}`)
+        const allowed = (pastMoves: PastMoves): boolean =>
+          flow.moves.has(`${pastMoves.from}:${pastMoves.to}`)
         for (const [found, brute] of [
-          count('flow', (one) => !allowed(one)),
-          count('comment', (one) => allowed(one) && one.to === 'st_off' && !one.commented),
-          count('filled', (one) => allowed(one) && one.to === 'st_off' && !one.filled('fi_cost')),
+          count('flow', (pastMoves) => !allowed(pastMoves)),
+          count(
+            'comment',
+            (pastMoves) => allowed(pastMoves) && pastMoves.to === 'st_off' && !pastMoves.commented,
+          ),
+          count(
+            'filled',
+            (pastMoves) =>
+              allowed(pastMoves) && pastMoves.to === 'st_off' && !pastMoves.filled('fi_cost'),
+          ),
         ])
           expect(found).toBe(brute)
       }),

@@ -37,10 +37,10 @@ export const holding = (
 ): number =>
   usage.held
     .filter(
-      (one) =>
-        one.column === column &&
-        one.value === value &&
-        (!within.type || one.type === within.type) &&
-        (!within.projects || within.projects.includes(one.project)),
+      (holding) =>
+        holding.column === column &&
+        holding.value === value &&
+        (!within.type || holding.type === within.type) &&
+        (!within.projects || within.projects.includes(holding.project)),
     )
-    .reduce((sum, one) => sum + one.items, 0)
+    .reduce((sum, holding) => sum + holding.items, 0)

@@ -19,7 +19,7 @@ const field = (name: string, section = ''): FormField => ({
 /** “: a b | Cost: c” for two sections. */
 const told = (sections: readonly FormSection[]): string =>
   sections
-    .map(({ title, fields }) => `${title}: ${fields.map((one) => one.field).join(' ')}`)
+    .map(({ title, fields }) => `${title}: ${fields.map((formField) => formField.field).join(' ')}`)
     .join(' | ')
 const form = sectionsOf([
   field('a'),
@@ -80,16 +80,18 @@ describe('a form by its sections', () => {
     )
     fc.assert(
       fc.property(fc.array(act, { maxLength: 30 }), (acts) => {
-        const after = acts.reduce<readonly FormSection[]>((now, one) => one(now), form)
+        const after = acts.reduce<readonly FormSection[]>((now, act) => act(now), form)
         const fields = fieldsIn(after)
-        expect(fields.map((one) => one.field).sort()).toEqual([...'abcde'])
+        expect(fields.map((formField) => formField.field).sort()).toEqual([...'abcde'])
         expect(after[0]!.title).toBe('')
         expect(new Set(after.map(({ title }) => title)).size).toBe(after.length)
-        const kept = after.filter((one, place) => place === 0 || one.fields.length > 0)
+        const kept = after.filter(
+          (formSection, place) => place === 0 || formSection.fields.length > 0,
+        )
         expect(sectionsOf(fields)).toEqual(
           kept.map(({ title, fields: own }) => ({
             title,
-            fields: own.map((one) => ({ ...one, section: title })),
+            fields: own.map((formField) => ({ ...formField, section: title })),
           })),
         )
       }),

@@ -24,7 +24,8 @@ const withFields = (
   sections: readonly FormSection[],
   at: number,
   fields: readonly FormField[],
-): FormSection[] => sections.map((one, place) => (place === at ? { ...one, fields } : one))
+): FormSection[] =>
+  sections.map((section, place) => (place === at ? { ...section, fields } : section))
 
 /** Moves a field one place up or down; at an end of its section it goes over to the next one. */
 export function moveField(
@@ -32,12 +33,14 @@ export function moveField(
   field: string,
   by: -1 | 1,
 ): readonly FormSection[] {
-  const at = sections.findIndex(({ fields }) => fields.some((one) => one.field === field))
+  const at = sections.findIndex(({ fields }) =>
+    fields.some((formField) => formField.field === field),
+  )
   const own = sections[at]
   if (!own) return sections
-  const place = own.fields.findIndex((one) => one.field === field)
+  const place = own.fields.findIndex((formField) => formField.field === field)
   const moved = elementAt(own.fields, place)
-  const others = own.fields.filter((one) => one !== moved)
+  const others = own.fields.filter((field) => field !== moved)
   const within = place + by
   if (within >= 0 && within < own.fields.length)
     return withFields(sections, at, others.toSpliced(within, 0, moved))
@@ -67,7 +70,7 @@ export function renameSection(
 ): readonly FormSection[] {
   const own = sections[at]
   if (!own || at === 0 || own.title === title) return sections
-  const into = title === '' ? at - 1 : sections.findIndex((one) => one.title === title)
+  const into = title === '' ? at - 1 : sections.findIndex((section) => section.title === title)
   if (into < 0) return sections.with(at, { ...own, title })
   const joined = [...elementAt(sections, into).fields, ...own.fields]
   return withFields(sections, into, joined).toSpliced(at, 1)
@@ -78,6 +81,6 @@ export const addSection = (
   sections: readonly FormSection[],
   title: string,
 ): readonly FormSection[] =>
-  title === '' || sections.some((one) => one.title === title)
+  title === '' || sections.some((section) => section.title === title)
     ? sections
     : [...sections, { title, fields: [] }]

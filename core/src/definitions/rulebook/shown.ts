@@ -9,4 +9,5 @@ export const isShown = (
   shownWhen: ShownWhen | undefined,
   held: (field: string) => readonly unknown[],
 ): boolean =>
-  !shownWhen || held(shownWhen.field).some((one) => shownWhen.values.some((value) => value === one))
+  !shownWhen ||
+  held(shownWhen.field).some((entry) => shownWhen.values.some((value) => value === entry))

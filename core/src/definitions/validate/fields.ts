@@ -183,7 +183,7 @@ function fitsKind(field: Field): boolean {
   const { values, standard, several } = fieldKind(field.kind)
   if (standard === undefined) return false
   if (values === 'person' && value === 'me') return true
-  const fits = (one: unknown): boolean => fitsValues[values](one, field)
+  const fits = (entry: unknown): boolean => fitsValues[values](entry, field)
   return several ? Array.isArray(value) && value.every(fits) : fits(value)
 }
 

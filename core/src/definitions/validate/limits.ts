@@ -20,7 +20,7 @@ export function limits(document: DefinitionsDocument): Problem[] {
           ]
         : []),
       ...([allowance.urgency, allowance.priority, allowance.label].filter(
-        (one) => one !== undefined,
+        (entry) => entry !== undefined,
       ).length > 1
         ? [
             {

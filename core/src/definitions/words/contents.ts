@@ -37,7 +37,7 @@ const contentReaders: Partial<
   rulebooks: (document, id) => {
     const kinds = Object.keys(entryOf(document.rulebooks, id).entries).map(kindOfEntry)
     const count = (kind: string, word: string): string | false => {
-      const { length } = kinds.filter((one) => one === kind)
+      const { length } = kinds.filter((text) => text === kind)
       return length > 0 && `${length} ${word}${length === 1 ? '' : 's'}`
     }
     return [

@@ -126,7 +126,7 @@ describe('saying something of a key', () => {
         both,
         'rb_own',
         'rb_new',
-        compare(both, 'rb_own', 'rb_new', same).map((one) => one.key),
+        compare(both, 'rb_own', 'rb_new', same).map((compared) => compared.key),
       ),
     )
     expect(compare(taken, 'rb_own', 'rb_new', same)).toEqual([])

@@ -15,8 +15,8 @@ const told = (edits: readonly (readonly [path: readonly string[], after: unknown
     (document, [path, value]) => replaceAt(document, path, value),
     soundDocument,
   )
-  return diff(soundDocument, after).map((one) =>
-    inOneLine(sidesOf(soundDocument, after, one, () => 'Fleet Yard')),
+  return diff(soundDocument, after).map((difference) =>
+    inOneLine(sidesOf(soundDocument, after, difference, () => 'Fleet Yard')),
   )
 }
 const inOneLine = ({ kind, title, part, before, after }: Sides): string =>
@@ -63,8 +63,8 @@ describe('a change by its two sides', () => {
     expect(told([[['rulebooks', rulebook, 'entries', key], undefined]])[0]).toMatch(
       /^move \/ .*→.*: allowed > not allowed$/,
     )
-    const [used] = Object.keys(soundDocument.rulebooks[rulebook]!.entries).filter((one) =>
-      one.startsWith('status:'),
+    const [used] = Object.keys(soundDocument.rulebooks[rulebook]!.entries).filter((text) =>
+      text.startsWith('status:'),
     )
     expect(told([[['rulebooks', rulebook, 'entries', used!], undefined]])[0]).toMatch(
       /^status of a flow \/ .*: in the flow > left out$/,

@@ -117,7 +117,7 @@ const ordered = (
 
 /** Where an entry stands among its kind. */
 const rankIn = (document: DefinitionsDocument, section: Section, id: string): string | null => {
-  const all = inOrder(ordered(document, section)).map((one) => one.id)
+  const all = inOrder(ordered(document, section)).map((entry) => entry.id)
   return all.includes(id) ? `${all.indexOf(id) + 1} of ${all.length}` : null
 }
 

@@ -26,7 +26,7 @@ export function valueInWords(
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (typeof value === 'number') return String(value)
   const parts = Array.isArray(value)
-    ? value.map((one: unknown) => valueInWords(document, part, one) ?? 'nothing')
+    ? value.map((entry: unknown) => valueInWords(document, part, entry) ?? 'nothing')
     : Object.entries(value).map(
         ([key, one]) => `${nameOfPart(key)} ${valueInWords(document, key, one) ?? 'nothing'}`,
       )

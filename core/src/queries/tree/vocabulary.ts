@@ -151,7 +151,7 @@ export const teamsNamed = (
 export function spell(vocabulary: QueryNames, domain: Domain, id: string): string | undefined {
   const found = vocabulary.choice(domain, id)
   if (!found) return undefined
-  const twins = vocabulary.choices(domain).filter((one) => one.name === found.name)
+  const twins = vocabulary.choices(domain).filter((choice) => choice.name === found.name)
   return twins.length > 1 ? found.qualified : found.name
 }
 
@@ -163,21 +163,23 @@ const hasDates = (span: Span): span is Span & { readonly start: Day; readonly en
  * -1 the last that ended, and so on. Null where a span has no dates.
  */
 export function iterationOffset(spans: readonly Span[], id: string, today: Day): number | null {
-  const span = spans.find((one) => one.id === id)
+  const span = spans.find((span) => span.id === id)
   if (!span?.start || !span.end) return null
   const { start, end } = span
   if (start <= today && today <= end) return 0
-  const own = spans.filter((one) => one.owner === span.owner).filter(hasDates)
-  const isAsFar = (same: boolean, one: Span): boolean => same && one.id < span.id
+  const own = spans.filter((entry) => entry.owner === span.owner).filter(hasDates)
+  const isAsFar = (same: boolean, entry: Span): boolean => same && entry.id < span.id
   if (start > today)
     return (
       own.filter(
-        (one) => one.start > today && (one.start < start || isAsFar(one.start === start, one)),
+        (entry) =>
+          entry.start > today && (entry.start < start || isAsFar(entry.start === start, entry)),
       ).length + 1
     )
   return (
-    -own.filter((one) => one.end < today && (one.end > end || isAsFar(one.end === end, one)))
-      .length - 1
+    -own.filter(
+      (entry) => entry.end < today && (entry.end > end || isAsFar(entry.end === end, entry)),
+    ).length - 1
   )
 }
 
@@ -194,10 +196,13 @@ export function releaseOffset(
   const own = releases.flatMap(({ id: other, projects, end }) =>
     end !== null && projects.includes(project) ? [{ id: other, end }] : [],
   )
-  const release = own.find((one) => one.id === id)
+  const release = own.find((entry) => entry.id === id)
   if (!release) return null
-  const isEarlier = (one: { id: string; end: Day }): boolean =>
-    one.end < release.end || (one.end === release.end && one.id < release.id)
-  if (release.end >= today) return own.filter((one) => one.end >= today && isEarlier(one)).length
-  return -own.filter((one) => one.end < today && one.id !== id && !isEarlier(one)).length - 1
+  const isEarlier = (entry: { id: string; end: Day }): boolean =>
+    entry.end < release.end || (entry.end === release.end && entry.id < release.id)
+  if (release.end >= today)
+    return own.filter((entry) => entry.end >= today && isEarlier(entry)).length
+  return (
+    -own.filter((entry) => entry.end < today && entry.id !== id && !isEarlier(entry)).length - 1
+  )
 }

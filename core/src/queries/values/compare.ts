@@ -52,7 +52,7 @@ export function arrays(
   right: readonly (string | null)[],
 ): boolean {
   const contains = (all: readonly (string | null)[], some: readonly (string | null)[]): boolean =>
-    some.every((one) => one !== null && all.includes(one))
+    some.every((entry) => entry !== null && all.includes(entry))
   switch (op) {
     case 'a_contains':
       return contains(left, right)
@@ -61,6 +61,6 @@ export function arrays(
     case 'a_equals':
       return contains(left, right) && contains(right, left)
     case 'a_overlaps':
-      return left.some((one) => one !== null && right.includes(one))
+      return left.some((entry) => entry !== null && right.includes(entry))
   }
 }

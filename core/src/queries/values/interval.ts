@@ -56,9 +56,15 @@ export const relations: Record<TemporalOp, Relation> = {
 /** Whether a temporal relation holds between two intervals. */
 export function related(op: TemporalOp, a: Interval, b: Interval, zone: string): boolean {
   const { join, comparisons, negated } = relations[op]
-  const hold = (one: EndComparison): boolean => {
-    const sign = compareEnds(a[one.a], one.a, b[one.b], one.b, zone)
-    return one.op === '<' ? sign < 0 : one.op === '>' ? sign > 0 : sign === 0
+  const hold = (endComparison: EndComparison): boolean => {
+    const sign = compareEnds(
+      a[endComparison.a],
+      endComparison.a,
+      b[endComparison.b],
+      endComparison.b,
+      zone,
+    )
+    return endComparison.op === '<' ? sign < 0 : endComparison.op === '>' ? sign > 0 : sign === 0
   }
   const result = join === 'and' ? comparisons.every(hold) : comparisons.some(hold)
   return negated ? !result : result

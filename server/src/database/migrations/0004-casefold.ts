@@ -5,7 +5,9 @@ import { allFolded, literal } from './0001-begin.ts'
 
 /** A class of characters for a regular expression, neighbours written as ranges. */
 function classOf(characters: readonly string[]): string {
-  const points = characters.map((one) => Number(one.codePointAt(0))).sort((a, b) => a - b)
+  const points = characters
+    .map((character) => Number(character.codePointAt(0)))
+    .sort((a, b) => a - b)
   const ranges: [number, number][] = []
   for (const point of points) {
     const last = ranges.at(-1)
@@ -18,7 +20,7 @@ function classOf(characters: readonly string[]): string {
 /** Text beyond ASCII mostly holds nothing that folds (dashes, quotes, small letters with accents): one look tells, and the long way is left to the rest. */
 function casefold(): string {
   const foldable = classOf(
-    [...[...foldsFrom], ...foldsToSeveral.map(([from]) => from)].filter((one) => one > '\u007f'),
+    [...[...foldsFrom], ...foldsToSeveral.map(([from]) => from)].filter((text) => text > '\u007f'),
   )
   return `CREATE OR REPLACE FUNCTION casei_beyond_ascii(x text) RETURNS text LANGUAGE plpgsql IMMUTABLE PARALLEL SAFE COST 1 AS $body$
     BEGIN

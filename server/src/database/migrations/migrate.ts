@@ -88,5 +88,5 @@ export async function migrate(database: Sequelize): Promise<string[]> {
   })
   // What migrations do and that they were done are one transaction: after a kill in between, all of it is done again.
   const ran = await database.transaction(async () => await umzug.up())
-  return ran.map((one) => one.name)
+  return ran.map((migrationMeta) => migrationMeta.name)
 }

@@ -44,7 +44,7 @@ async function read(before?: number): Promise<void> {
 watch(wanted, async () => await read(), { immediate: true })
 const selectedRow = computed(() => String(selected.value?.number))
 function selectRow(id: string): void {
-  selected.value = acts.value.find((one) => String(one.number) === id)
+  selected.value = acts.value.find((act) => String(act.number) === id)
 }
 </script>
 
@@ -104,19 +104,19 @@ function selectRow(id: string): void {
       :selected="selectedRow"
       @update:selected="selectRow($event)"
       ><Column header="When" class="nowrap"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ momentWords(one.at, session.now) }}</span></template
+        ><template #body="{ data: act }"
+          ><span class="quiet">{{ momentWords(act.at, session.now) }}</span></template
         ></Column
       >
       <Column header="By"
-        ><template #body="{ data: one }">{{ one.by ?? 'Bluestem' }}</template></Column
+        ><template #body="{ data: act }">{{ act.by ?? 'Bluestem' }}</template></Column
       >
       <Column header="Act"
-        ><template #body="{ data: one }">{{ one.act }}</template></Column
+        ><template #body="{ data: entry }">{{ entry.act }}</template></Column
       >
       <Column header="What"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ actWords(one) }}</span></template
+        ><template #body="{ data: act }"
+          ><span class="quiet">{{ actWords(act) }}</span></template
         ></Column
       ></Ledger
     >

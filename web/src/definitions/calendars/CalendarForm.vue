@@ -34,9 +34,9 @@ const windows = computed(() =>
   hours.value.map((text) =>
     text
       .split(',')
-      .map((one) => one.trim())
+      .map((entry) => entry.trim())
       .filter(Boolean)
-      .map((one) => one.split(/\s*[-–]\s*/)),
+      .map((entry) => entry.split(/\s*[-–]\s*/)),
   ),
 )
 const wrong = computed(() =>
@@ -49,8 +49,10 @@ const wrong = computed(() =>
   ),
 )
 /** Entries as far as they are days; one that is only begun is left out. */
-const begun = computed(() => daysOff.value.filter((one) => one.day !== '' || one.title !== ''))
-const sound = computed(() => begun.value.filter((one) => wrongDayOff(one) === undefined))
+const begun = computed(() =>
+  daysOff.value.filter((entry) => entry.day !== '' || entry.title !== ''),
+)
+const sound = computed(() => begun.value.filter((entry) => wrongDayOff(entry) === undefined))
 const weekHours = computed(() =>
   Object.fromEntries(
     windows.value.map((ones, index) => [
@@ -61,7 +63,7 @@ const weekHours = computed(() =>
 )
 const told = computed(() => {
   if (wrong.value >= 0) return `${days[wrong.value]}: write hours such as 08:00–12:00, 13:00–17:00.`
-  const first = begun.value.find((one) => wrongDayOff(one) !== undefined)
+  const first = begun.value.find((entry) => wrongDayOff(entry) !== undefined)
   if (!first) return ''
   return first.day === '' ? `“${first.title}”: choose its day.` : (wrongDayOff(first) ?? '')
 })

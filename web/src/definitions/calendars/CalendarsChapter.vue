@@ -22,14 +22,14 @@ const session = useSession()
 const selected = useSelected()
 const editing = ref<Calendar | 'new'>()
 const chosen = computed(
-  () => living.calendars.find((one) => one.id === selected.value) ?? living.calendars[0],
+  () => living.calendars.find((calendar) => calendar.id === selected.value) ?? living.calendars[0],
 )
-const followers = (one: Calendar): readonly string[] =>
+const followers = (entry: Calendar): readonly string[] =>
   [
     ...living.projects.filter(
-      (project) => (project.calendar ?? null) === one.id || (one.standard && !project.calendar),
+      (project) => (project.calendar ?? null) === entry.id || (entry.standard && !project.calendar),
     ),
-    ...living.teams.filter((each) => each.calendar === one.id),
+    ...living.teams.filter((each) => each.calendar === entry.id),
   ].map((each) => each.title)
 </script>
 
@@ -50,24 +50,26 @@ const followers = (one: Calendar): readonly string[] =>
       @update:selected="selected = $event"
       @open="(one) => definitions.mayDefineAll && (editing = one)"
       ><Column header="Title" class="nowrap"
-        ><template #body="{ data: one }"
-          >{{ one.title
-          }}<small v-if="one.standard" class="quiet"> wherever no other is named</small></template
+        ><template #body="{ data: calendar }"
+          >{{ calendar.title
+          }}<small v-if="calendar.standard" class="quiet">
+            wherever no other is named</small
+          ></template
         ></Column
       >
       <Column header="Working hours"
-        ><template #body="{ data: one }"
-          ><div v-for="line in weekWords(one)" :key="line" class="quiet nowrap">
+        ><template #body="{ data: calendar }"
+          ><div v-for="line in weekWords(calendar)" :key="line" class="quiet nowrap">
             {{ line }}
           </div></template
         ></Column
       >
       <Column header="Days off" class="num"
-        ><template #body="{ data: one }">{{ one.daysOff.length }}</template></Column
+        ><template #body="{ data: calendar }">{{ calendar.daysOff.length }}</template></Column
       >
       <Column header="Projects and teams that work by it"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ firstOf(followers(one), 6) || 'none' }}</span></template
+        ><template #body="{ data: calendar }"
+          ><span class="quiet">{{ firstOf(followers(calendar), 6) || 'none' }}</span></template
         ></Column
       ></Ledger
     >

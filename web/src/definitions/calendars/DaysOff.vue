@@ -11,8 +11,8 @@ import DayPicker from '../../parts/DayPicker.vue'
 const entries = defineModel<readonly DayOff[]>({ required: true })
 
 function change(index: number, part: Partial<DayOff>): void {
-  entries.value = entries.value.map((one, at) =>
-    at === index ? withoutEmpty({ ...one, ...part }) : one,
+  entries.value = entries.value.map((entry, at) =>
+    at === index ? withoutEmpty({ ...entry, ...part }) : entry,
   )
 }
 
@@ -37,32 +37,32 @@ const nameOf = ({ title, day }: DayOff, index: number): string =>
 <template>
   <fieldset>
     <legend>Days off</legend>
-    <div v-for="(one, index) in entries" :key="index" class="row">
+    <div v-for="(entry, index) in entries" :key="index" class="row">
       <DayPicker
         class="day"
         small
-        :model-value="one.day || null"
-        :label="`${nameOf(one, index)}: from`"
+        :model-value="entry.day || null"
+        :label="`${nameOf(entry, index)}: from`"
         @update:model-value="change(index, { day: $event ?? '' })"
       /><span class="quiet">to</span
       ><DayPicker
         class="day"
         small
-        :model-value="one.until ?? null"
-        :label="`${nameOf(one, index)}: until`"
+        :model-value="entry.until ?? null"
+        :label="`${nameOf(entry, index)}: until`"
         @update:model-value="change(index, { until: $event ?? undefined })"
       /><InputText
         class="grow"
         size="small"
         maxlength="80"
-        :model-value="one.title"
-        :aria-label="`${nameOf(one, index)}: its name`"
+        :model-value="entry.title"
+        :aria-label="`${nameOf(entry, index)}: its name`"
         placeholder="its name"
         @change="change(index, { title: written($event) })"
       /><label class="nowrap"
         ><Checkbox
           binary
-          :model-value="one.yearly === true"
+          :model-value="entry.yearly === true"
           @update:model-value="change(index, { yearly: $event === true || undefined })"
         />
         every year</label
@@ -70,7 +70,7 @@ const nameOf = ({ title, day }: DayOff, index: number): string =>
         variant="text"
         severity="secondary"
         size="small"
-        :aria-label="`Remove ${nameOf(one, index)}`"
+        :aria-label="`Remove ${nameOf(entry, index)}`"
         @click="remove(index)"
         ><X class="icon"
       /></Button>

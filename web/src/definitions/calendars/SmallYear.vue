@@ -45,7 +45,7 @@ function kindOf(day: string): 'off' | 'worked' | 'never' {
 }
 
 const count = computed(
-  () => months.value.flatMap((month) => month.days).filter((one) => one.kind === 'off').length,
+  () => months.value.flatMap((month) => month.days).filter((entry) => entry.kind === 'off').length,
 )
 </script>
 
@@ -74,15 +74,15 @@ const count = computed(
         <span class="quiet">{{ month.name }}</span>
         <svg :viewBox="`0 0 ${7 * cell} ${6 * cell}`" :width="7 * cell" :height="6 * cell">
           <rect
-            v-for="one in month.days"
-            :key="one.day"
-            :x="one.x + 0.5"
-            :y="one.y + 0.5"
+            v-for="entry in month.days"
+            :key="entry.day"
+            :x="entry.x + 0.5"
+            :y="entry.y + 0.5"
             :width="cell - 2"
             :height="cell - 2"
-            :class="one.kind"
+            :class="entry.kind"
           >
-            <title>{{ one.words }}</title>
+            <title>{{ entry.words }}</title>
           </rect>
         </svg>
       </div>

@@ -4,10 +4,10 @@ import { dayWords } from '../../parts/words.ts'
 const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 
 /** The working week, days of the same hours together: “Mon–Fri 08:00–17:00”. */
-export function weekWords(one: Calendar): readonly string[] {
+export function weekWords(calendar: Calendar): readonly string[] {
   const stretches: { from: string; to: string; hours: string }[] = []
   dayNames.forEach((day, index) => {
-    const hours = (one.hours[String(index + 1)] ?? [])
+    const hours = (calendar.hours[String(index + 1)] ?? [])
       .map(([from, to]) => `${from}–${to}`)
       .join(', ')
     const last = stretches.at(-1)

@@ -62,10 +62,12 @@ const changed = computed(() => definitions.usage.changed[id])
       >
     </div>
     <div v-if="countable" class="line"><span>last used</span><LastUsed :id="id" /></div>
-    <div v-for="(one, index) in named.slice(0, 12)" :key="index" class="line">
-      <span>{{ one.kind }}</span><span
-        ><RouterLink v-if="one.id" :to="address[one.kind](one.id)">{{ one.title }}</RouterLink
-        ><template v-else>{{ one.title }}</template></span
+    <div v-for="(entry, index) in named.slice(0, 12)" :key="index" class="line">
+      <span>{{ entry.kind }}</span><span
+        ><RouterLink v-if="entry.id" :to="address[entry.kind](entry.id)">{{
+          entry.title
+        }}</RouterLink
+        ><template v-else>{{ entry.title }}</template></span
       >
     </div>
     <p v-if="named.length === 0" class="quiet">

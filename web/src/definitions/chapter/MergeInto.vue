@@ -23,18 +23,18 @@ const notes = useNotes()
 const into = ref(
   [...all].sort((a, b) => definitions.items(b.id) - definitions.items(a.id))[0]?.id ?? '',
 )
-const joined = ref(all.map((one) => one.id))
+const joined = ref(all.map((entry) => entry.id))
 const busy = ref(false)
 const others = computed(() =>
-  all.filter((one) => one.id !== into.value && joined.value.includes(one.id)),
+  all.filter((entry) => entry.id !== into.value && joined.value.includes(entry.id)),
 )
 const touched = computed(() =>
-  others.value.reduce((sum, one) => sum + definitions.items(one.id), 0),
+  others.value.reduce((sum, other) => sum + definitions.items(other.id), 0),
 )
 
 async function merge(): Promise<void> {
   busy.value = true
-  const body = { into: into.value, from: others.value.map((one) => one.id) }
+  const body = { into: into.value, from: others.value.map((other) => other.id) }
   const done = await living.change(`POST /${kind}/merge`, { body })
   busy.value = false
   if (!done) return
@@ -56,28 +56,28 @@ async function merge(): Promise<void> {
         table-class="ledger"
         :table-props="{ 'aria-label': 'Which stays' }"
         ><Column header="Stays"
-          ><template #body="{ data: one }"
+          ><template #body="{ data: entry }"
             ><RadioButton
               v-model="into"
               name="stays"
-              :value="one.id"
-              :aria-label="`${one.title} stays`" /></template
+              :value="entry.id"
+              :aria-label="`${entry.title} stays`" /></template
         ></Column>
         <Column header="Becomes it"
-          ><template #body="{ data: one }"
+          ><template #body="{ data: entry }"
             ><Checkbox
-              v-if="one.id !== into"
+              v-if="entry.id !== into"
               v-model="joined"
-              :value="one.id"
-              :aria-label="`${one.title} becomes it`" /></template
+              :value="entry.id"
+              :aria-label="`${entry.title} becomes it`" /></template
         ></Column>
         <Column
           ><template #header>{{ kind === 'labels' ? 'Label' : 'Component' }}</template
-          ><template #body="{ data: one }">{{ one.title }}</template></Column
+          ><template #body="{ data: entry }">{{ entry.title }}</template></Column
         >
         <Column header="Items" class="num"
-          ><template #body="{ data: one }">{{
-            numberWords(definitions.items(one.id))
+          ><template #body="{ data: entry }">{{
+            numberWords(definitions.items(entry.id))
           }}</template></Column
         ></DataTable
       >

@@ -13,7 +13,7 @@ const { kind } = defineProps<{ kind: Merge['kind'] }>()
 const living = useLiving()
 const session = useSession()
 const merges = shallowRef<readonly Merge[]>([])
-const shown = computed(() => merges.value.filter((one) => one.kind === kind).slice(0, 3))
+const shown = computed(() => merges.value.filter((merge) => merge.kind === kind).slice(0, 3))
 
 async function load(): Promise<void> {
   if (session.mayEdit) ({ merges: merges.value } = await call('GET /merges'))
@@ -28,15 +28,15 @@ watch(
 
 <template>
   <ul v-if="shown.length" class="quiet" aria-label="Made one since the last edition">
-    <li v-for="one in shown" :key="one.id">
+    <li v-for="entry in shown" :key="entry.id">
       {{
         firstOf(
-          one.from.map(({ title }) => `“${title}”`),
+          entry.from.map(({ title }) => `“${title}”`),
           3,
         )
       }}
-      became “{{ one.into.title }}” {{ dayWords(one.at, session.now) }}, by {{ one.by }}
-      <Button variant="link" label="undo" @click="undoMerge(one)" />
+      became “{{ entry.into.title }}” {{ dayWords(entry.at, session.now) }}, by {{ entry.by }}
+      <Button variant="link" label="undo" @click="undoMerge(entry)" />
     </li>
   </ul>
 </template>

@@ -31,45 +31,49 @@ const ticked = ref<string[]>([])
 const form = reactive({ title: '', project: '', keeper: '', description: '' })
 const shown = computed(() =>
   living.components.filter(
-    (one) =>
-      (retired.value || !one.retired) &&
-      (!project.value || one.project === project.value) &&
-      (!unused.value || definitions.isUnused(one.id, 180)) &&
-      `${one.title} ${one.keeper?.title ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
+    (component) =>
+      (retired.value || !component.retired) &&
+      (!project.value || component.project === project.value) &&
+      (!unused.value || definitions.isUnused(component.id, 180)) &&
+      `${component.title} ${component.keeper?.title ?? ''}`
+        .toLowerCase()
+        .includes(wanted.value.toLowerCase()),
   ),
 )
 const chosen = computed(
-  () => living.components.find((one) => one.id === selected.value) ?? shown.value[0],
+  () => living.components.find((component) => component.id === selected.value) ?? shown.value[0],
 )
-const together = computed(() => living.components.filter((one) => ticked.value.includes(one.id)))
+const together = computed(() =>
+  living.components.filter((component) => ticked.value.includes(component.id)),
+)
 const mayMerge = computed(
   () =>
     together.value.length > 1 &&
-    together.value.every((one) => one.project === firstIn(together.value).project),
+    together.value.every((entry) => entry.project === firstIn(together.value).project),
 )
 const title = (id: string): string => living.projectTitle.get(id) ?? id
 
-function open(one: ComponentAnswer | 'new'): void {
+function open(candidate: ComponentAnswer | 'new'): void {
   Object.assign(
     form,
-    one === 'new'
+    candidate === 'new'
       ? {
           title: '',
           project:
-            living.keptProjects.find((one) => one.id === project.value)?.id ??
+            living.keptProjects.find((entry) => entry.id === project.value)?.id ??
             living.keptProjects[0]?.id ??
             '',
           keeper: '',
           description: '',
         }
       : {
-          title: one.title,
-          project: one.project,
-          keeper: one.keeper?.id ?? '',
-          description: one.description,
+          title: candidate.title,
+          project: candidate.project,
+          keeper: candidate.keeper?.id ?? '',
+          description: candidate.description,
         },
   )
-  editing.value = one
+  editing.value = candidate
 }
 async function keep(): Promise<void> {
   busy.value = true
@@ -153,36 +157,36 @@ async function merged(): Promise<void> {
       @open="(one) => living.keeps(one.project) && open(one)"
       ><Column v-if="living.keptProjects.length"
         ><template #header><span class="seen-not">Tick</span></template
-        ><template #body="{ data: one }"
+        ><template #body="{ data: entry }"
           ><span class="tick"
             ><Checkbox
               v-model="ticked"
-              :value="one.id"
-              :aria-label="`Tick ${one.title}`"
+              :value="entry.id"
+              :aria-label="`Tick ${entry.title}`"
               @click.stop /></span></template
       ></Column>
       <Column header="Component" sortable sort-field="title" class="nowrap"
-        ><template #body="{ data: one }">{{ one.title }}</template></Column
+        ><template #body="{ data: entry }">{{ entry.title }}</template></Column
       >
       <Column
         header="Project"
         sortable
         :sort-field="(one: { id: string; project: string }) => title(one.project)"
         class="nowrap"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ title(one.project) }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ title(entry.project) }}</span></template
         ></Column
       >
       <Column header="Keeper" sortable sort-field="keeper.title"
-        ><template #body="{ data: one }"
-          ><span :class="one.keeper ? 'nowrap' : 'quiet nowrap'">{{
-            one.keeper?.title ?? 'nobody'
+        ><template #body="{ data: entry }"
+          ><span :class="entry.keeper ? 'nowrap' : 'quiet nowrap'">{{
+            entry.keeper?.title ?? 'nobody'
           }}</span></template
         ></Column
       >
       <Column header="What it is"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.description }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ entry.description }}</span></template
         ></Column
       >
       <Column
@@ -190,8 +194,8 @@ async function merged(): Promise<void> {
         sortable
         :sort-field="(one: { id: string; project: string }) => String(definitions.items(one.id))"
         class="num"
-        ><template #body="{ data: one }">{{
-          numberWords(definitions.items(one.id))
+        ><template #body="{ data: entry }">{{
+          numberWords(definitions.items(entry.id))
         }}</template></Column
       >
       <Column
@@ -199,7 +203,7 @@ async function merged(): Promise<void> {
         sortable
         :sort-field="(one: { id: string; project: string }) => definitions.usage.last[one.id] ?? ''"
         class="num"
-        ><template #body="{ data: one }"><LastUsed :id="one.id" /></template></Column
+        ><template #body="{ data: entry }"><LastUsed :id="entry.id" /></template></Column
     ></Ledger>
     <p v-else class="blank">
       {{

@@ -29,7 +29,7 @@ const shown = (value: unknown): string =>
         ? value
         : JSON.stringify(value)
 const side = (differences: Clash['mine']): string =>
-  differences.map((one) => shown(one.after)).join('; ')
+  differences.map((difference) => shown(difference.after)).join('; ')
 </script>
 
 <template>

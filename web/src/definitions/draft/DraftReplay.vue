@@ -28,7 +28,9 @@ watch(
   },
   { immediate: true },
 )
-const fresh = computed(() => found.value?.refused.filter((one) => one.moves > one.before) ?? [])
+const fresh = computed(
+  () => found.value?.refused.filter((entry) => entry.moves > entry.before) ?? [],
+)
 const title = (id: string): string =>
   draft.document.statuses[id]?.title ?? draft.document.types[id]?.title ?? id
 const spans = [
@@ -58,26 +60,26 @@ const spans = [
         table-class="ledger"
         :table-props="{ 'aria-label': 'Moves it would have refused' }"
         ><Column header="Type"
-          ><template #body="{ data: one }">{{ title(one.type) }}</template></Column
+          ><template #body="{ data: entry }">{{ title(entry.type) }}</template></Column
         >
         <Column header="Move"
-          ><template #body="{ data: one }"
-            >{{ title(one.from) }} → {{ title(one.to) }}</template
+          ><template #body="{ data: entry }"
+            >{{ title(entry.from) }} → {{ title(entry.to) }}</template
           ></Column
         >
         <Column header="Why it would have been refused"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ one.words }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ entry.words }}</span></template
           ></Column
         >
         <Column header="Moves" class="num"
-          ><template #body="{ data: one }">{{ numberWords(one.moves) }}</template></Column
+          ><template #body="{ data: entry }">{{ numberWords(entry.moves) }}</template></Column
         >
         <Column header="Items" class="num"
-          ><template #body="{ data: one }"
-            ><RouterLink :to="itemsNamed(one.refs)">{{ counted(one.items, 'item') }}</RouterLink
-            ><span v-if="one.items > one.refs.length" class="quiet">
-              (opens {{ one.refs.length }})</span
+          ><template #body="{ data: entry }"
+            ><RouterLink :to="itemsNamed(entry.refs)">{{ counted(entry.items, 'item') }}</RouterLink
+            ><span v-if="entry.items > entry.refs.length" class="quiet">
+              (opens {{ entry.refs.length }})</span
             ></template
           ></Column
         ></DataTable

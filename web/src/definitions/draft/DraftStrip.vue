@@ -22,14 +22,14 @@ function drop(): void {
   else void definitions.drop()
 }
 const proposals = computed(() =>
-  definitions.drafts.filter((one) => one.proposed && one.id !== draft.value?.id),
+  definitions.drafts.filter((entry) => entry.proposed && entry.id !== draft.value?.id),
 )
 /** One's own first, then what waits for whoever may publish it, then what others are at. */
 const choices = computed(() => {
   const { drafts } = definitions
-  const own = drafts.filter((one) => one.mine && !one.proposed)
-  const proposed = drafts.filter((one) => one.proposed)
-  const others = drafts.filter((one) => !one.mine && !one.proposed)
+  const own = drafts.filter((draft) => draft.mine && !draft.proposed)
+  const proposed = drafts.filter((draft) => draft.proposed)
+  const others = drafts.filter((draft) => !draft.mine && !draft.proposed)
   return [
     ...own.map(({ id, title, shared }) => ({
       id,
@@ -42,7 +42,7 @@ const choices = computed(() => {
 const waiting = computed(() => {
   const { length } = proposals.value
   const others = definitions.drafts.filter(
-    (one) => !one.mine && !one.proposed && one.id !== draft.value?.id,
+    (entry) => !entry.mine && !entry.proposed && entry.id !== draft.value?.id,
   )
   return [
     ...(length > 0 ? [`${counted(length, 'proposal')} ${length === 1 ? 'waits' : 'wait'}`] : []),
@@ -105,8 +105,8 @@ const touched = computed(() => {
       >
     </template>
     <span v-if="!draft && choices.length === 0" class="quiet">no change is pending</span>
-    <span v-for="one in definitions.mapping" :key="one.edition ?? 0" class="well" role="status"
-      >edition {{ one.edition }} rewrites items: {{ one.moved }} of {{ one.total }}</span
+    <span v-for="entry in definitions.mapping" :key="entry.edition ?? 0" class="well" role="status"
+      >edition {{ entry.edition }} rewrites items: {{ entry.moved }} of {{ entry.total }}</span
     >
     <span class="grow" />
     <span v-if="waiting" class="quiet nowrap">{{ waiting }}</span>

@@ -11,10 +11,10 @@ const { draft } = defineProps<{ draft: DraftAnswer }>()
 const definitions = useDefinitions()
 const session = useSession()
 const left = computed(() => leftToDo(draft))
-const others = computed(() => definitions.drafts.filter((one) => one.id !== draft.id))
+const others = computed(() => definitions.drafts.filter((entry) => entry.id !== draft.id))
 const here = computed(() => [
   ...new Set(
-    draft.changes.map((one) => one.by).filter((by) => by !== session.session?.person.name),
+    draft.changes.map((change) => change.by).filter((by) => by !== session.session?.person.name),
   ),
 ])
 
@@ -29,9 +29,11 @@ const kinds: readonly (readonly [Named['kind'], string, string | undefined])[] =
 ]
 /** Everything that names something the draft changes, once, by its kind. */
 const named = computed(() => {
-  const all = new Map(draft.changes.flatMap((one) => one.named).map((one) => [one.id, one]))
+  const all = new Map(
+    draft.changes.flatMap((change) => change.named).map((entry) => [entry.id, entry]),
+  )
   return kinds.flatMap(([kind, title, place]) => {
-    const found = [...all.values()].filter((one) => one.kind === kind)
+    const found = [...all.values()].filter((entry) => entry.kind === kind)
     return found.length > 0 ? [{ kind, title, place, found }] : []
   })
 })
@@ -40,9 +42,9 @@ const named = computed(() => {
 <template>
   <h2>Left to do</h2>
   <dl v-if="left.length">
-    <div v-for="one in left" :key="one.words">
-      <dt class="warn">{{ one.words }}</dt>
-      <dd>{{ one.count }}</dd>
+    <div v-for="entry in left" :key="entry.words">
+      <dt class="warn">{{ entry.words }}</dt>
+      <dd>{{ entry.count }}</dd>
     </div>
   </dl>
   <p v-else-if="draft.changes.length" class="quiet">
@@ -56,21 +58,21 @@ const named = computed(() => {
         <dt>{{ name }}</dt>
         <dd>in this draft</dd>
       </div>
-      <div v-for="one in others" :key="one.id">
+      <div v-for="other in others" :key="other.id">
         <dt>
-          <Button variant="link" :label="one.title" @click="definitions.chosenDraft = one.id" />
+          <Button variant="link" :label="other.title" @click="definitions.chosenDraft = other.id" />
         </dt>
-        <dd>{{ one.proposed ? 'proposal' : 'draft' }} of {{ one.by }}</dd>
+        <dd>{{ other.proposed ? 'proposal' : 'draft' }} of {{ other.by }}</dd>
       </div>
     </dl></template
   >
   <template v-for="group in named" :key="group.kind"
     ><h3>{{ group.title }}</h3>
     <ul>
-      <li v-for="one in group.found" :key="one.id">
-        <RouterLink v-if="group.place && one.id" :to="`${group.place}${one.id}`">{{
-          one.title
-        }}</RouterLink><template v-else>{{ one.title }}</template>
+      <li v-for="entry in group.found" :key="entry.id">
+        <RouterLink v-if="group.place && entry.id" :to="`${group.place}${entry.id}`">{{
+          entry.title
+        }}</RouterLink><template v-else>{{ entry.title }}</template>
       </li>
     </ul></template
   >

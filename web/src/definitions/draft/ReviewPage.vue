@@ -33,9 +33,11 @@ const refused = ref<{ readonly newly: number; readonly days: number }>()
 const why = useTemplateRef<{ readonly $el: HTMLTextAreaElement }>('why')
 const next = computed(() => (definitions.edition?.number ?? 0) + 1)
 const may = computed(() => definitions.mayDraft && draft.mayPublish)
-const people = computed(() => new Set(draft.changes.map((one) => one.by)).size)
+const people = computed(() => new Set(draft.changes.map((change) => change.by)).size)
 const touched = computed(() => {
-  const filters = draft.changes.flatMap((one) => (one.filter === undefined ? [] : [one.filter]))
+  const filters = draft.changes.flatMap((change) =>
+    change.filter === undefined ? [] : [change.filter],
+  )
   return filters.length > 1 ? { op: 'or', args: filters } : filters[0]
 })
 const named = computed(() => namedInWords(draft))

@@ -70,14 +70,14 @@ const keep = async (): Promise<void> =>
         table-class="ledger"
         :table-props="{ 'aria-label': 'What the file would change' }"
         ><Column header="Where" class="code"
-          ><template #body="{ data: one }">{{ one.pointer || '/' }}</template></Column
+          ><template #body="{ data: entry }">{{ entry.pointer || '/' }}</template></Column
         >
         <Column header="What is wrong"
-          ><template #body="{ data: one }">{{ one.message }}</template></Column
+          ><template #body="{ data: entry }">{{ entry.message }}</template></Column
         >
         <Column header="Needed"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ one.expected }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ entry.expected }}</span></template
           ></Column
         ></DataTable
       ></template
@@ -91,7 +91,7 @@ const keep = async (): Promise<void> =>
         }}
       </p>
       <ol v-if="changes.length" class="words">
-        <li v-for="(one, index) in changes.slice(0, 500)" :key="index">{{ one.words }}</li>
+        <li v-for="(change, index) in changes.slice(0, 500)" :key="index">{{ change.words }}</li>
       </ol></template
     >
     <div class="acts">

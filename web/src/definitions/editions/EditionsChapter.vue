@@ -34,8 +34,8 @@ const compared = ref<readonly Told[]>()
 const importing = ref(false)
 const wanted = ref('')
 const shown = computed(() =>
-  editions.value.filter((one) =>
-    `${one.note} ${one.by ?? ''} ${one.changes.join(' ')}`
+  editions.value.filter((edition) =>
+    `${edition.note} ${edition.by ?? ''} ${edition.changes.join(' ')}`
       .toLowerCase()
       .includes(wanted.value.toLowerCase()),
   ),
@@ -45,7 +45,8 @@ watch(
   async () => {
     editions.value = (await call('GET /definitions/editions')).editions
     selected.value =
-      editions.value.find((one) => String(one.number) === route.query['id']) ?? editions.value[0]
+      editions.value.find((edition) => String(edition.number) === route.query['id']) ??
+      editions.value[0]
     to.value = editions.value[0]?.number ?? 0
     from.value = editions.value[1]?.number ?? to.value
   },
@@ -73,7 +74,7 @@ async function goBack(number: number): Promise<void> {
 }
 const selectedRow = computed(() => String(selected.value?.number))
 function selectRow(id: string): void {
-  selected.value = shown.value.find((one) => String(one.number) === id)
+  selected.value = shown.value.find((entry) => String(entry.number) === id)
 }
 </script>
 
@@ -160,7 +161,7 @@ function selectRow(id: string): void {
           }}
         </p>
         <ol class="words">
-          <li v-for="(one, index) in compared" :key="index">{{ one.words }}</li>
+          <li v-for="(entry, index) in compared" :key="index">{{ entry.words }}</li>
         </ol></template
       >
     </template>

@@ -15,7 +15,7 @@ const { kind, options } = defineProps<{
 }>()
 const values = computed(() => fieldKind(kind).values)
 const several = computed(() => fieldKind(kind).several === true)
-const offered = computed(() => options.filter((one) => !one.retired))
+const offered = computed(() => options.filter((option) => !option.retired))
 const text = computed(() => (model.value === undefined ? '' : String(model.value)))
 const yesOrNo = [
   { id: 'true', title: 'yes' },
@@ -30,7 +30,7 @@ function take(value: string): void {
 const set = (event: Event): void => take(written(event))
 function toggle(id: string, on: boolean): void {
   const held = Array.isArray(model.value) ? asTexts(model.value) : []
-  model.value = on ? [...held, id] : held.filter((one) => one !== id)
+  model.value = on ? [...held, id] : held.filter((entry) => entry !== id)
 }
 </script>
 
@@ -67,13 +67,13 @@ function toggle(id: string, on: boolean): void {
       aria-labelledby="default-label"
       class="row wrap"
     >
-      <label v-for="one in offered" :key="one.id"
+      <label v-for="entry in offered" :key="entry.id"
         ><Checkbox
-          :model-value="Array.isArray(model) && model.includes(one.id)"
+          :model-value="Array.isArray(model) && model.includes(entry.id)"
           binary
-          @update:model-value="toggle(one.id, $event)"
+          @update:model-value="toggle(entry.id, $event)"
         />
-        {{ one.title }}</label
+        {{ entry.title }}</label
       >
     </div>
     <InputText

@@ -101,15 +101,19 @@ const lastOn = (prefix: string): string =>
   )
 
 /** What is wrong with the definitions already is not this field's to mend. */
-const wrongBefore = new Set(validate(opened).map((one) => one.message))
+const wrongBefore = new Set(validate(opened).map((entry) => entry.message))
 
 /** What the definitions would say against the field as it is written, before anything is kept. */
 const problems = computed(() => {
   if (form.title === '' || form.handle === '') return []
   const field = known ? id : 'fi_written'
   return validate(replaceAt(opened, ['fields', field], fieldOf(form, order)))
-    .filter((one) => one.pointer.startsWith(`/fields/${field}`) && !wrongBefore.has(one.message))
-    .map((one) => (one.expected ? `${one.message} Needed: ${one.expected}.` : one.message))
+    .filter(
+      (entry) => entry.pointer.startsWith(`/fields/${field}`) && !wrongBefore.has(entry.message),
+    )
+    .map((entry) =>
+      entry.expected ? `${entry.message} Needed: ${entry.expected}.` : entry.message,
+    )
 })
 
 async function keep(atOnce = false): Promise<void> {

@@ -26,15 +26,15 @@ function addOption(): void {
   fresh.value = ''
 }
 const change = (index: number, part: Partial<EditedOption>): void => {
-  model.value = model.value.map((one, at) => (at === index ? { ...one, ...part } : one))
+  model.value = model.value.map((entry, at) => (at === index ? { ...entry, ...part } : entry))
 }
 const swap = (index: number): void => {
-  model.value = model.value.map((one, at) =>
+  model.value = model.value.map((entry, at) =>
     at === index - 1
       ? elementAt(model.value, index)
       : at === index
         ? elementAt(model.value, index - 1)
-        : one,
+        : entry,
   )
 }
 defineExpose({ addOption })

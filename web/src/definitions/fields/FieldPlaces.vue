@@ -10,9 +10,9 @@ const places = defineModel<readonly Place[]>({ required: true })
 
 /** What is required stands somewhere, and what stands nowhere is not required. */
 function change(type: string, part: Partial<Place>): void {
-  places.value = places.value.map((one) => {
-    if (one.type !== type) return one
-    const next = { ...one, ...part }
+  places.value = places.value.map((place) => {
+    if (place.type !== type) return place
+    const next = { ...place, ...part }
     if (part.required === true && !next.item && !next.make) return { ...next, item: true }
     return next.item || next.make ? next : { ...next, required: false }
   })
@@ -31,14 +31,16 @@ const columns = [
     table-class="ledger"
     :table-props="{ 'aria-label': `Where it stands in ${rulebook}` }"
     ><Column :header="`In ${rulebook}`"
-      ><template #body="{ data: one }">{{ one.title }}</template></Column
+      ><template #body="{ data: entry }">{{ entry.title }}</template></Column
     >
     <Column v-for="{ part, title } in columns" :key="part" :header="title"
-      ><template #body="{ data: one }"
+      ><template #body="{ data: entry }"
         ><Checkbox
           binary
-          :model-value="one[part]"
-          :aria-label="`${one.title}: ${title.toLowerCase()}`"
-          @update:model-value="change(one.type, { [part]: $event === true })" /></template></Column
+          :model-value="entry[part]"
+          :aria-label="`${entry.title}: ${title.toLowerCase()}`"
+          @update:model-value="
+            change(entry.type, { [part]: $event === true })
+          " /></template></Column
   ></DataTable>
 </template>

@@ -42,9 +42,9 @@ const drawing = computed(() => {
   dagre.layout(graph)
   const kindOf = (move: string): Arrow['kind'] => {
     const [from, to] = move.split(':')
-    const two = [move, `${to}:${from}`].filter((one) => moves.includes(one))
-    if (two.some((one) => flow.moves.has(one) && !before.moves.has(one))) return 'allows'
-    if (two.some((one) => !flow.moves.has(one) && before.moves.has(one))) return 'forbids'
+    const two = [move, `${to}:${from}`].filter((entry) => moves.includes(entry))
+    if (two.some((entry) => flow.moves.has(entry) && !before.moves.has(entry))) return 'allows'
+    if (two.some((entry) => !flow.moves.has(entry) && before.moves.has(entry))) return 'forbids'
     return two.length === 2 ? 'both' : 'plain'
   }
   const arrows = lines.map((move): Arrow => {

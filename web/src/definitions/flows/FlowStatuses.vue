@@ -18,7 +18,7 @@ const definitions = useDefinitions()
 const unused = ref(false)
 const statuses = computed(() =>
   inOrder(definitions.document.statuses).filter(
-    (one) => !unused.value || definitions.isUnused(one.id, 180),
+    (status) => !unused.value || definitions.isUnused(status.id, 180),
   ),
 )
 const title = (id: string): string => definitions.document.statuses[id]?.title ?? id
@@ -42,34 +42,34 @@ const title = (id: string): string => definitions.document.statuses[id]?.title ?
     @update:selected="emit('select', $event)"
     @open="(one) => emit('open', one.id)"
     ><Column header="Title" class="nowrap"
-      ><template #body="{ data: one }"
-        ><StatusMark :status="{ id: one.id, title: one.title, mark: one.phase }" /><span
-          v-if="definitions.isChanged('statuses', one.id)"
+      ><template #body="{ data: entry }"
+        ><StatusMark :status="{ id: entry.id, title: entry.title, mark: entry.phase }" /><span
+          v-if="definitions.isChanged('statuses', entry.id)"
           class="draft-mark"
           >in the draft</span
         ></template
       ></Column
     >
     <Column header="Phase" class="nowrap"
-      ><template #body="{ data: one }"
-        ><span class="quiet">{{ one.phase }}{{ one.queue ? ', queue' : '' }}</span></template
+      ><template #body="{ data: status }"
+        ><span class="quiet">{{ status.phase }}{{ status.queue ? ', queue' : '' }}</span></template
       ></Column
     >
     <Column header="When to use it"
-      ><template #body="{ data: one }"
-        ><span class="quiet">{{ one.description }}</span></template
+      ><template #body="{ data: status }"
+        ><span class="quiet">{{ status.description }}</span></template
       ></Column
     >
     <Column header="Boards with a column"
-      ><template #body="{ data: one }"
-        ><span :class="boardsWith(one.id) ? 'quiet' : 'warn'">{{
-          boardsWith(one.id) || 'none'
+      ><template #body="{ data: status }"
+        ><span :class="boardsWith(status.id) ? 'quiet' : 'warn'">{{
+          boardsWith(status.id) || 'none'
         }}</span></template
       ></Column
     >
     <Column header="Items" class="num"
-      ><template #body="{ data: one }">{{
-        numberWords(definitions.items(one.id))
+      ><template #body="{ data: status }">{{
+        numberWords(definitions.items(status.id))
       }}</template></Column
     ></Ledger
   >

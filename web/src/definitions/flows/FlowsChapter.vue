@@ -46,7 +46,8 @@ const mostUsed = computed(
   () => [...types.value].sort((a, b) => definitions.items(b.id) - definitions.items(a.id))[0],
 )
 const type = computed({
-  get: () => types.value.find((one) => one.id === wantedType.value)?.id ?? mostUsed.value?.id ?? '',
+  get: () =>
+    types.value.find((type) => type.id === wantedType.value)?.id ?? mostUsed.value?.id ?? '',
   set: (id: string) => {
     wantedType.value = id
   },
@@ -76,7 +77,7 @@ const before = computed(() => flowOf(definitions.published, definitions.rulebook
 const may = computed(() => definitions.mayChange(definitions.rulebook))
 const spare = computed(() =>
   inOrder(definitions.document.statuses).filter(
-    (one) => !one.retired && !flow.value.statuses.includes(one.id),
+    (status) => !status.retired && !flow.value.statuses.includes(status.id),
   ),
 )
 const title = (id: string): string => definitions.document.statuses[id]?.title ?? id
@@ -94,10 +95,10 @@ const parent = computed(() => definitions.document.rulebooks[definitions.ruleboo
 const changedHere = computed(
   () =>
     [...resolve(definitions.document, definitions.rulebook).values()].filter(
-      (one) =>
-        one.origin !== 'inherited' &&
-        one.key.split(':')[1] === type.value &&
-        /^(status|move|requirement|type):/.test(one.key),
+      (entry) =>
+        entry.origin !== 'inherited' &&
+        entry.key.split(':')[1] === type.value &&
+        /^(status|move|requirement|type):/.test(entry.key),
     ).length,
 )
 const asks = (id: string): string => {

@@ -28,7 +28,7 @@ const form = reactive({
 const busy = ref(false)
 const fields = computed(() => [
   ...new Set([
-    ...formOf(definitions.document, definitions.rulebook, type, 'item').map((one) => one.field),
+    ...formOf(definitions.document, definitions.rulebook, type, 'item').map((entry) => entry.field),
     ...form.filled,
   ]),
 ])
@@ -92,8 +92,8 @@ async function keep(): Promise<void> {
       </fieldset>
       <fieldset class="field">
         <legend>To have been before in one of</legend>
-        <label v-for="one in flow.statuses.filter((each) => each !== status)" :key="one"
-          ><Checkbox v-model="form.been" :value="one" /> {{ title(one) }}</label
+        <label v-for="entry in flow.statuses.filter((each) => each !== status)" :key="entry"
+          ><Checkbox v-model="form.been" :value="entry" /> {{ title(entry) }}</label
         >
       </fieldset>
       <label class="field"

@@ -25,10 +25,14 @@ const form = reactive({
   description: known?.description ?? '',
 })
 const flow = flowOf(definitions.document, definitions.rulebook, type)
-const active = flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'active')
+const active = flow.statuses.filter(
+  (status) => definitions.document.statuses[status]?.phase === 'active',
+)
 const entered = ref((active.length > 0 ? active : flow.statuses).slice(0, 1))
 const left = ref(
-  flow.statuses.filter((one) => definitions.document.statuses[one]?.phase === 'done').slice(0, 1),
+  flow.statuses
+    .filter((status) => definitions.document.statuses[status]?.phase === 'done')
+    .slice(0, 1),
 )
 const boards = definitions.boards.filter((board) => board.id !== '')
 /** Boards that show this flow already are the ones a new status would be missed on. */
@@ -121,16 +125,16 @@ async function keep(atOnce = false): Promise<void> {
       <template v-if="!known">
         <fieldset v-if="flow.statuses.length" class="field">
           <legend>Entered from</legend>
-          <label v-for="one in flow.statuses" :key="one"
-            ><Checkbox v-model="entered" :value="one" />
-            {{ definitions.document.statuses[one]?.title }}</label
+          <label v-for="status in flow.statuses" :key="status"
+            ><Checkbox v-model="entered" :value="status" />
+            {{ definitions.document.statuses[status]?.title }}</label
           >
         </fieldset>
         <fieldset v-if="flow.statuses.length" class="field">
           <legend>Left to</legend>
-          <label v-for="one in flow.statuses" :key="one"
-            ><Checkbox v-model="left" :value="one" />
-            {{ definitions.document.statuses[one]?.title }}</label
+          <label v-for="status in flow.statuses" :key="status"
+            ><Checkbox v-model="left" :value="status" />
+            {{ definitions.document.statuses[status]?.title }}</label
           >
         </fieldset>
         <fieldset v-if="boards.length" class="field">

@@ -35,14 +35,14 @@ export function useFlowEdits(shown: () => { readonly type: string; readonly flow
   /** Leaves a status out, with the moves of this rulebook from it and to it. */
   async function leaveOut(id: string): Promise<void> {
     const own = [...resolve(definitions.document, definitions.rulebook).values()].filter(
-      (one) =>
-        one.from === definitions.rulebook &&
-        one.origin === 'added' &&
-        one.key.startsWith(`move:${shown().type}:`) &&
-        one.key.split(':').includes(id),
+      (resolved) =>
+        resolved.from === definitions.rulebook &&
+        resolved.origin === 'added' &&
+        resolved.key.startsWith(`move:${shown().type}:`) &&
+        resolved.key.split(':').includes(id),
     )
     await definitions.edit([
-      ...own.map((one) => definitions.sayEntry(one.key, null)),
+      ...own.map((resolved) => definitions.sayEntry(resolved.key, null)),
       definitions.sayEntry(statusKey(id), null),
     ])
   }

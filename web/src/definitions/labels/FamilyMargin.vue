@@ -26,9 +26,9 @@ const labels = computed(() =>
     touches=""
   >
     <h3>Its labels</h3>
-    <div v-for="one in labels" :key="one.id" class="line">
-      <span class="label" :data-colour="one.colour">{{ one.title }}</span><span>{{
-        definitions.items(one.id)
+    <div v-for="entry in labels" :key="entry.id" class="line">
+      <span class="label" :data-colour="entry.colour">{{ entry.title }}</span><span>{{
+        definitions.items(entry.id)
       }}</span>
     </div>
     <template #acts

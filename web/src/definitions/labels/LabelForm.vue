@@ -36,15 +36,17 @@ const near = computed(() =>
     ? []
     : living.labels
         .filter(
-          (one) =>
-            one.id !== label?.id && !one.retired && nearness(one.title, form.title) !== 'different',
+          (entry) =>
+            entry.id !== label?.id &&
+            !entry.retired &&
+            nearness(entry.title, form.title) !== 'different',
         )
         .slice(0, 6),
 )
-const where = (one: LabelAnswer): string =>
+const where = (entry: LabelAnswer): string =>
   [
-    one.family && definitions.document.families[one.family]?.title,
-    one.project && living.projectTitle.get(one.project),
+    entry.family && definitions.document.families[entry.family]?.title,
+    entry.project && living.projectTitle.get(entry.project),
   ]
     .filter(Boolean)
     .join(', ')
@@ -80,10 +82,10 @@ async function keep(): Promise<void> {
       /></label>
       <p v-if="near.length" class="near" role="status">
         <span class="warn">Near it:</span>{{ ' '
-        }}<span v-for="one in near" :key="one.id"
-          ><b>{{ one.title }}</b
-          >{{ where(one) ? ` (${where(one)})` : '' }},
-          {{ counted(definitions.items(one.id), 'item') }}, exists</span
+        }}<span v-for="entry in near" :key="entry.id"
+          ><b>{{ entry.title }}</b
+          >{{ where(entry) ? ` (${where(entry)})` : '' }},
+          {{ counted(definitions.items(entry.id), 'item') }}, exists</span
         >
       </p>
       <div class="row">

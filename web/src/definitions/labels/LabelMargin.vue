@@ -41,9 +41,9 @@ const sub = computed(() =>
   >
     <template v-if="twins.length"
       ><h3>Says nearly the same</h3>
-      <div v-for="one in twins" :key="one.id" class="line">
-        <Button variant="link" @click="emit('select', one.id)" :label="one.title" /><span>{{
-          counted(definitions.items(one.id), 'item')
+      <div v-for="twin in twins" :key="twin.id" class="line">
+        <Button variant="link" @click="emit('select', twin.id)" :label="twin.title" /><span>{{
+          counted(definitions.items(twin.id), 'item')
         }}</span>
       </div>
       <Button

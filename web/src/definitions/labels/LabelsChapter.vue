@@ -73,7 +73,7 @@ const chosen = computed(
   () => living.labels.find((label) => label.id === selected.value) ?? shown.value[0],
 )
 const chosenOne = computed(
-  () => families.value.find((one) => one.id === chosenFamily.value) ?? families.value[0],
+  () => families.value.find((family) => family.id === chosenFamily.value) ?? families.value[0],
 )
 const together = computed(() =>
   ticked.value.flatMap((id) => living.labels.find((label) => label.id === id) ?? []),

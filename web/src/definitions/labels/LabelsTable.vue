@@ -23,7 +23,12 @@ const owner = ({ project }: LabelAnswer): string =>
 const named = ({ id }: LabelAnswer): number => definitions.usage.named[id]?.length ?? 0
 const lastUse = ({ id }: LabelAnswer): string => definitions.usage.last[id] ?? ''
 const columns: readonly LongColumn<LabelAnswer>[] = [
-  { key: 'label', header: 'Label', class: 'nowrap', by: (one) => `${family(one)} ${one.title}` },
+  {
+    key: 'label',
+    header: 'Label',
+    class: 'nowrap',
+    by: (entry) => `${family(entry)} ${entry.title}`,
+  },
   { key: 'owner', header: 'For', class: 'quiet nowrap', by: owner },
   { key: 'description', header: 'When to use it', class: 'quiet cut' },
   { key: 'items', header: 'Items', isNumber: true, by: ({ id }) => definitions.items(id) },

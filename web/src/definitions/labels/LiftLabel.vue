@@ -21,10 +21,11 @@ const notes = useNotes()
 const family = ref(label.family ?? '')
 const near = computed(() =>
   living.labels.filter(
-    (one) => one.id !== label.id && !one.retired && nearness(one.title, label.title) === 'same',
+    (entry) =>
+      entry.id !== label.id && !entry.retired && nearness(entry.title, label.title) === 'same',
   ),
 )
-const copies = ref(near.value.map((one) => one.id))
+const copies = ref(near.value.map((entry) => entry.id))
 const busy = ref(false)
 
 async function lift(): Promise<void> {
@@ -64,11 +65,11 @@ async function lift(): Promise<void> {
       /></label>
       <fieldset v-if="near.length" class="field">
         <legend>Copies that become one with it</legend>
-        <label v-for="one in near" :key="one.id"
-          ><Checkbox v-model="copies" :value="one.id" /> {{ one.title }}
+        <label v-for="entry in near" :key="entry.id"
+          ><Checkbox v-model="copies" :value="entry.id" /> {{ entry.title }}
           <span class="quiet"
-            >{{ one.project ? living.projectTitle.get(one.project) : 'everyone' }},
-            {{ counted(definitions.items(one.id), 'item') }}</span
+            >{{ entry.project ? living.projectTitle.get(entry.project) : 'everyone' }},
+            {{ counted(definitions.items(entry.id), 'item') }}</span
           ></label
         >
       </fieldset>

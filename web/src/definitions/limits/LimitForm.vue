@@ -26,10 +26,10 @@ interface Row {
   of: string
   hours: number
 }
-const rowOf = (one: TimeLimit['allowances'][number]): Row => ({
-  kind: one.label ? 'label' : one.priority ? 'priority' : one.urgency ? 'urgency' : 'any',
-  of: one.label ?? one.priority ?? String(one.urgency ?? ''),
-  hours: one.minutes / 60,
+const rowOf = (entry: TimeLimit['allowances'][number]): Row => ({
+  kind: entry.label ? 'label' : entry.priority ? 'priority' : entry.urgency ? 'urgency' : 'any',
+  of: entry.label ?? entry.priority ?? String(entry.urgency ?? ''),
+  hours: entry.minutes / 60,
 })
 const form = reactive({
   title: known?.title ?? '',
@@ -44,12 +44,12 @@ const rows = ref<Row[]>(known ? known.allowances.map(rowOf) : [{ kind: 'any', of
 const told = ref('')
 const busy = ref(false)
 const statuses = computed(() =>
-  inOrder(definitions.document.statuses).filter((one) => !one.retired),
+  inOrder(definitions.document.statuses).filter((status) => !status.retired),
 )
 const choices = computed(() => ({
-  urgency: [1, 2, 3, 4, 5].map((one) => ({ id: String(one), title: `urgency ${one}` })),
-  priority: inOrder(definitions.document.priorities).filter((one) => !one.retired),
-  label: living.labels.filter((one) => !one.retired),
+  urgency: [1, 2, 3, 4, 5].map((entry) => ({ id: String(entry), title: `urgency ${entry}` })),
+  priority: inOrder(definitions.document.priorities).filter((priority) => !priority.retired),
+  label: living.labels.filter((label) => !label.retired),
 }))
 
 function edits(): Edit[] {
@@ -79,7 +79,7 @@ async function keep(atOnce = false): Promise<void> {
   told.value =
     form.ends.length === 0
       ? 'Tick at least one status that ends the clock.'
-      : rows.value.some((one) => one.kind !== 'any' && !one.of)
+      : rows.value.some((row) => row.kind !== 'any' && !row.of)
         ? 'Choose what each allowance is for.'
         : ''
   if (told.value) return
@@ -167,20 +167,20 @@ async function keep(atOnce = false): Promise<void> {
       </div>
       <fieldset class="field">
         <legend>Its clock starts on entering (none ticked: when the item is made)</legend>
-        <label v-for="one in statuses" :key="one.id"
-          ><Checkbox v-model="form.starts" :value="one.id" /> {{ one.title }}</label
+        <label v-for="status in statuses" :key="status.id"
+          ><Checkbox v-model="form.starts" :value="status.id" /> {{ status.title }}</label
         >
       </fieldset>
       <fieldset class="field">
         <legend>It stands still in (and whenever an item is on hold)</legend>
-        <label v-for="one in statuses" :key="one.id"
-          ><Checkbox v-model="form.stops" :value="one.id" /> {{ one.title }}</label
+        <label v-for="status in statuses" :key="status.id"
+          ><Checkbox v-model="form.stops" :value="status.id" /> {{ status.title }}</label
         >
       </fieldset>
       <fieldset class="field">
         <legend>It ends on entering</legend>
-        <label v-for="one in statuses" :key="one.id"
-          ><Checkbox v-model="form.ends" :value="one.id" /> {{ one.title }}</label
+        <label v-for="status in statuses" :key="status.id"
+          ><Checkbox v-model="form.ends" :value="status.id" /> {{ status.title }}</label
         >
       </fieldset>
       <label class="field"

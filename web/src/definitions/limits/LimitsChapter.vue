@@ -19,7 +19,7 @@ const selected = useSelected()
 const editing = ref<string>()
 const limits = computed(() => inOrder(definitions.document.limits))
 const chosen = computed(
-  () => limits.value.find((one) => one.id === selected.value) ?? limits.value[0],
+  () => limits.value.find((limit) => limit.id === selected.value) ?? limits.value[0],
 )
 const offered = (id: string): boolean =>
   entriesOf(definitions.document, definitions.rulebook).has(`limit:${id}`)
@@ -65,39 +65,39 @@ const inOneLine = (limit: TimeLimit): string =>
       @update:selected="selected = $event"
       @open="(one) => definitions.mayDefineAll && (editing = one.id)"
       ><Column header="Title" class="nowrap"
-        ><template #body="{ data: one }">{{ one.title }}</template></Column
+        ><template #body="{ data: limit }">{{ limit.title }}</template></Column
       >
       <Column header="Until it is"
-        ><template #body="{ data: one }">{{
-          one.what === 'respond' ? 'answered' : 'finished'
+        ><template #body="{ data: limit }">{{
+          limit.what === 'respond' ? 'answered' : 'finished'
         }}</template></Column
       >
       <Column header="Allowed"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ inOneLine(one) }}</span></template
+        ><template #body="{ data: limit }"
+          ><span class="quiet">{{ inOneLine(limit) }}</span></template
         ></Column
       >
       <Column header="Clock starts"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ statuses(one.starts) || 'when made' }}</span></template
+        ><template #body="{ data: limit }"
+          ><span class="quiet">{{ statuses(limit.starts) || 'when made' }}</span></template
         ></Column
       >
       <Column header="Stands still"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ statuses(one.stops) || 'on hold' }}</span></template
+        ><template #body="{ data: limit }"
+          ><span class="quiet">{{ statuses(limit.stops) || 'on hold' }}</span></template
         ></Column
       >
       <Column header="Ends"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ statuses(one.ends) }}</span></template
+        ><template #body="{ data: limit }"
+          ><span class="quiet">{{ statuses(limit.ends) }}</span></template
         ></Column
       >
       <Column header="Warns" class="num"
-        ><template #body="{ data: one }">{{ one.warnAt }} %</template></Column
+        ><template #body="{ data: limit }">{{ limit.warnAt }} %</template></Column
       >
       <Column header="Here"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ offered(one.id) ? 'kept' : '–' }}</span></template
+        ><template #body="{ data: limit }"
+          ><span class="quiet">{{ offered(limit.id) ? 'kept' : '–' }}</span></template
         ></Column
       ></Ledger
     >

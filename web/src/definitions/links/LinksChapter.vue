@@ -38,7 +38,7 @@ const form = reactive<{
 })
 const kinds = computed(() => inOrder(definitions.document.linkKinds))
 const chosen = computed(
-  () => kinds.value.find((one) => one.id === selected.value) ?? kinds.value[0],
+  () => kinds.value.find((kind) => kind.id === selected.value) ?? kinds.value[0],
 )
 const types = computed(() => inOrder(definitions.document.types).filter((type) => !type.retired))
 const offered = (id: string): boolean =>

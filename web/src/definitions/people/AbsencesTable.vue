@@ -47,14 +47,14 @@ const today = computed(() => dayIn(session.now))
 const rows = computed(() =>
   (absences.value ?? [])
     .filter(({ end }) => pastToo.value || end >= today.value)
-    .map((one) => ({ ...one, key: String(one.id) })),
+    .map((absence) => ({ ...absence, key: String(absence.id) })),
 )
 const past = computed(() => (absences.value ?? []).filter(({ end }) => end < today.value).length)
 const people = computed(() =>
   living.people.filter(({ active }) => active).map(({ id, name }) => ({ id, title: name })),
 )
-const mayTake = (one: AbsenceAnswer): boolean =>
-  session.mayDefine || (session.mayEdit && one.person.id === me)
+const mayTake = (entry: AbsenceAnswer): boolean =>
+  session.mayDefine || (session.mayEdit && entry.person.id === me)
 
 const add = async (): Promise<void> =>
   void (await attempt(async () => {

@@ -52,27 +52,31 @@ const parts = computed(() => {
       key: 'joins' as const,
       title: 'Not here yet',
       about: 'They are added and invited, each by an address.',
-      people: joins.map((one) => ({
-        id: one.email,
-        name: one.name,
-        words: `${one.role}, ${one.email}`,
+      people: joins.map((join) => ({
+        id: join.email,
+        name: join.name,
+        words: `${join.role}, ${join.email}`,
       })),
     },
     {
       key: 'differs' as const,
       title: 'Different in the directory',
       about: '',
-      people: differs.map((one) => ({ id: one.id, name: one.before.name, words: changesOf(one) })),
+      people: differs.map((differ) => ({
+        id: differ.id,
+        name: differ.before.name,
+        words: changesOf(differ),
+      })),
     },
     {
       key: 'gone' as const,
       title: 'Not in the directory',
       about:
         'Whoever is chosen may not sign in any more. Their name stays in history; hand their open work over first.',
-      people: gone.map((one) => ({
-        id: one.id,
-        name: one.name,
-        words: `${one.role}, ${one.email}`,
+      people: gone.map((entry) => ({
+        id: entry.id,
+        name: entry.name,
+        words: `${entry.role}, ${entry.email}`,
       })),
     },
   ].filter(({ people }) => people.length > 0)
@@ -100,9 +104,9 @@ const take = async (): Promise<void> =>
         Send each of them their address. Whoever opens one chooses a password and is in under that
         name. They are shown this once, work once, and hold for seven days.
       </p>
-      <div v-for="one in taken.added" :key="one.id">
-        <h3>{{ one.name }}</h3>
-        <ShownOnce :address="one.address" :label="`The invitation of ${one.name}`" />
+      <div v-for="entry in taken.added" :key="entry.id">
+        <h3>{{ entry.name }}</h3>
+        <ShownOnce :address="entry.address" :label="`The invitation of ${entry.name}`" />
       </div>
       <div class="acts"><Button label="Done" @click="emit('close')" /></div>
     </template>
@@ -137,9 +141,9 @@ const take = async (): Promise<void> =>
         <legend>{{ part.title }}: {{ part.people.length }}</legend>
         <p v-if="part.about" class="quiet">{{ part.about }}</p>
         <div class="list">
-          <label v-for="one in part.people" :key="one.id"
-            ><Checkbox v-model="chosen[part.key]" :value="one.id" /> <b>{{ one.name }}</b>
-            <span class="quiet">{{ one.words }}</span></label
+          <label v-for="person in part.people" :key="person.id"
+            ><Checkbox v-model="chosen[part.key]" :value="person.id" /> <b>{{ person.name }}</b>
+            <span class="quiet">{{ person.words }}</span></label
           >
         </div>
       </fieldset>

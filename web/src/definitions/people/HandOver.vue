@@ -15,7 +15,7 @@ const living = useLiving()
 const to = ref('')
 const others = computed(() =>
   living.people
-    .filter((one) => one.active && one.id !== person.id && one.role !== 'viewer')
+    .filter((entry) => entry.active && entry.id !== person.id && entry.role !== 'viewer')
     .map(({ id, name }) => ({ id, title: name })),
 )
 const items = {

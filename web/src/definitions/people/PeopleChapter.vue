@@ -36,11 +36,11 @@ const readsDirectory = ref(false)
 const teamEdited = ref<TeamAnswer | 'new'>()
 const wanted = ref('')
 const shown = computed(() =>
-  living.people.filter((one) =>
-    `${one.name} ${one.email ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  living.people.filter((person) =>
+    `${person.name} ${person.email ?? ''}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
-const chosenTeam = computed(() => living.teams.find((one) => one.id === selected.value))
+const chosenTeam = computed(() => living.teams.find((team) => team.id === selected.value))
 /** Whoever comes for a team finds the teams. */
 const comesForAbsences = useRoute().query['away'] !== undefined
 const shows = ref<'people' | 'teams' | 'away'>(
@@ -48,16 +48,16 @@ const shows = ref<'people' | 'teams' | 'away'>(
 )
 const team = computed(() => chosenTeam.value ?? living.teams[0])
 const person = computed(
-  () => living.people.find((one) => one.id === selected.value) ?? shown.value[0],
+  () => living.people.find((person) => person.id === selected.value) ?? shown.value[0],
 )
 const make = (): void => {
   if (shows.value === 'teams') teamEdited.value = 'new'
   else editing.value = 'new'
 }
 const teamsOf = (id: string): readonly string[] =>
-  living.teams.filter((one) => one.people.includes(id)).map((one) => one.title)
+  living.teams.filter((team) => team.people.includes(id)).map((team) => team.title)
 const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] =>
-  living.projects.filter((one) => one[part].includes(id)).map((one) => one.title)
+  living.projects.filter((project) => project[part].includes(id)).map((project) => project.title)
 </script>
 
 <template>
@@ -103,24 +103,24 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
         @update:selected="selected = $event"
         @open="(one) => definitions.mayDefineAll && (editing = one)"
         ><Column header="Name" sortable sort-field="name" class="nowrap"
-          ><template #body="{ data: one }">{{ one.name }}</template></Column
+          ><template #body="{ data: entry }">{{ entry.name }}</template></Column
         >
         <Column v-if="definitions.mayDefineAll" header="Signs in by"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ one.email }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ entry.email }}</span></template
           ></Column
         >
         <Column header="Role" sortable sort-field="role"
-          ><template #body="{ data: one }"
-            >{{ one.active ? one.role : 'may not sign in'
-            }}<span v-if="one.active && one.hasPassword === false" class="quiet"
+          ><template #body="{ data: entry }"
+            >{{ entry.active ? entry.role : 'may not sign in'
+            }}<span v-if="entry.active && entry.hasPassword === false" class="quiet"
               >, not in yet</span
             ></template
           ></Column
         >
         <Column header="Teams"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ firstOf(teamsOf(one.id), 3) || '–' }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ firstOf(teamsOf(entry.id), 3) || '–' }}</span></template
           ></Column
         ></Ledger
       >

@@ -14,7 +14,8 @@ const living = useLiving()
 const narrow = ref('')
 const offered = computed(() =>
   living.people.filter(
-    (one) => (one.active && (viewers || one.role !== 'viewer')) || chosen.value.includes(one.id),
+    (person) =>
+      (person.active && (viewers || person.role !== 'viewer')) || chosen.value.includes(person.id),
   ),
 )
 // Those chosen stand first, as they were when this was opened: nothing moves under the pointer.
@@ -22,10 +23,10 @@ const before = new Set(chosen.value)
 const shown = computed(() =>
   [...offered.value]
     .sort((a, b) => Number(before.has(b.id)) - Number(before.has(a.id)))
-    .filter((one) => one.name.toLowerCase().includes(narrow.value.trim().toLowerCase())),
+    .filter((entry) => entry.name.toLowerCase().includes(narrow.value.trim().toLowerCase())),
 )
 const set = (id: string, on: boolean): void => {
-  chosen.value = on ? [...chosen.value, id] : chosen.value.filter((one) => one !== id)
+  chosen.value = on ? [...chosen.value, id] : chosen.value.filter((entry) => entry !== id)
 }
 </script>
 
@@ -43,13 +44,13 @@ const set = (id: string, on: boolean): void => {
       size="small"
     />
     <div class="people">
-      <label v-for="one in shown" :key="one.id"
+      <label v-for="entry in shown" :key="entry.id"
         ><Checkbox
-          :model-value="chosen.includes(one.id)"
+          :model-value="chosen.includes(entry.id)"
           binary
-          @update:model-value="set(one.id, $event)"
+          @update:model-value="set(entry.id, $event)"
         />
-        {{ one.name }}</label
+        {{ entry.name }}</label
       >
       <p v-if="shown.length === 0" class="quiet">Nobody of that name.</p>
     </div>

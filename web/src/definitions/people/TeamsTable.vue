@@ -23,25 +23,27 @@ const living = useLiving()
     @update:selected="selected = $event"
     @open="(one) => definitions.mayDefineAll && (editing = one)"
     ><Column header="Title" sortable sort-field="title" class="nowrap"
-      ><template #body="{ data: one }">{{ one.title }}</template></Column
+      ><template #body="{ data: team }">{{ team.title }}</template></Column
     >
     <Column header="Remit"
-      ><template #body="{ data: one }"
-        ><span v-if="one.remit.errors.length" class="warn">{{ one.remit.errors[0]?.message }}</span
+      ><template #body="{ data: team }"
+        ><span v-if="team.remit.errors.length" class="warn">{{
+          team.remit.errors[0]?.message
+        }}</span
         ><span v-else class="quiet">{{
-          one.remit.sentence.length ? inOneLine(one.remit.sentence) : 'none yet'
+          team.remit.sentence.length ? inOneLine(team.remit.sentence) : 'none yet'
         }}</span></template
       ></Column
     >
     <Column header="Works by" class="nowrap"
-      ><template #body="{ data: one }"
+      ><template #body="{ data: team }"
         ><span class="quiet">{{
-          living.calendars.find((each) => each.id === one.calendar)?.title ?? 'each project’s'
+          living.calendars.find((each) => each.id === team.calendar)?.title ?? 'each project’s'
         }}</span></template
       ></Column
     >
     <Column header="People" sortable sort-field="people.length" class="num"
-      ><template #body="{ data: one }">{{ one.people.length }}</template></Column
+      ><template #body="{ data: team }">{{ team.people.length }}</template></Column
     ></Ledger
   >
   <p v-else class="blank">

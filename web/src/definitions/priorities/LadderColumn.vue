@@ -34,8 +34,8 @@ watch(
 )
 const projects = computed(() => projectsOnLadder(definitions.document, ladder.id))
 const books = computed(() =>
-  definitions.rulebooks.filter((one) => {
-    const entry = one.entries['ladder']
+  definitions.rulebooks.filter((rulebook) => {
+    const entry = rulebook.entries['ladder']
     return entry !== undefined && entry !== 'out' && entry.ladder === ladder.id
   }),
 )
@@ -43,19 +43,21 @@ const title = (id: string): string => definitions.document.priorities[id]?.title
 const items = (id: string): number =>
   holding(definitions.usage, 'priority', id, { projects: projects.value })
 const off = computed(() =>
-  inOrder(definitions.document.priorities).filter((one) => !one.retired && !ladder.rungs[one.id]),
+  inOrder(definitions.document.priorities).filter(
+    (priority) => !priority.retired && !ladder.rungs[priority.id],
+  ),
 )
 const path = (...rest: string[]): string[] => ['ladders', ladder.id, ...rest]
 
 /** One rung takes a new key between its neighbours; the others keep theirs. */
 async function place(id: string, to: number): Promise<void> {
-  const others = inOrder<Ordered>(ladder.rungs).filter((one) => one.id !== id)
+  const others = inOrder<Ordered>(ladder.rungs).filter((rung) => rung.id !== id)
   const edit: Edit = {
     path: path('rungs', id, 'order'),
     after: orderBetween(others[to - 1]?.order ?? null, others[to]?.order ?? null),
   }
   if (!(await definitions.edit([edit])))
-    rungs.value = inOrder<Ordered>(ladder.rungs).map((one) => ({ id: one.id }))
+    rungs.value = inOrder<Ordered>(ladder.rungs).map((rung) => ({ id: rung.id }))
   told.value = `${title(id)} is now rung ${to + 1} of ${rungs.value.length}`
 }
 const dropped = (event: { newIndex?: number | undefined }): void => {

@@ -13,7 +13,7 @@ const emit = defineEmits<{ close: [] }>()
 const definitions = useDefinitions()
 const living = useLiving()
 const projects = computed(() =>
-  living.projects.filter((one) => definitions.document.projects[one.id]),
+  living.projects.filter((project) => definitions.document.projects[project.id]),
 )
 const project = ref(projects.value[0]?.id ?? '')
 const busy = ref(false)

@@ -24,11 +24,13 @@ const selected = useSelected()
 const editing = ref<string | 'new'>()
 const leaving = ref(false)
 const unused = ref(false)
-const ladders = computed(() => inOrder(definitions.document.ladders).filter((one) => !one.retired))
+const ladders = computed(() =>
+  inOrder(definitions.document.ladders).filter((ladder) => !ladder.retired),
+)
 const all = computed(() =>
   inOrder(definitions.document.priorities)
     .sort((a, b) => a.urgency - b.urgency)
-    .filter((one) => !unused.value || definitions.isUnused(one.id, 180)),
+    .filter((priority) => !unused.value || definitions.isUnused(priority.id, 180)),
 )
 const chosen = computed(() => {
   const id = selected.value ?? ''

@@ -27,7 +27,7 @@ const form = reactive({
   description: project?.description ?? '',
   rulebook: definitions.published.rulebooks[definitions.rulebook]
     ? definitions.rulebook
-    : (inOrder(definitions.published.rulebooks).find((one) => !one.retired)?.id ?? ''),
+    : (inOrder(definitions.published.rulebooks).find((rulebook) => !rulebook.retired)?.id ?? ''),
   calendar: project?.calendar ?? '',
   open: project?.open ?? true,
 })
@@ -36,7 +36,7 @@ const members = ref<readonly string[]>(project?.members ?? [])
 const { attempt, at, words, busy } = useRefusal()
 // A project is made at once, so only what is published can be followed.
 const rulebooks = computed(() =>
-  inOrder(definitions.published.rulebooks).filter((one) => !one.retired),
+  inOrder(definitions.published.rulebooks).filter((rulebook) => !rulebook.retired),
 )
 const guessed = (): void => {
   if (!project && !form.code)

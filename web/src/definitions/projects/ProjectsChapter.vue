@@ -26,19 +26,20 @@ const editing = ref<ProjectAnswer | 'new' | undefined>(makes ? 'new' : undefined
 const leaving = ref<string>()
 const wanted = ref('')
 const shown = computed(() =>
-  living.projects.filter((one) =>
-    `${one.title} ${one.code}`.toLowerCase().includes(wanted.value.toLowerCase()),
+  living.projects.filter((project) =>
+    `${project.title} ${project.code}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
 const chosen = computed(
-  () => living.projects.find((one) => one.id === selected.value) ?? shown.value[0],
+  () => living.projects.find((project) => project.id === selected.value) ?? shown.value[0],
 )
 const rulebooks = computed(() => inOrder(definitions.document.rulebooks))
-const follows = (one: ProjectAnswer): string => definitions.document.projects[one.id] ?? ''
-const ladder = (one: ProjectAnswer): string =>
-  definitions.document.ladders[ladderOf(definitions.document, follows(one)) ?? '']?.title ?? 'none'
-const calendar = (one: ProjectAnswer): string =>
-  living.calendars.find((each) => (one.calendar ? each.id === one.calendar : each.standard))
+const follows = (entry: ProjectAnswer): string => definitions.document.projects[entry.id] ?? ''
+const ladder = (entry: ProjectAnswer): string =>
+  definitions.document.ladders[ladderOf(definitions.document, follows(entry)) ?? '']?.title ??
+  'none'
+const calendar = (entry: ProjectAnswer): string =>
+  living.calendars.find((each) => (entry.calendar ? each.id === entry.calendar : each.standard))
     ?.title ?? ''
 const follow = async (id: string, rulebook: string): Promise<boolean> =>
   await definitions.edit([{ path: ['projects', id], after: rulebook }])
@@ -74,38 +75,38 @@ const kept = (id: string): void => {
       @update:selected="selected = $event"
       @open="(one) => definitions.mayDefineAll && (editing = one)"
       ><Column header="Code" sortable sort-field="code" class="code"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.code }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ entry.code }}</span></template
         ></Column
       >
       <Column header="Project" sortable sort-field="title" class="nowrap"
-        ><template #body="{ data: one }">{{ one.title }}</template></Column
+        ><template #body="{ data: entry }">{{ entry.title }}</template></Column
       >
       <Column header="Follows"
-        ><template #body="{ data: one }"
+        ><template #body="{ data: entry }"
           ><Choice
-            :model-value="follows(one)"
+            :model-value="follows(entry)"
             class="inline"
             :disabled="!definitions.mayDefineAll"
-            :label="`Rulebook of ${one.title}`"
+            :label="`Rulebook of ${entry.title}`"
             :options="rulebooks.map((book) => ({ id: book.id, title: book.title }))"
             inline
-            @update:model-value="follow(one.id, $event)" /></template
+            @update:model-value="follow(entry.id, $event)" /></template
       ></Column>
       <Column header="Ladder"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ ladder(one) }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ ladder(entry) }}</span></template
         ></Column
       >
       <Column header="Calendar" class="nowrap"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ calendar(one) }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ calendar(entry) }}</span></template
         ></Column
       >
       <Column header="Seen by" class="nowrap"
-        ><template #body="{ data: one }"
+        ><template #body="{ data: entry }"
           ><span class="quiet">{{
-            one.open ? 'everybody' : counted(one.members.length, 'member')
+            entry.open ? 'everybody' : counted(entry.members.length, 'member')
           }}</span></template
         ></Column
       ></Ledger

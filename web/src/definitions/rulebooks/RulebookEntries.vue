@@ -37,35 +37,35 @@ const words: Record<Origin, string> = {
 const parent = computed(() => definitions.document.rulebooks[rulebook]?.extends)
 const all = computed(() =>
   [...resolve(definitions.document, rulebook).values()]
-    .map((one) => ({
-      ...one,
-      kind: kindOfEntry(one.key),
-      about: keyInWords(definitions.document, one.key),
-      says: entryInWords(definitions.document, one.key, one.entry),
+    .map((candidate) => ({
+      ...candidate,
+      kind: kindOfEntry(candidate.key),
+      about: keyInWords(definitions.document, candidate.key),
+      says: entryInWords(definitions.document, candidate.key, candidate.entry),
     }))
     .sort(
       (a, b) => kinds.indexOf(a.kind) - kinds.indexOf(b.kind) || inWords.compare(a.about, b.about),
     ),
 )
 const counts = computed(() =>
-  origins.map((one) => ({
-    origin: one,
-    count: all.value.filter((entry) => entry.origin === one).length,
+  origins.map((candidate) => ({
+    origin: candidate,
+    count: all.value.filter((entry) => entry.origin === candidate).length,
   })),
 )
 const shown = computed(() =>
   all.value.filter(
-    (one) =>
-      (!kind.value || one.kind === kind.value) &&
-      (!origin.value || one.origin === origin.value) &&
-      `${one.about} ${one.says}`.toLowerCase().includes(wanted.value.toLowerCase()),
+    (entry) =>
+      (!kind.value || entry.kind === kind.value) &&
+      (!origin.value || entry.origin === origin.value) &&
+      `${entry.about} ${entry.says}`.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
 const may = computed(() => definitions.mayChange(rulebook))
 const own = computed(() =>
   shown.value
-    .filter((one) => one.origin !== 'inherited' && one.parent !== undefined)
-    .map((one) => one.key),
+    .filter((entry) => entry.origin !== 'inherited' && entry.parent !== undefined)
+    .map((entry) => entry.key),
 )
 const back = async (keys: readonly string[]): Promise<boolean> =>
   await definitions.edit(giveBack(definitions.document, rulebook, keys))
@@ -96,12 +96,12 @@ const columns: readonly LongColumn<Listed>[] = [
       />
       <Button
         variant="link"
-        v-for="one in parent ? counts : []"
-        :key="one.origin"
-        :aria-pressed="origin === one.origin"
-        :class="{ on: origin === one.origin }"
-        @click="origin = origin === one.origin ? '' : one.origin"
-        :label="`${one.count} ${words[one.origin]}`"
+        v-for="entry in parent ? counts : []"
+        :key="entry.origin"
+        :aria-pressed="origin === entry.origin"
+        :class="{ on: origin === entry.origin }"
+        @click="origin = origin === entry.origin ? '' : entry.origin"
+        :label="`${entry.count} ${words[entry.origin]}`"
       />
       <InputText
         v-model="wanted"
@@ -125,26 +125,26 @@ const columns: readonly LongColumn<Listed>[] = [
       label="Entries"
       :key-of="(one) => one.key"
     >
-      <template #about="{ row: one }"
-        ><small class="quiet">{{ entryKinds[one.kind] }}</small> {{ one.about }}</template
+      <template #about="{ row: entry }"
+        ><small class="quiet">{{ entryKinds[entry.kind] }}</small> {{ entry.about }}</template
       >
-      <template #says="{ row: one }"
-        ><span :class="{ quiet: one.origin === 'inherited', out: one.origin === 'left out' }">{{
-          one.says
+      <template #says="{ row: entry }"
+        ><span :class="{ quiet: entry.origin === 'inherited', out: entry.origin === 'left out' }">{{
+          entry.says
         }}</span></template
       >
-      <template #origin="{ row: one }"
-        ><span :class="one.origin === 'inherited' ? 'quiet' : 'own'">{{ whence(one) }}</span
-        ><span v-if="one.origin === 'changed'" class="quiet"
-          >, there {{ entryInWords(definitions.document, one.key, one.parent) }}</span
+      <template #origin="{ row: entry }"
+        ><span :class="entry.origin === 'inherited' ? 'quiet' : 'own'">{{ whence(entry) }}</span
+        ><span v-if="entry.origin === 'changed'" class="quiet"
+          >, there {{ entryInWords(definitions.document, entry.key, entry.parent) }}</span
         ></template
       >
-      <template #back="{ row: one }">
+      <template #back="{ row: entry }">
         <Button
           variant="link"
-          v-if="may && one.origin !== 'inherited' && one.parent"
-          :aria-label="`Give ${one.about} back`"
-          @click="back([one.key])"
+          v-if="may && entry.origin !== 'inherited' && entry.parent"
+          :aria-label="`Give ${entry.about} back`"
+          @click="back([entry.key])"
           label="give back"
         />
       </template>

@@ -34,7 +34,9 @@ const begins = ref<'extend' | 'copy' | 'project' | 'nothing'>(
 const like = ref(follows)
 const usedBy = ref(project ?? living.projects[0]?.id ?? '')
 const busy = ref(false)
-const others = computed(() => definitions.rulebooks.filter((one) => one.id !== id && !one.retired))
+const others = computed(() =>
+  definitions.rulebooks.filter((rulebook) => rulebook.id !== id && !rulebook.retired),
+)
 
 async function entries(): Promise<Record<string, unknown>> {
   if (begins.value === 'nothing') return {}

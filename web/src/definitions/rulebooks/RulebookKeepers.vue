@@ -25,7 +25,7 @@ async function read(): Promise<void> {
 }
 watch(() => rulebook, read, { immediate: true })
 function open(): void {
-  chosen.value = keepers.value.map((one) => one.id)
+  chosen.value = keepers.value.map((keeper) => keeper.id)
   editing.value = true
 }
 async function keep(): Promise<void> {

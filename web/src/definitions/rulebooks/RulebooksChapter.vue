@@ -41,8 +41,8 @@ const tree = computed(() => {
     depth: number,
   ): { id: string; title: string; description: string; depth: number; retired?: boolean }[] =>
     all
-      .filter((one) => (one.extends ?? null) === parent && depth < 20)
-      .flatMap((one) => [{ ...one, depth }, ...below(one.id, depth + 1)])
+      .filter((entry) => (entry.extends ?? null) === parent && depth < 20)
+      .flatMap((entry) => [{ ...entry, depth }, ...below(entry.id, depth + 1)])
   return below(null, 0)
 })
 const chosen = computed(() => definitions.document.rulebooks[definitions.rulebook])
@@ -86,36 +86,36 @@ const reached = computed(() =>
         @update:selected="definitions.rulebook = $event"
         @open="(one) => definitions.mayDefineAll && (editing = one.id)"
         ><Column header="Rulebook" class="nowrap"
-          ><template #body="{ data: one }"
-            ><span :style="{ paddingLeft: `${one.depth * 20}px` }"
-              ><span v-if="one.depth" class="quiet" aria-hidden="true">└ </span>{{ one.title
-              }}<span v-if="definitions.isChanged('rulebooks', one.id)" class="draft-mark"
+          ><template #body="{ data: entry }"
+            ><span :style="{ paddingLeft: `${entry.depth * 20}px` }"
+              ><span v-if="entry.depth" class="quiet" aria-hidden="true">└ </span>{{ entry.title
+              }}<span v-if="definitions.isChanged('rulebooks', entry.id)" class="draft-mark"
                 >in the draft</span
               ></span
             ></template
           ></Column
         >
         <Column header="Whom it is for"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ one.description }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ entry.description }}</span></template
           ></Column
         >
         <Column header="Ladder" class="nowrap"
-          ><template #body="{ data: one }">{{ ladder(one.id) }}</template></Column
+          ><template #body="{ data: entry }">{{ ladder(entry.id) }}</template></Column
         >
         <Column header="Estimates in"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ unitOf(definitions.document, one.id) }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ unitOf(definitions.document, entry.id) }}</span></template
           ></Column
         >
         <Column header="Followed by"
-          ><template #body="{ data: one }"
-            ><span class="quiet">{{ firstOf(followers(one.id), 4) || '–' }}</span></template
+          ><template #body="{ data: entry }"
+            ><span class="quiet">{{ firstOf(followers(entry.id), 4) || '–' }}</span></template
           ></Column
         >
         <Column header="Its own words" class="num"
-          ><template #body="{ data: one }">{{
-            ownKeys(definitions.document, one.id).length
+          ><template #body="{ data: entry }">{{
+            ownKeys(definitions.document, entry.id).length
           }}</template></Column
         ></Ledger
       >

@@ -19,7 +19,7 @@ import LongLedger from '../../parts/LongLedger.vue'
 /** Two rulebooks side by side: what they have differently, and taking over from one into the other. */
 const { first } = defineProps<{ first: string }>()
 const definitions = useDefinitions()
-const others = computed(() => definitions.rulebooks.filter((one) => one.id !== first))
+const others = computed(() => definitions.rulebooks.filter((rulebook) => rulebook.id !== first))
 const second = ref(definitions.document.rulebooks[first]?.extends ?? others.value[0]?.id ?? '')
 const ticked = ref<readonly string[]>([])
 watch(
@@ -30,9 +30,9 @@ watch(
   },
 )
 const differences = computed(() =>
-  compare(definitions.document, first, second.value, same).map((one) => ({
-    ...one,
-    about: keyInWords(definitions.document, one.key),
+  compare(definitions.document, first, second.value, same).map((entry) => ({
+    ...entry,
+    about: keyInWords(definitions.document, entry.key),
   })),
 )
 const title = (id: string): string => definitions.document.rulebooks[id]?.title ?? id
@@ -86,15 +86,15 @@ const columns = computed((): readonly LongColumn<(typeof differences.value)[numb
       :key-of="(one) => one.key"
       :name-of="(one) => one.about"
     >
-      <template #about="{ row: one }"
-        ><small class="quiet">{{ entryKinds[kindOfEntry(one.key)] }}</small>
-        {{ one.about }}</template
+      <template #about="{ row: difference }"
+        ><small class="quiet">{{ entryKinds[kindOfEntry(difference.key)] }}</small>
+        {{ difference.about }}</template
       >
-      <template #first="{ row: one }">{{
-        entryInWords(definitions.document, one.key, one.first)
+      <template #first="{ row: difference }">{{
+        entryInWords(definitions.document, difference.key, difference.first)
       }}</template>
-      <template #second="{ row: one }">{{
-        entryInWords(definitions.document, one.key, one.second)
+      <template #second="{ row: difference }">{{
+        entryInWords(definitions.document, difference.key, difference.second)
       }}</template>
     </LongLedger>
   </div>

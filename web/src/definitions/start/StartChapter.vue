@@ -48,14 +48,14 @@ onMounted(
 const steps = computed(() =>
   stepsOf({
     document: definitions.document,
-    isPublished: inOrder(definitions.published.rulebooks).some((one) => !one.retired),
-    projects: living.projects.map((one) => one.title),
-    people: living.people.filter((one) => one.active).length,
+    isPublished: inOrder(definitions.published.rulebooks).some((rulebook) => !rulebook.retired),
+    projects: living.projects.map((project) => project.title),
+    people: living.people.filter((person) => person.active).length,
     ...counts.value,
   }),
 )
 const next = computed(() => nextStep(steps.value))
-const left = computed(() => steps.value.filter((one) => !one.isDone).length)
+const left = computed(() => steps.value.filter((step) => !step.isDone).length)
 const isEmpty = computed(() => Object.keys(definitions.document.rulebooks).length === 0)
 
 /** Where a step is done, or looked at once it is. */

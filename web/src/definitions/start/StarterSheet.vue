@@ -94,9 +94,9 @@ async function take(): Promise<void> {
     <template v-for="{ head, entries } in brought" :key="head">
       <h3>{{ head }}</h3>
       <dl class="brought">
-        <template v-for="one in entries" :key="one.id"
-          ><dt>{{ one.title }}</dt>
-          <dd class="quiet">{{ one.description }}</dd></template
+        <template v-for="entry in entries" :key="entry.id"
+          ><dt>{{ entry.title }}</dt>
+          <dd class="quiet">{{ entry.description }}</dd></template
         >
       </dl>
     </template>

@@ -36,8 +36,8 @@ export interface Step {
 const titles = (document: DefinitionsDocument, section: Section): string =>
   firstOf(
     inOrder<{ order: string; title: string; retired?: boolean }>(document[section])
-      .filter((one) => !one.retired)
-      .map((one) => one.title),
+      .filter((entry) => !entry.retired)
+      .map((entry) => entry.title),
     8,
   )
 
@@ -167,4 +167,4 @@ export const stepsOf = (progress: Progress): readonly Step[] =>
 
 /** The step that is to be taken next. */
 export const nextStep = (steps: readonly Step[]): StepKey | undefined =>
-  steps.find((one) => !one.isDone && one.isOpen)?.key
+  steps.find((step) => !step.isDone && step.isOpen)?.key

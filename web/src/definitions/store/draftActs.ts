@@ -52,7 +52,7 @@ export function useDraftActs({
     const gone = inHand()
     await notes.attempt(async () => {
       await call('DELETE /definitions/drafts/{id}', { params: { id: gone.id }, match: gone.etag })
-      drafts.value = drafts.value.filter((one) => one.id !== gone.id)
+      drafts.value = drafts.value.filter((draft) => draft.id !== gone.id)
       chosenDraft.value = null
       const back = { title: 'Undo', run: () => void takeBack(gone.id) }
       if (gone.changes.length > 0) notes.show('well', `“${gone.title}” is dropped.`, back)

@@ -19,10 +19,10 @@ export function useDraftAtHand(edition: Readonly<Ref<CurrentAnswer['edition'] | 
    */
   const atHand = computed(
     () =>
-      drafts.value.find((one) => one.id === chosenDraft.value) ??
+      drafts.value.find((draft) => draft.id === chosenDraft.value) ??
       (chosenDraft.value === ''
         ? undefined
-        : drafts.value.filter((one) => one.mine && !one.proposed).at(-1)),
+        : drafts.value.filter((draft) => draft.mine && !draft.proposed).at(-1)),
   )
   const draft = computed(() => (opened.value?.id === atHand.value?.id ? opened.value : undefined))
   const inHand = (): DraftAnswer => certain(draft.value, 'draft at hand')
@@ -46,8 +46,8 @@ export function useDraftAtHand(edition: Readonly<Ref<CurrentAnswer['edition'] | 
   /** Takes a draft as it is now, and into the hand. */
   function keepDraft(next: DraftAnswer): void {
     const summary = { ...next, count: next.changes.length }
-    drafts.value = drafts.value.some((one) => one.id === next.id)
-      ? drafts.value.map((one) => (one.id === next.id ? summary : one))
+    drafts.value = drafts.value.some((draft) => draft.id === next.id)
+      ? drafts.value.map((draft) => (draft.id === next.id ? summary : draft))
       : [...drafts.value, summary]
     opened.value = next
     openedOn = edition.value?.number

@@ -19,8 +19,8 @@ export function withFirstRulebook(edits: readonly Edit[]): readonly Edit[] {
     },
     before: null,
   }
-  const others = edits.map((one) =>
-    isOfNone(one) ? { ...one, path: ['rulebooks', made, ...one.path.slice(2)] } : one,
+  const others = edits.map((edit) =>
+    isOfNone(edit) ? { ...edit, path: ['rulebooks', made, ...edit.path.slice(2)] } : edit,
   )
   return [first, ...others]
 }

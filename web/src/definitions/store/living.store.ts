@@ -53,7 +53,9 @@ export const useLiving = defineStore('living', () => {
   const session = useSession()
   const lists = useLists()
   const { projects, people } = lists
-  const projectTitle = computed(() => new Map(projects.value.map((one) => [one.id, one.title])))
+  const projectTitle = computed(
+    () => new Map(projects.value.map((project) => [project.id, project.title])),
+  )
 
   /** whether one looks after a project: its components, its labels, its templates */
   const keeps = (project: string | null): boolean =>
@@ -61,16 +63,16 @@ export const useLiving = defineStore('living', () => {
     (project !== null &&
       session.mayEdit &&
       (projects.value
-        .find((one) => one.id === project)
+        .find((entry) => entry.id === project)
         ?.keepers.includes(session.session?.person.id ?? '') ??
         false))
-  const keptProjects = computed(() => projects.value.filter((one) => keeps(one.id)))
+  const keptProjects = computed(() => projects.value.filter((project) => keeps(project.id)))
 
   /** The names of people, in the order of all. */
   const namesOf = (ids: readonly string[]): string =>
     people.value
-      .filter((one) => ids.includes(one.id))
-      .map((one) => one.name)
+      .filter((person) => ids.includes(person.id))
+      .map((person) => person.name)
       .join(', ')
 
   /** Changes something living, then shows it as it is now. @throws ApiProblem where it is refused */

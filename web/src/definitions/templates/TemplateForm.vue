@@ -24,11 +24,11 @@ const definitions = useDefinitions()
 const living = useLiving()
 const owners = computed(() => [
   ...definitions.rulebooks
-    .filter((one) => !one.retired && definitions.mayChange(one.id))
-    .map((one) => ({ key: `rulebook:${one.id}`, title: `rulebook ${one.title}` })),
-  ...living.keptProjects.map((one) => ({
-    key: `project:${one.id}`,
-    title: `project ${one.title}`,
+    .filter((rulebook) => !rulebook.retired && definitions.mayChange(rulebook.id))
+    .map((rulebook) => ({ key: `rulebook:${rulebook.id}`, title: `rulebook ${rulebook.title}` })),
+  ...living.keptProjects.map((project) => ({
+    key: `project:${project.id}`,
+    title: `project ${project.title}`,
   })),
 ])
 const owner = ref(
@@ -61,7 +61,9 @@ const ref_ = ref('')
 const withChildren = ref(true)
 const told = ref<readonly string[]>([])
 const busy = ref(false)
-const kinds = computed(() => inOrder(definitions.published.linkKinds).filter((one) => !one.retired))
+const kinds = computed(() =>
+  inOrder(definitions.published.linkKinds).filter((kind) => !kind.retired),
+)
 const stands = computed(() => [
   { key: 'item', title: content.value.item.title || 'the item itself' },
   ...content.value.children.map((child) => ({ key: child.key, title: child.title || child.key })),

@@ -25,7 +25,7 @@ const givable = computed(() => {
   const onForms = [
     ...formOf(definitions.published, rulebook, node.value.type, 'item'),
     ...formOf(definitions.published, rulebook, node.value.type, 'make'),
-  ].map((one) => definitions.published.fields[one.field]?.handle ?? one.field)
+  ].map((entry) => definitions.published.fields[entry.field]?.handle ?? entry.field)
   return [
     ...new Set(['priority', 'labels', 'components', 'assignee', 'estimate', ...onForms]),
   ].flatMap((handle) => {
@@ -38,7 +38,7 @@ const givable = computed(() => {
   })
 })
 const given = computed(() => [...Object.keys(node.value.values), ...Object.keys(node.value.fields)])
-const spare = computed(() => givable.value.filter((one) => !given.value.includes(one.handle)))
+const spare = computed(() => givable.value.filter((entry) => !given.value.includes(entry.handle)))
 const rows = computed(() =>
   given.value.map((handle) => ({
     handle,

@@ -29,30 +29,31 @@ const editing = ref<TemplateAnswer | 'new' | { from: TemplateContent }>()
 const [wanted, owner] = [ref(''), ref('')]
 const [unused, stale, retired] = [ref(false), ref(false), ref(false)]
 
-const isUnused = (one: TemplateAnswer): boolean =>
-  one.usedAt === null || session.now.getTime() - Date.parse(one.usedAt) > 180 * 86_400_000
-const ownerWords = (one: TemplateAnswer): string =>
-  one.project
-    ? (living.projectTitle.get(one.project) ?? one.project)
-    : (definitions.published.rulebooks[one.rulebook ?? '']?.title ?? '')
+const isUnused = (entry: TemplateAnswer): boolean =>
+  entry.usedAt === null || session.now.getTime() - Date.parse(entry.usedAt) > 180 * 86_400_000
+const ownerWords = (entry: TemplateAnswer): string =>
+  entry.project
+    ? (living.projectTitle.get(entry.project) ?? entry.project)
+    : (definitions.published.rulebooks[entry.rulebook ?? '']?.title ?? '')
 const owners = computed(() => [...new Set(living.templates.map(ownerWords))].sort())
 const shown = computed(() =>
   living.templates.filter(
-    (one) =>
-      (retired.value || !one.retired) &&
-      (!stale.value || one.stale.length > 0) &&
-      (!unused.value || isUnused(one)) &&
-      (!owner.value || ownerWords(one) === owner.value) &&
-      one.title.toLowerCase().includes(wanted.value.toLowerCase()),
+    (template) =>
+      (retired.value || !template.retired) &&
+      (!stale.value || template.stale.length > 0) &&
+      (!unused.value || isUnused(template)) &&
+      (!owner.value || ownerWords(template) === owner.value) &&
+      template.title.toLowerCase().includes(wanted.value.toLowerCase()),
   ),
 )
 const staleOnes = computed(
-  () => living.templates.filter((one) => !one.retired && one.stale.length > 0).length,
+  () =>
+    living.templates.filter((template) => !template.retired && template.stale.length > 0).length,
 )
 const chosen = computed(
-  () => living.templates.find((one) => one.id === selected.value) ?? shown.value[0],
+  () => living.templates.find((template) => template.id === selected.value) ?? shown.value[0],
 )
-const type = (one: TemplateAnswer) => definitions.published.types[one.content.item.type]
+const type = (entry: TemplateAnswer) => definitions.published.types[entry.content.item.type]
 /** the projects whose rulebook the template can be used in */
 const usable = computed(() => {
   const { value: one } = chosen
@@ -72,26 +73,26 @@ const link = (code: string): string => `/work/${code}?make=${chosen.value?.id}`
 const mayMake = computed(
   () =>
     living.keptProjects.length > 0 ||
-    definitions.rulebooks.some((one) => definitions.mayChange(one.id)),
+    definitions.rulebooks.some((rulebook) => definitions.mayChange(rulebook.id)),
 )
 
-async function mend(one: TemplateAnswer): Promise<void> {
+async function mend(entry: TemplateAnswer): Promise<void> {
   if (
     await living.change('POST /templates/{id}/mend', {
-      params: { id: one.id },
-      match: one.version,
+      params: { id: entry.id },
+      match: entry.version,
     })
   )
-    notes.show('well', `“${one.title}” fits again.`)
+    notes.show('well', `“${entry.title}” fits again.`)
 }
-async function copy(one: TemplateAnswer): Promise<void> {
+async function copy(entry: TemplateAnswer): Promise<void> {
   const made = await living.change('POST /templates', {
     body: {
-      title: `${one.title}, a copy`,
-      description: one.description,
-      content: one.content,
-      ...(one.project ? { project: one.project } : {}),
-      ...(one.rulebook ? { rulebook: one.rulebook } : {}),
+      title: `${entry.title}, a copy`,
+      description: entry.description,
+      content: entry.content,
+      ...(entry.project ? { project: entry.project } : {}),
+      ...(entry.rulebook ? { rulebook: entry.rulebook } : {}),
     },
   })
   if (made) selected.value = made.id
@@ -147,39 +148,41 @@ async function copyLink(code: string): Promise<void> {
       @update:selected="selected = $event"
       @open="(one) => one.mayEdit && (editing = one)"
       ><Column header="Type"
-        ><template #body="{ data: one }"
+        ><template #body="{ data: entry }"
           ><TypeMark
-            v-if="type(one)"
-            :mark="`${type(one)?.monogram}${type(one)?.tier}`"
-            :title="type(one)?.title ?? ''" /></template
+            v-if="type(entry)"
+            :mark="`${type(entry)?.monogram}${type(entry)?.tier}`"
+            :title="type(entry)?.title ?? ''" /></template
       ></Column>
       <Column header="Template" sortable sort-field="title" class="nowrap"
-        ><template #body="{ data: one }">{{ one.title }}</template></Column
+        ><template #body="{ data: entry }">{{ entry.title }}</template></Column
       >
       <Column header="When to use it"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ one.description }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ entry.description }}</span></template
         ></Column
       >
       <Column header="Kept by" class="nowrap"
-        ><template #body="{ data: one }"
-          ><span class="quiet">{{ ownerWords(one) }}</span></template
+        ><template #body="{ data: entry }"
+          ><span class="quiet">{{ ownerWords(entry) }}</span></template
         ></Column
       >
       <Column header="Below it" class="num"
-        ><template #body="{ data: one }">{{ one.content.children.length || '–' }}</template></Column
+        ><template #body="{ data: entry }">{{
+          entry.content.children.length || '–'
+        }}</template></Column
       >
       <Column header="State"
-        ><template #body="{ data: one }"
-          ><span :class="one.stale.length ? 'warn' : 'quiet'">{{
-            one.stale.length ? one.stale[0]?.message : one.retired ? 'retired' : 'fits'
+        ><template #body="{ data: entry }"
+          ><span :class="entry.stale.length ? 'warn' : 'quiet'">{{
+            entry.stale.length ? entry.stale[0]?.message : entry.retired ? 'retired' : 'fits'
           }}</span></template
         ></Column
       >
       <Column header="Last used" sortable sort-field="usedAt" class="num"
-        ><template #body="{ data: one }"
-          ><span :class="['num', 'nowrap', isUnused(one) ? 'warn' : 'quiet']">{{
-            one.usedAt ? agoWords(one.usedAt, session.now) : 'never'
+        ><template #body="{ data: entry }"
+          ><span :class="['num', 'nowrap', isUnused(entry) ? 'warn' : 'quiet']">{{
+            entry.usedAt ? agoWords(entry.usedAt, session.now) : 'never'
           }}</span></template
         ></Column
       ></Ledger
@@ -208,10 +211,12 @@ async function copyLink(code: string): Promise<void> {
       <p v-if="chosen.description" class="why">{{ chosen.description }}</p>
       <template v-if="chosen.stale.length"
         ><h3>What no longer fits</h3>
-        <div v-for="one in chosen.stale" :key="one.pointer" class="wrong">
-          <p class="warn">{{ one.message }}</p>
+        <div v-for="entry in chosen.stale" :key="entry.pointer" class="wrong">
+          <p class="warn">{{ entry.message }}</p>
           <p class="quiet">
-            {{ one.mend ? `Mend: ${one.mend}.` : 'This takes a decision: change the template.' }}
+            {{
+              entry.mend ? `Mend: ${entry.mend}.` : 'This takes a decision: change the template.'
+            }}
           </p>
         </div>
         <div v-if="chosen.mayEdit" class="acts">

@@ -71,32 +71,37 @@ function select(form: Form, field: string): void {
 const entry = computed(() => {
   if (!selected.value) return undefined
   const { form, field } = selected.value
-  return fieldsOf(form).find((one) => one.field === field)
+  return fieldsOf(form).find((entry) => entry.field === field)
 })
 const chosen = (): { form: Form; field: string } => certain(selected.value, 'field that is chosen')
 const otherForm = computed((): Form => (selected.value?.form === 'item' ? 'make' : 'item'))
 const isOnOther = computed(() =>
-  fieldsOf(otherForm.value).some((one) => one.field === selected.value?.field),
+  fieldsOf(otherForm.value).some((entry) => entry.field === selected.value?.field),
 )
 
 function change(form: Form, next: (fields: readonly FormField[]) => readonly FormField[]): void {
-  arranged.value[form] = arranged.value[form].map((one) => ({ ...one, fields: next(one.fields) }))
+  arranged.value[form] = arranged.value[form].map((entry) => ({
+    ...entry,
+    fields: next(entry.fields),
+  }))
 }
 function setRules(given: FormField): void {
-  change(chosen().form, (fields) => fields.map((one) => (one.field === given.field ? given : one)))
+  change(chosen().form, (fields) =>
+    fields.map((entry) => (entry.field === given.field ? given : entry)),
+  )
 }
 function takeOff(): void {
   const { form, field } = chosen()
-  change(form, (fields) => fields.filter((one) => one.field !== field))
+  change(form, (fields) => fields.filter((entry) => entry.field !== field))
   selected.value = undefined
 }
 function putOnOther(): void {
   const [form, { field }] = [otherForm.value, chosen()]
   const last = arranged.value[form].length - 1
-  arranged.value[form] = arranged.value[form].map((one, at) =>
+  arranged.value[form] = arranged.value[form].map((entry, at) =>
     at === last
-      ? { ...one, fields: [...one.fields, { field, section: '', required: false }] }
-      : one,
+      ? { ...entry, fields: [...entry.fields, { field, section: '', required: false }] }
+      : entry,
   )
   select(form, field)
 }
@@ -133,14 +138,14 @@ const placeable = computed(() =>
   ].map((id) => ({ id, title: fieldTitle(definitions.document, id) })),
 )
 const spareIn = (form: Form) =>
-  placeable.value.filter(({ id }) => !fieldsOf(form).some((one) => one.field === id))
+  placeable.value.filter(({ id }) => !fieldsOf(form).some((entry) => entry.field === id))
 
 /** The edits that make a form what is arranged: one for each field whose entry is different. */
 function editsOf(form: Form): Edit[] {
   const key = (field: string): string => `form:${type}:${form}:${field}`
   const now = fieldsOf(form)
   const keys = orderKeys(now.length)
-  const gone = read(form).filter(({ field }) => !now.some((one) => one.field === field))
+  const gone = read(form).filter(({ field }) => !now.some((entry) => entry.field === field))
   return [
     ...gone.map(({ field }) => definitions.sayEntry(key(field), null)),
     ...now.map(({ field, section, required, shownWhen }, index) =>
@@ -163,7 +168,7 @@ const save = async (): Promise<void> => {
 const samples = ref<readonly ItemAnswer[]>([])
 const shownRef = ref('')
 const sample = computed(
-  () => samples.value.find((one) => one.ref === shownRef.value) ?? samples.value[0],
+  () => samples.value.find((sample) => sample.ref === shownRef.value) ?? samples.value[0],
 )
 const held = placeable.value
   .map(({ id }) => definitions.document.fields[id]?.handle ?? id)

@@ -45,11 +45,12 @@ const root = ref<HTMLElement>()
 const told = ref('')
 const heading = ref('')
 
-const fieldsOf = (all: readonly FormSection[]): FormField[] => all.flatMap((one) => [...one.fields])
+const fieldsOf = (all: readonly FormSection[]): FormField[] =>
+  all.flatMap((entry) => [...entry.fields])
 const fields = computed(() => fieldsOf(sections))
 const titleOf = (field: string): string => fieldTitle(definitions.document, field)
 const handleOf = (field: string): string => definitions.document.fields[field]?.handle ?? field
-const placeOf = (field: string): number => fields.value.findIndex((one) => one.field === field)
+const placeOf = (field: string): number => fields.value.findIndex((entry) => entry.field === field)
 /** Whether there is something to show: nothing is, where a field is new. */
 const isHeld = (value: unknown): boolean =>
   value !== null && value !== undefined && !(Array.isArray(value) && value.length === 0)
@@ -57,7 +58,9 @@ const isSeen = ({ shownWhen }: FormField): boolean =>
   sample === undefined || isShown(shownWhen, (field) => heldIds(valueOf(sample, handleOf(field))))
 
 const put = (at: number, moved: readonly FormField[]): void =>
-  emit('change', (now) => now.map((one, place) => (place === at ? { ...one, fields: moved } : one)))
+  emit('change', (now) =>
+    now.map((entry, place) => (place === at ? { ...entry, fields: moved } : entry)),
+  )
 
 /** Keeps the focus on what was moved. */
 async function focusOn(name: string): Promise<void> {
@@ -67,8 +70,8 @@ async function focusOn(name: string): Promise<void> {
 async function move(field: string, by: -1 | 1): Promise<void> {
   const next = moveField(sections, field, by)
   emit('change', () => next)
-  const under = next.find((one) => one.fields.some((each) => each.field === field))
-  const place = fieldsOf(next).findIndex((one) => one.field === field) + 1
+  const under = next.find((entry) => entry.fields.some((each) => each.field === field))
+  const place = fieldsOf(next).findIndex((entry) => entry.field === field) + 1
   told.value = `${titleOf(field)} is now ${place} of ${fields.value.length}${
     under?.title ? `, under ${under.title}` : ''
   }`
@@ -78,7 +81,7 @@ async function moveHeading(at: number, by: -1 | 1): Promise<void> {
   const { title: moved } = elementAt(sections, at)
   const next = moveSection(sections, at, by)
   emit('change', () => next)
-  told.value = `${moved} is now heading ${next.findIndex((one) => one.title === moved)} of ${next.length - 1}`
+  told.value = `${moved} is now heading ${next.findIndex((entry) => entry.title === moved)} of ${next.length - 1}`
   await focusOn(`heading ${moved}`)
 }
 function rename(at: number, to: string): void {
@@ -138,32 +141,32 @@ function begin(): void {
         @update:model-value="put(at, $event)"
       >
         <li
-          v-for="one in section.fields"
-          :key="one.field"
+          v-for="entry in section.fields"
+          :key="entry.field"
           tabindex="0"
-          :data-place="one.field"
-          :class="{ selected: selected === one.field, unseen: !isSeen(one) }"
-          :aria-label="`${titleOf(one.field)}, ${placeOf(one.field) + 1} of ${fields.length}`"
-          @click="emit('select', one.field)"
-          @keydown.enter.self.prevent="emit('select', one.field)"
-          @keydown.alt.up.prevent="may && move(one.field, -1)"
-          @keydown.alt.down.prevent="may && move(one.field, 1)"
+          :data-place="entry.field"
+          :class="{ selected: selected === entry.field, unseen: !isSeen(entry) }"
+          :aria-label="`${titleOf(entry.field)}, ${placeOf(entry.field) + 1} of ${fields.length}`"
+          @click="emit('select', entry.field)"
+          @keydown.enter.self.prevent="emit('select', entry.field)"
+          @keydown.alt.up.prevent="may && move(entry.field, -1)"
+          @keydown.alt.down.prevent="may && move(entry.field, 1)"
         >
           <span v-if="may" class="grip" aria-hidden="true"><GripVertical class="icon" /></span>
           <Button
             variant="link"
             class="name"
-            :aria-expanded="selected === one.field"
-            :aria-label="`Rules of ${titleOf(one.field)}`"
-            ><span class="cut">{{ titleOf(one.field) }}</span
-            ><b v-if="one.required" class="warn" title="must be filled">*</b></Button
-          ><small v-if="origin(one.field)" class="quiet">{{ origin(one.field) }}</small>
+            :aria-expanded="selected === entry.field"
+            :aria-label="`Rules of ${titleOf(entry.field)}`"
+            ><span class="cut">{{ titleOf(entry.field) }}</span
+            ><b v-if="entry.required" class="warn" title="must be filled">*</b></Button
+          ><small v-if="origin(entry.field)" class="quiet">{{ origin(entry.field) }}</small>
           <span class="value cut"
-            ><span v-if="!isSeen(one)" class="quiet">not shown on this item</span
+            ><span v-if="!isSeen(entry)" class="quiet">not shown on this item</span
             ><ValueText
-              v-else-if="sample && isHeld(valueOf(sample, handleOf(one.field)))"
-              :handle="handleOf(one.field)"
-              :value="valueOf(sample, handleOf(one.field))"
+              v-else-if="sample && isHeld(valueOf(sample, handleOf(entry.field)))"
+              :handle="handleOf(entry.field)"
+              :value="valueOf(sample, handleOf(entry.field))"
               :settled="false"
             /><span v-else class="quiet">–</span></span
           >

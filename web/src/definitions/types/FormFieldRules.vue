@@ -30,12 +30,15 @@ function valuesOf(field: string): { value: string | boolean; title: string }[] {
   if (own?.options)
     return inOrder(own.options).map((option) => ({ value: option.id, title: option.title }))
   return field === 'priority'
-    ? vocabulary.choices('priority').map((one) => ({ value: one.id, title: one.title }))
+    ? vocabulary.choices('priority').map((choice) => ({ value: choice.id, title: choice.title }))
     : []
 }
 const waitable = computed(() =>
   [
-    ...new Set([...others.map((one) => one.field), ...Object.keys(definitions.document.fields)]),
+    ...new Set([
+      ...others.map((other) => other.field),
+      ...Object.keys(definitions.document.fields),
+    ]),
   ].filter((field) => field !== entry.field && valuesOf(field).length > 0),
 )
 const computedField = computed(() =>
@@ -52,7 +55,9 @@ function waitFor(field: string): void {
 function toggle(value: string | boolean, on: boolean): void {
   const { shownWhen } = entry
   if (!shownWhen) return
-  const values = on ? [...shownWhen.values, value] : shownWhen.values.filter((one) => one !== value)
+  const values = on
+    ? [...shownWhen.values, value]
+    : shownWhen.values.filter((entry) => entry !== value)
   if (values.length > 0) emit('change', { ...entry, shownWhen: { ...shownWhen, values } })
 }
 </script>
@@ -84,14 +89,14 @@ function toggle(value: string | boolean, on: boolean): void {
         @update:model-value="waitFor($event)"
     /></label>
     <div v-if="entry.shownWhen" class="values" role="group" aria-label="one of">
-      <label v-for="one in valuesOf(entry.shownWhen.field)" :key="String(one.value)"
+      <label v-for="row in valuesOf(entry.shownWhen.field)" :key="String(row.value)"
         ><Checkbox
-          :model-value="entry.shownWhen.values.includes(one.value)"
+          :model-value="entry.shownWhen.values.includes(row.value)"
           binary
           :disabled="!may"
-          @update:model-value="toggle(one.value, $event)"
+          @update:model-value="toggle(row.value, $event)"
         />
-        {{ one.title }}</label
+        {{ row.title }}</label
       >
     </div>
   </div>

@@ -44,7 +44,7 @@ function entriesLike(type: string): Edit[] {
 function edits(): Edit[] {
   const belowOnes = anyBelow.value
     ? undefined
-    : below.value.filter((one) => lower.value.some((type) => type.id === one))
+    : below.value.filter((entry) => lower.value.some((type) => type.id === entry))
   if (known)
     return [
       ...(['title', 'monogram', 'tier', 'description'] as const).map((part) => ({

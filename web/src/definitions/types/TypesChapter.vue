@@ -51,8 +51,8 @@ const may = computed(() => definitions.mayChange(definitions.rulebook))
 async function offer(id: string): Promise<void> {
   if (offered.value.has(id))
     return void (await definitions.edit([definitions.sayEntry(`type:${id}`, null)]))
-  const giver = definitions.rulebooks.find((one) =>
-    entriesOf(definitions.document, one.id).has(`type:${id}`),
+  const giver = definitions.rulebooks.find((rulebook) =>
+    entriesOf(definitions.document, rulebook.id).has(`type:${id}`),
   )
   const entries = giver
     ? [...entriesOf(definitions.document, giver.id)].filter(([key]) => key.split(':')[1] === id)

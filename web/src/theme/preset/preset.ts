@@ -7,8 +7,8 @@ import { wiring } from './wiring.ts'
 
 const isTree = (value: unknown): value is Tokens => typeof value === 'object' && value !== null
 
-function merged(one: Tokens, other: Tokens): Tokens {
-  const all: Record<string, string | number | Tokens> = { ...one }
+function merged(tokens: Tokens, other: Tokens): Tokens {
+  const all: Record<string, string | number | Tokens> = { ...tokens }
   for (const [name, value] of Object.entries(other)) {
     const before = all[name]
     all[name] = isTree(value) && isTree(before) ? merged(before, value) : value
