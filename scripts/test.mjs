@@ -122,8 +122,8 @@ try {
   if (runs('browser')) ensureChromium()
   await inLanes(2, [
     ...(runs('lint') ? [lint] : []),
-    ...(runs('types') ? types : []),
     ...(runs('unit') ? [async () => await tests(projects.unit, 1, {}, files)] : []),
+    ...(runs('types') ? types : []),
     ...(runs('lint') ? [format] : []),
   ])
   if (needsDatabase) {

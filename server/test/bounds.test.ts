@@ -204,7 +204,7 @@ describe('what cannot be computed is refused in words, at once, with its place',
           },
           body: text,
         })
-      ).json()) as any
+      ).json())
     const made = await send(
       '/items',
       'POST',

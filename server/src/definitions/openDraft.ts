@@ -1,35 +1,12 @@
-import type { AnswerOf } from '@bluestem/core/contract'
-import {
-  addEdits,
-  type Change,
-  type Clash,
-  type ClashChoices,
-  DefinitionsDocument,
-  diff,
-  type Edit,
-  fold,
-  impact,
-  judgeSuccession,
-  overtaken,
-  rebase,
-  type DraftAnswer,
-  type ImpactAnswer,
-} from '@bluestem/core/definitions'
+import { type Change, type Clash, type ClashChoices, rebase } from '@bluestem/core/definitions'
 import { type InferAttributes, Op, type Sequelize, Transaction, type WhereOptions } from 'sequelize'
-import { inTransaction } from '../database/connect.ts'
 import type { DraftModel } from '../database/models/draft.ts'
 import { modelsOf } from '../database/models/models.ts'
 import type { World } from '../workspace/world.ts'
-import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'
-import { judge } from '../http/judge.ts'
-import { invalid, judgeMatch, notFound, refused, stale } from '../problems/problem.ts'
+import { notFound, refused } from '../problems/problem.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { documentOf } from './editions.ts'
-import { newIdentity } from '../workspace/identity.ts'
-import { judgeDrafting, judgeRight } from '../workspace/rights.ts'
-import { countChanges, countTogether } from './touched.ts'
-import { usageOf } from './usage.ts'
 
 /** A draft as it is saved. */
 export type Draft = Readonly<InferAttributes<DraftModel>>

@@ -3,9 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { audit } from '../sql/audit.ts'
 import type { ActorContext } from '../workspace/actor.ts'
 import { judgeDrafting } from '../workspace/rights.ts'
-import type { RebasedDraft } from './openDraft.ts'
 import { changing } from './editDraft.ts'
-import { refused } from '../problems/problem.ts'
 
 /** Decides the clashes of a draft that was begun on an older edition, and puts it on the current one. */
 export async function rebaseDraft(

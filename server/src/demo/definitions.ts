@@ -1,12 +1,7 @@
 import { digital, everyone, safety, yard } from './rulebooks.ts'
 import { families, limits, linkKinds, priorities, section, statuses, types } from './entries.ts'
 import { fields } from './fields.ts'
-import {
-  type DefinitionsDocument,
-  emptyDocument,
-  replaceAt,
-  type Rulebook,
-} from '@bluestem/core/definitions'
+import { type DefinitionsDocument, emptyDocument, replaceAt } from '@bluestem/core/definitions'
 
 /** The definitions of Marrowmere Ferries as they stand now. Crewing shares the ladder of operations, whose words do not fit its work. */
 export const definitions: DefinitionsDocument = {

@@ -23,6 +23,14 @@ const linksOffered = ({ document }: World, rulebook: string): OffersAnswer['link
     return kind && !kind.retired ? [{ id, title: kind.title, inverse: kind.inverse }] : []
   })
 
+/** The priorities on the ladder of a project, each with its rung. */
+function prioritiesOffered({ vocabulary }: World, project: string): OffersAnswer['priorities'] {
+  return vocabulary.choices('priority').flatMap(({ id, title, retired }) => {
+    const rung = vocabulary.rungOf(project, id)
+    return retired || rung === null ? [] : [{ id, title, mark: rung }]
+  })
+}
+
 /** The types a project offers, each with its flow's start and its forms: what making an item needs. */
 export async function offersOf(
   database: Sequelize,
@@ -36,9 +44,9 @@ export async function offersOf(
     throw notFound('project of this code')
   const handle = (field: string): string => world.document.fields[field]?.handle ?? field
   const form = (type: string, which: 'item' | 'make') =>
-    formOf(world.document, rulebook, type, which).map((formField) => ({
-      ...formField,
-      handle: handle(formField.field),
+    formOf(world.document, rulebook, type, which).map((field) => ({
+      ...field,
+      handle: handle(field.field),
     }))
   const types = typesOf(world.document, rulebook).filter(
     (id) => !entryOf(world.document.types, id).retired,
@@ -52,16 +60,7 @@ export async function offersOf(
     templates: await templatesFor(database, context, project),
     usual: await usualTypeIn(database, context.world, project.number),
     priority: defaultPriority(world.document, rulebook),
-    priorities: world.vocabulary
-      .choices('priority')
-      .filter(
-        (choice) => !choice.retired && world.vocabulary.rungOf(project.id, choice.id) !== null,
-      )
-      .map((choice) => ({
-        id: choice.id,
-        title: choice.title,
-        mark: world.vocabulary.rungOf(project.id, choice.id),
-      })),
+    priorities: prioritiesOffered(world, project.id),
     links: linksOffered(world, rulebook),
     types: types.map((id) => {
       const { title, monogram, tier, description } = entryOf(world.document.types, id)

@@ -1,15 +1,7 @@
 import { savedKinds, type SavedKind, type SavedThing } from '@bluestem/core/saved'
-import {
-  type InferAttributes,
-  literal,
-  Op,
-  type Sequelize,
-  Transaction,
-  type WhereOptions,
-} from 'sequelize'
+import { literal, type Sequelize, Transaction } from 'sequelize'
 import { inTransaction } from '../database/connect.ts'
 import { modelsOf } from '../database/models/models.ts'
-import type { SavedModel } from '../database/models/saved.ts'
 import { changeVersion } from '../database/versioned.ts'
 import { audit } from '../sql/audit.ts'
 import { announce } from '../sql/outbox.ts'

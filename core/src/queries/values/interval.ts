@@ -1,5 +1,5 @@
 import type { End, Interval, Result } from './result.ts'
-import { type Day, endOfDay, type Instant, instantOf, startOfDay } from '../../calendar/day.ts'
+import { endOfDay, instantOf, startOfDay } from '../../calendar/day.ts'
 import type { TemporalOp } from '../tree/tree.ts'
 
 export type Side = 'start' | 'end'

@@ -31,13 +31,9 @@ const owners = computed(() => [
     title: `project ${project.title}`,
   })),
 ])
-const owner = ref(
-  template
-    ? template.project
-      ? `project:${template.project}`
-      : `rulebook:${template.rulebook}`
-    : (owners.value[0]?.key ?? ''),
-)
+const ownerOf = ({ project, rulebook }: TemplateAnswer): string =>
+  project ? `project:${project}` : `rulebook:${rulebook}`
+const owner = ref(template ? ownerOf(template) : (owners.value[0]?.key ?? ''))
 const rulebook = computed(() => {
   const [kind, id = ''] = owner.value.split(':')
   return kind === 'rulebook' ? id : (definitions.published.projects[id] ?? '')

@@ -80,15 +80,12 @@ const isOnOther = computed(() =>
 )
 
 function change(form: Form, next: (fields: readonly FormField[]) => readonly FormField[]): void {
-  arranged.value[form] = arranged.value[form].map((entry) => ({
-    ...entry,
-    fields: next(entry.fields),
-  }))
+  const sections = arranged.value[form]
+  arranged.value[form] = sections.map((part) => ({ ...part, fields: next(part.fields) }))
 }
 function setRules(given: FormField): void {
-  change(chosen().form, (fields) =>
-    fields.map((entry) => (entry.field === given.field ? given : entry)),
-  )
+  const replaced = (entry: typeof given) => (entry.field === given.field ? given : entry)
+  change(chosen().form, (fields) => fields.map(replaced))
 }
 function takeOff(): void {
   const { form, field } = chosen()
