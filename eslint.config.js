@@ -175,6 +175,8 @@ export default tseslint.config(
       'no-control-regex': 'off',
       'vue/multi-word-component-names': 'off',
       eqeqeq: 'error',
+      // A thing is named by what it is.
+      'id-denylist': ['error', 'one'],
       'no-console': ['error', { allow: ['log'] }],
     },
   },

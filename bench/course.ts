@@ -49,10 +49,10 @@ const countOver = (condition: Condition, by: Property | undefined) =>
 async function byPhase({ what, condition, handwritten }: CourseCase): Promise<Result> {
   const course = countOver(condition, world.vocabulary.properties.get('phase'))
   const last = bounds.at(-1)!.toISOString()
-  const one = `SELECT count(*) FROM item_state WHERE project_id = ANY(${projects}) AND NOT deleted AND ${handwritten} AND valid_from < '${last}'`
+  const text = `SELECT count(*) FROM item_state WHERE project_id = ANY(${projects}) AND NOT deleted AND ${handwritten} AND valid_from < '${last}'`
   const [a, b] = await sideBySide(
     async () => await rows(database, course.sql, course.bind),
-    async () => await rows(database, one),
+    async () => await rows(database, text),
     7,
   )
   return {

@@ -47,12 +47,12 @@ export async function replayOfThePast(): Promise<void> {
 
 /** How much everything is used, and when last: what every chapter of Definitions shows. */
 export async function useOfEverything(): Promise<void> {
-  const [used, one] = await sideBySide(
+  const [used, number] = await sideBySide(
     async () => await usageOf(database, world, queryContext.visible),
     async () => await rows(database, 'SELECT count(*) FROM item WHERE NOT deleted'),
     5,
   )
   show('The use of everything defined / one count of all items', [
-    { what: 'counted anew', a: used, b: one },
+    { what: 'counted anew', a: used, b: number },
   ])
 }

@@ -18,13 +18,13 @@ function packagesThere(development) {
   const read = (file) => JSON.parse(readFileSync(file, 'utf8'))
   const [wanted, there] = [read(join(root, 'package-lock.json')), read(list)]
   return Object.entries(wanted.packages).every(
-    ([path, one]) =>
+    ([path, entry]) =>
       !path.includes('node_modules/') ||
-      one.link ||
-      one.optional ||
-      one.peer ||
-      (one.dev && !development) ||
-      there.packages[path]?.version === one.version,
+      entry.link ||
+      entry.optional ||
+      entry.peer ||
+      (entry.dev && !development) ||
+      there.packages[path]?.version === entry.version,
   )
 }
 

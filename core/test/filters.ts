@@ -206,7 +206,7 @@ function choicePredicate(
   const value =
     domain === 'person' ? fc.oneof(name, fc.constant('me()'), fc.constant('raised_by')) : name
   return fc.oneof(
-    fc.tuple(equality, value).map(([op, one]) => `${handle} ${op} ${one}`),
+    fc.tuple(equality, value).map(([op, text]) => `${handle} ${op} ${text}`),
     fc
       .tuple(fc.array(value, { minLength: 1, maxLength: 4 }), fc.boolean())
       .map(([list, not]) => `${handle} ${not ? 'NOT ' : ''}IN (${list.join(', ')})`),
@@ -226,7 +226,7 @@ function arrayPredicate(
   return fc.oneof(
     fc
       .tuple(op, fc.array(fc.constantFrom(...names), { maxLength: 3 }))
-      .map(([one, list]) => `${one}(${handle}, (${list.join(', ')}))`),
+      .map(([text, list]) => `${text}(${handle}, (${list.join(', ')}))`),
     empty,
   )
 }
@@ -297,10 +297,10 @@ function functionPredicate(source: Source): fc.Arbitrary<string> {
       .map(([within, person]) => `changes_of(status, ${within}, ${person}) > 0`),
     fc
       .tuple(fc.constantFrom('first_into', 'last_into'), phase, compare, day(source))
-      .map(([name, one, op, value]) => `${name}('${one}') ${op} DATE('${value}')`),
+      .map(([name, text, op, value]) => `${name}('${text}') ${op} DATE('${value}')`),
     fc
       .tuple(fc.constantFrom('first_into', 'last_into'), phase)
-      .map(([name, one]) => `${name}('${one}') IS NULL`),
+      .map(([name, text]) => `${name}('${text}') IS NULL`),
   )
 }
 

@@ -90,13 +90,12 @@ describe('definitions as files, from the command line', () => {
   }
 
   it('pull writes them, whole or one rulebook', async () => {
-    const [all, one] = [join(folder, 'all.json'), join(folder, 'one.json')]
+    const [all, text] = [join(folder, 'all.json'), join(folder, 'one.json')]
     expect((await command(['pull', all, '--url', url])).status).toBe(0)
-    expect((await command(['pull', one, '--url', url, '--rulebook', 'rb_yard'])).status).toBe(0)
-    expect([JSON.parse(readFileSync(all, 'utf8')), JSON.parse(readFileSync(one, 'utf8'))]).toEqual([
-      { format: 1 },
-      { rulebook: 'rb_yard' },
-    ])
+    expect((await command(['pull', text, '--url', url, '--rulebook', 'rb_yard'])).status).toBe(0)
+    expect([JSON.parse(readFileSync(all, 'utf8')), JSON.parse(readFileSync(text, 'utf8'))]).toEqual(
+      [{ format: 1 }, { rulebook: 'rb_yard' }],
+    )
   })
 
   it('diff tells the differences and keeps nothing', async () => {

@@ -14,7 +14,7 @@ const lock = JSON.parse(
   readFileSync(new URL('../../package-lock.json', import.meta.url), 'utf8'),
 ) as { packages: Record<string, Package> }
 const packages = Object.entries(lock.packages).filter(
-  ([path, one]) => path.includes('node_modules/') && !one.link,
+  ([path, entry]) => path.includes('node_modules/') && !entry.link,
 )
 
 const permissive = new Set([

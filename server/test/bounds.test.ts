@@ -194,7 +194,7 @@ describe('what cannot be computed is refused in words, at once, with its place',
   it('digits beyond double precision are kept, on items and in filters', async () => {
     const digits = '12345678901234567890.25'
     const send = async (path: string, method: string, text: string) =>
-      (await (
+      await (
         await fetch(`${served.origin}/api/v1${path}`, {
           method,
           headers: {
@@ -204,7 +204,7 @@ describe('what cannot be computed is refused in words, at once, with its place',
           },
           body: text,
         })
-      ).json())
+      ).json()
     const made = await send(
       '/items',
       'POST',

@@ -79,8 +79,8 @@ describe('a change of many items', () => {
     expect(done.words).toEqual(['Assignee becomes “Tom Okafor”', 'Due becomes “1 Mar 2027”'])
     const all = `${open.filter} AND assignee = 'Tom Okafor' AND due = DATE('2027-03-01')`
     expect(await count(all)).toBe(total)
-    const [one] = (await mara('POST', '/items/search', { ...open, limit: 1 })).body.items
-    const { versions } = (await mara('GET', `/items/${one.ref}/history`)).body
+    const [entry] = (await mara('POST', '/items/search', { ...open, limit: 1 })).body.items
+    const { versions } = (await mara('GET', `/items/${entry.ref}/history`)).body
     expect(versions.at(-1).by).toMatchObject({ kind: 'bulk job', title: 'Mara Thiel' })
     expect((await undone(done.id)).changed).toBe(done.changed)
     expect(await held()).toEqual(before)
@@ -105,14 +105,14 @@ describe('a change of many items', () => {
 
   it('adds and takes away where several values are held, and keeps the others', async () => {
     const labels = (await mara('GET', '/labels')).body.labels
-    const [one, other] = labels.filter(
+    const [entry, other] = labels.filter(
       (label: { family: unknown; project: unknown; retired: boolean }) =>
         !label.family && !label.project && !label.retired,
     )
-    await carriedOut(open, { add: { labels: [one.id] } })
+    await carriedOut(open, { add: { labels: [entry.id] } })
     const both = await carriedOut(open, {
       add: { labels: [other.id] },
-      remove: { labels: [one.id] },
+      remove: { labels: [entry.id] },
     })
     expect(both.changed).toBeGreaterThan(0)
     const all = (await mara('POST', '/items/search', { ...open, fields: 'labels', limit: 1000 }))
@@ -120,7 +120,7 @@ describe('a change of many items', () => {
     for (const { labels: has } of all.items) {
       const ids = has.map((label: { id: string }) => label.id)
       expect(ids).toContain(other.id)
-      expect(ids).not.toContain(one.id)
+      expect(ids).not.toContain(entry.id)
     }
     const again = await preview(open, { add: { labels: [other.id] } })
     expect(again.body).toMatchObject({ changed: 0, same: all.total })
@@ -130,12 +130,13 @@ describe('a change of many items', () => {
     const defects = { filter: "project = 'YARD' AND type = 'Defect' AND phase = 'idle'" }
     const plain = await preview(defects, { set: { type: 'ty_inspection' } })
     const reasons = plain.body.refused.map((entry: { message: string }) => entry.message).join(' ')
-    const [one] = (await mara('POST', '/items/search', { ...defects, fields: 'status', limit: 1 }))
-      .body.items
+    const [candidate] = (
+      await mara('POST', '/items/search', { ...defects, fields: 'status', limit: 1 })
+    ).body.items
     if (reasons.includes('is not in the flow')) {
       const mapped = await preview(defects, {
         set: { type: 'ty_inspection' },
-        statuses: { [one.status.id]: 'st_planned' },
+        statuses: { [candidate.status.id]: 'st_planned' },
       })
       expect(mapped.body.changed).toBeGreaterThanOrEqual(plain.body.changed)
     }

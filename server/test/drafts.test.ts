@@ -52,7 +52,7 @@ describe('a dropped draft', () => {
 
 describe('several drafts', () => {
   it('stand side by side, each with its own changes and who made them', async () => {
-    const [one, two] = [
+    const [reply, two] = [
       await draft([{ path: ['statuses', 'st_open', 'title'], after: 'New' }], 'One'),
       await draft([{ path: ['statuses', 'st_hand', 'title'], after: 'At work' }], 'Two'),
     ]
@@ -65,12 +65,12 @@ describe('several drafts', () => {
     expect(
       two.body.changes.map((each: { words: string; by: string }) => [each.words, each.by]),
     ).toEqual([['renames status “In hand” to “At work”', 'Mara Thiel']])
-    await drop(one.body.id)
+    await drop(reply.body.id)
     await drop(two.body.id)
   })
 
   it('based on an older edition is merged by identity', async () => {
-    const [one, two] = [
+    const [reply, two] = [
       await draft(
         [{ path: ['statuses', 'st_parts', 'description'], after: 'Nothing moves.' }],
         'One',
@@ -80,7 +80,7 @@ describe('several drafts', () => {
         'Two',
       ),
     ]
-    expect((await publish(one.body.id)).status).toBe(201)
+    expect((await publish(reply.body.id)).status).toBe(201)
     expect((await mara('GET', `/definitions/drafts/${two.body.id}`)).body.changes).toHaveLength(1)
     expect((await publish(two.body.id)).status).toBe(201)
     const { statuses } = await document()
@@ -91,14 +91,14 @@ describe('several drafts', () => {
   })
 
   it('that clash are shown side by side, and published once that is decided', async () => {
-    const [one, two] = [
+    const [reply, two] = [
       await draft([{ path: ['statuses', 'st_parts', 'title'], after: 'No parts' }]),
       await draft([
         { path: ['statuses', 'st_parts', 'title'], after: 'Parts missing' },
         { path: ['statuses', 'st_proof', 'description'], after: 'Shown.' },
       ]),
     ]
-    await publish(one.body.id)
+    await publish(reply.body.id)
     const seen = (await mara('GET', `/definitions/drafts/${two.body.id}`)).body
     expect(seen.clashes).toMatchObject([
       {

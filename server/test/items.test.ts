@@ -199,7 +199,7 @@ describe('links', () => {
 
   it('stand on both items in their own words, close no circle, and end with a trace', async () => {
     const all = Object.entries(await kinds())
-    const [kind] = all.find(([, one]) => one.refusesCircles) ?? all[0]!
+    const [kind] = all.find(([, entry]) => entry.refusesCircles) ?? all[0]!
     const [a, b] = [await makeDefect('A'), await makeDefect('B')]
     const body = { kind, direction: 'out', to: b.ref }
     const made = await tom('POST', `/items/${a.ref}/links`, body)

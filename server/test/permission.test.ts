@@ -236,8 +236,11 @@ const savedStories = (['queries', 'views', 'measures', 'dashboards'] as const).f
 /** An item that Tom makes, with his comment, a link, and Greta among its followers where she may see it. */
 const makeItem = (code: string) => async (): Promise<Params> => {
   const item = { project: code, type: 'Defect', title: title() }
-  const [one, other] = [await made(tom, 'POST /items', item), await made(tom, 'POST /items', item)]
-  const number = String(one.ref.split('/')[1])
+  const [entry, other] = [
+    await made(tom, 'POST /items', item),
+    await made(tom, 'POST /items', item),
+  ]
+  const number = String(entry.ref.split('/')[1])
   const place = { code, number }
   const comment = await made(tom, 'POST /items/{code}/{number}/comments', { body: 'Look.' }, place)
   const link = await made(
@@ -257,7 +260,7 @@ const makeItem = (code: string) => async (): Promise<Params> => {
     comment: String(comment.comments.at(-1).id),
     link: String(link.links.at(-1).id),
     person: await personOf('Tom Okafor'),
-    ref: one.ref,
+    ref: entry.ref,
   }
 }
 
@@ -396,11 +399,11 @@ const livingStories: readonly Story[] = [
     thing: 'labels of a project that Tom made one',
     make: async () => {
       const project = await projectOf('YARD')
-      const [one, other] = [
+      const [entry, other] = [
         await made(tom, 'POST /labels', { title: title(), project }),
         await made(tom, 'POST /labels', { title: title(), project }),
       ]
-      await made(tom, 'POST /labels/merge', { from: [one.id], into: other.id })
+      await made(tom, 'POST /labels/merge', { from: [entry.id], into: other.id })
       const { merges } = (await mara('GET', '/merges')).body
       return { number: String(Math.max(...merges.map((merge: any) => merge.id))) }
     },

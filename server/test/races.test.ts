@@ -318,18 +318,18 @@ describe(`what rests on another thing holds it (${races} each)`, () => {
 
   it('labels merged into each other', async () =>
     await eachTime(async () => {
-      const [one, two] = [
+      const [reply, two] = [
         await mara('POST', '/labels', { title: fresh('label') }),
         await mara('POST', '/labels', { title: fresh('label') }),
       ]
       oneWins(
         await Promise.all([
-          mara('POST', '/labels/merge', { into: one.body.id, from: [two.body.id] }),
-          mara('POST', '/labels/merge', { into: two.body.id, from: [one.body.id] }),
+          mara('POST', '/labels/merge', { into: reply.body.id, from: [two.body.id] }),
+          mara('POST', '/labels/merge', { into: two.body.id, from: [reply.body.id] }),
         ]),
       )
       const labels = (await mara('GET', '/labels')).body.labels.filter((label: { id: string }) =>
-        [one.body.id, two.body.id].includes(label.id),
+        [reply.body.id, two.body.id].includes(label.id),
       )
       expect(labels.filter((label: { retired: boolean }) => label.retired)).toHaveLength(1)
     }))

@@ -240,12 +240,12 @@ describe('teams', () => {
       title: 'Inspectors',
     })
     await publish({ path: ['types', 'ty_finding', 'title'], after: 'Finding' })
-    const [one, other] = [
+    const [reply, other] = [
       await mara('POST', '/labels', { title: 'buoy' }),
       await mara('POST', '/labels', { title: 'floating mark' }),
     ]
     await mara('PATCH', '/teams/tm_desk', { remit: "A_CONTAINS(labels, ('floating mark'))" }, any)
-    await mara('POST', '/labels/merge', { into: one.body.id, from: [other.body.id] })
+    await mara('POST', '/labels/merge', { into: reply.body.id, from: [other.body.id] })
     expect(
       (await mara('GET', '/teams')).body.teams.find(
         (team: { id: string }) => team.id === 'tm_desk',

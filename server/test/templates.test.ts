@@ -87,14 +87,14 @@ describe('templates', () => {
       blanks: { What: 'Hinge', vessel: 'MV Heron' },
       over: { estimate: 5, fields: { found_by: null }, project: 'FARE', type: 'ty_job' },
     })
-    const one = await item(made.body.ref)
+    const entry = await item(made.body.ref)
     expect([
-      one.title,
-      one.type.id,
-      one.project.id,
-      one.estimate,
-      one.fields.found_by,
-      one.fields.safety_relevant,
+      entry.title,
+      entry.type.id,
+      entry.project.id,
+      entry.estimate,
+      entry.fields.found_by,
+      entry.fields.safety_relevant,
     ]).toEqual(['Hinge mended on MV Heron', 'ty_defect', 'pr_yard', 5, null, false])
   })
 

@@ -243,8 +243,8 @@ describe('flows and forms', () => {
   it('a link kind joins the rulebook at hand when it is made', async () => {
     const { wrapper, asked } = await shown(LinksChapter)
     await press(wrapper, 'New link kind')
-    const [one, other] = wrapper.findAll('[role=dialog] input[type=text]')
-    await one!.setValue('waits for')
+    const [node, other] = wrapper.findAll('[role=dialog] input[type=text]')
+    await node!.setValue('waits for')
     await other!.setValue('holds up')
     await wrapper.get('[role=dialog] form').trigger('submit')
     await flushPromises()

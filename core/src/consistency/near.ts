@@ -109,10 +109,10 @@ const commonOf = ({ title, words }: ReadTitle): string[] =>
 
 /** Groups of titles that say the same, each with two members at least, largest first. Only titles with something in common are compared, so thousands are quick. */
 export function nearGroups<T extends { readonly title: string }>(all: readonly T[]): T[][] {
-  const groups: { readonly one: T; readonly read: ReadTitle }[][] = []
+  const groups: { readonly entry: T; readonly read: ReadTitle }[][] = []
   const withCommon = new Map<string, Set<number>>()
   for (const entry of all) {
-    const member = { one: entry, read: read(entry.title) }
+    const member = { entry, read: read(entry.title) }
     const common = commonOf(member.read)
     const near = [...new Set(common.flatMap((key) => [...(withCommon.get(key) ?? [])]))].sort(
       (a, b) => a - b,
@@ -126,6 +126,6 @@ export function nearGroups<T extends { readonly title: string }>(all: readonly T
   }
   return groups
     .filter((group) => group.length > 1)
-    .map((group) => group.map(({ one }) => one))
+    .map((group) => group.map(({ entry: member }) => member))
     .sort((a, b) => b.length - a.length)
 }

@@ -54,11 +54,11 @@ describe('merge', () => {
   it('is symmetric where nothing clashes, takes either side whole where the other did nothing, and holds every change of both', () => {
     fc.assert(
       fc.property(anyDocument, anyDocument, anyDocument, (base, mine, theirs) => {
-        const [one, other] = [merge(base, mine, theirs), merge(base, theirs, mine)]
-        expect(one.ok).toBe(other.ok)
-        if (one.ok && other.ok) {
-          expect(same(one.document, other.document)).toBe(true)
-          expect(same(apply(one.document, diff(base, mine)), one.document)).toBe(true)
+        const [merged, other] = [merge(base, mine, theirs), merge(base, theirs, mine)]
+        expect(merged.ok).toBe(other.ok)
+        if (merged.ok && other.ok) {
+          expect(same(merged.document, other.document)).toBe(true)
+          expect(same(apply(merged.document, diff(base, mine)), merged.document)).toBe(true)
         }
         const [alone, unmoved] = [merge(base, mine, base), merge(base, base, theirs)]
         expect(alone.ok && same(alone.document, mine)).toBe(true)

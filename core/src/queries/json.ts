@@ -220,19 +220,19 @@ class Reader {
       )
     const at = placeOf(pointer)
     const end = (index: 0 | 1): Scalar | null => {
-      const one: unknown = json[index]
-      if (one === '..') return null
-      if (typeof one === 'string' && isDay(one)) return { kind: 'date', value: one, at }
-      if (typeof one === 'string' && isInstantText(one))
-        return { kind: 'timestamp', value: one, at }
-      if (typeof one === 'string')
+      const entry: unknown = json[index]
+      if (entry === '..') return null
+      if (typeof entry === 'string' && isDay(entry)) return { kind: 'date', value: entry, at }
+      if (typeof entry === 'string' && isInstantText(entry))
+        return { kind: 'timestamp', value: entry, at }
+      if (typeof entry === 'string')
         return (
           this.#wrong(
             `${pointer}/interval/${index}`,
-            `'${one}' is neither a day, a moment nor '..'.`,
+            `'${entry}' is neither a day, a moment nor '..'.`,
           ) ?? missing
         )
-      return this.scalar(one, `${pointer}/interval/${index}`, depth + 1)
+      return this.scalar(entry, `${pointer}/interval/${index}`, depth + 1)
     }
     return { kind: 'interval', start: end(0), end: end(1), at }
   }

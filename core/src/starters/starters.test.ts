@@ -77,7 +77,7 @@ describe('taking a starter over', () => {
     const both = takeOver(repairs, await load('software-in-iterations'))
     const titled = (section: 'types' | 'priorities' | 'fields', title: string): string[] =>
       Object.entries<{ title: string }>(both[section])
-        .filter(([, one]) => one.title.startsWith(title))
+        .filter(([, entry]) => entry.title.startsWith(title))
         .map(([id]) => id)
     expect(titled('types', 'Defect')).toEqual(['ty_repdefect'])
     expect(both.rulebooks['rb_sofmain']!.entries['type:ty_repdefect']).toEqual({

@@ -44,11 +44,11 @@ function alreadyThere(document: DefinitionsDocument, starter: DefinitionsDocumen
     const alike = meaning[section] ?? []
     for (const [id, entry] of Object.entries(entriesIn(starter, section))) {
       const twin = present.find(
-        ([other, one]) =>
+        ([other, candidate]) =>
           other === id ||
           (!wholes.has(section) &&
-            plain(one.title) === plain(entry.title) &&
-            valuesOf(one, alike) === valuesOf(entry, alike)),
+            plain(candidate.title) === plain(entry.title) &&
+            valuesOf(candidate, alike) === valuesOf(entry, alike)),
       )
       if (twin) taken.set(id, twin[0])
     }

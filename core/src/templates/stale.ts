@@ -139,7 +139,8 @@ function staleField(
   ground: TemplateGround,
 ): Stale[] {
   const { document, offered } = ground
-  const [id, field] = Object.entries(document.fields).find(([, one]) => one.handle === handle) ?? []
+  const [id, field] =
+    Object.entries(document.fields).find(([, entry]) => entry.handle === handle) ?? []
   if (!id || !field) return takenOut(pointer, `There is no field with the handle “${handle}”.`)
   const why = whyNotGiven(id, field, type, ground)
   if (why) return takenOut(pointer, why)

@@ -204,12 +204,12 @@ export function bornMatching(filter: Condition, start: Facts, place: BirthPlace)
   return { item, unmet: clauses.filter((clause) => !isMet(clause, item)), written: byWriting }
 }
 
-function firstOf<T>(all: Iterable<T>, isSo: (one: T) => boolean): T | undefined {
+function firstOf<T>(all: Iterable<T>, isSo: (entry: T) => boolean): T | undefined {
   for (const entry of all) if (isSo(entry)) return entry
   return undefined
 }
 
 /** Those of which something is so, and the others. */
-function parted<T>(all: readonly T[], isSo: (one: T) => boolean): [T[], T[]] {
+function parted<T>(all: readonly T[], isSo: (entry: T) => boolean): [T[], T[]] {
   return [all.filter(isSo), all.filter((entry) => !isSo(entry))]
 }

@@ -121,7 +121,7 @@ export class Ground {
     const type = String(item['type'])
     const known = types.get(type)
     const count = (known?.count ?? 0) + by
-    const others = [...types].filter(([one]) => one !== type)
+    const others = [...types].filter(([text]) => text !== type)
     const ref = known?.ref ?? String(item['ref'])
     this.#below.set(parent, {
       open: open + (isOpen(item) ? by : 0),

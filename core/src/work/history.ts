@@ -172,11 +172,11 @@ export function showHeld(
   if (held === null) return 'nothing'
   const { type } = property
   if ((type.kind === 'choice' || type.kind === 'array') && type.domain !== 'item') {
-    const one = (id: string): string => {
+    const entry = (id: string): string => {
       const choice = vocabulary.choice(type.domain, id)
       return choice?.own ? choice.qualified : (choice?.title ?? id)
     }
-    return Array.isArray(held) ? held.map(one).join(', ') : one(String(held))
+    return Array.isArray(held) ? held.map(entry).join(', ') : entry(String(held))
   }
   if (type.kind === 'boolean') return held === true ? 'yes' : 'no'
   if (type.kind === 'timestamp') return dayInWords(dayOf(asNumber(held), zone))

@@ -47,8 +47,8 @@ function componentsIn(
   held: readonly string[],
 ): string[] {
   const titles = new Set(held.map((id) => components.get(id)?.title.toLowerCase()))
-  return [...components].flatMap(([id, one]) =>
-    one.project === project && titles.has(one.title.toLowerCase()) ? [id] : [],
+  return [...components].flatMap(([id, component]) =>
+    component.project === project && titles.has(component.title.toLowerCase()) ? [id] : [],
   )
 }
 

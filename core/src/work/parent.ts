@@ -58,7 +58,7 @@ export function judgeBelow(
   ref: string,
   type: string,
 ): Refusal | undefined {
-  const misfit = [...ground.below(ref).types].find(([one]) => !mayStandBelow(document, one, type))
+  const misfit = [...ground.below(ref).types].find(([text]) => !mayStandBelow(document, text, type))
   if (!misfit) return undefined
   const [below, { ref: example }] = misfit
   const title = (text: string): string => document.types[text]?.title ?? text

@@ -59,22 +59,22 @@ export async function mergeComponents(
   into: string,
   from: readonly string[],
 ): Promise<Omit<Merged, 'left'>> {
-  const one = componentBy(actor, into)
+  const entry = componentBy(actor, into)
   const others = [...new Set(from)].map((id) => componentBy(actor, id))
-  judgeKeeping(actor, one.project)
-  judgeTogether(one, others)
+  judgeKeeping(actor, entry.project)
+  judgeTogether(entry, others)
   return await inTransaction(database, async () => {
     await lockEdition(database, 'UPDATE')
-    await judgeMerging(database, 'component', [one, ...others])
+    await judgeMerging(database, 'component', [entry, ...others])
     let items = 0
     const renamed: Renamed[] = []
     for (const other of others) {
-      const merged = await mergeOne(database, actor, other, one)
+      const merged = await mergeOne(database, actor, other, entry)
       items += merged.items
       renamed.push(...merged.renamed)
     }
     await recordMerge(database, actor, { kind: 'components', into, from: others, renamed })
-    const numbers = [one, ...others].map((component) => component.number)
+    const numbers = [entry, ...others].map((component) => component.number)
     return {
       items,
       held: await countHolding(

@@ -28,6 +28,6 @@ export async function recordEdition(
     byId: person.number,
     publishedAt: now,
   })
-  await currentEdition.update({ number }, { where: { one: true } })
+  await currentEdition.update({ number }, { where: { onlyRow: true } })
   return number
 }

@@ -44,12 +44,12 @@ export async function replayDraft(
     days,
     moves: now.moves,
     newly: newlyRefused(before, document, moves),
-    refused: now.refused.map(({ refs, ...one }) => ({
-      ...one,
+    refused: now.refused.map(({ refs, ...rest }) => ({
+      ...rest,
       items: refs.length,
       refs: refs.slice(0, mostRefs),
-      before: refusedBefore.get(key({ ...one, refs })) ?? 0,
-      words: words[one.why],
+      before: refusedBefore.get(key({ ...rest, refs })) ?? 0,
+      words: words[rest.why],
     })),
   }
 }

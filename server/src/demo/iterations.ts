@@ -44,15 +44,15 @@ function iterationsOf(now: Date): DemoIteration[] {
 /** Keeps the iterations; their team comes with the teams. */
 export async function keepIterations(database: Sequelize, now: Date): Promise<void> {
   const { iteration } = modelsOf(database)
-  for (const [place, one] of iterationsOf(now).entries())
+  for (const [place, entry] of iterationsOf(now).entries())
     await iteration.create({
-      identity: one.id,
-      title: one.title,
-      startDate: one.start,
-      endDate: one.end,
+      identity: entry.id,
+      title: entry.title,
+      startDate: entry.start,
+      endDate: entry.end,
       goal: place > over ? '' : elementAt(goals, place % goals.length),
-      startedAt: one.startedAt < now.getTime() ? new Date(one.startedAt) : null,
-      finishedAt: one.finishedAt < now.getTime() ? new Date(one.finishedAt) : null,
+      startedAt: entry.startedAt < now.getTime() ? new Date(entry.startedAt) : null,
+      finishedAt: entry.finishedAt < now.getTime() ? new Date(entry.finishedAt) : null,
     })
 }
 

@@ -41,7 +41,7 @@ export async function loadDemo(
   await followOpenItems(database, new Date(now.getTime() - 2 * day))
   await keepTeams(database, await new Worlds(database, readStamp).now())
   await keepAbsences(database, now)
-  await modelsOf(database).setting.update({ loaded: true }, { where: { one: true } })
+  await modelsOf(database).setting.update({ loaded: true }, { where: { onlyRow: true } })
   return { items, states }
 }
 

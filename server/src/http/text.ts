@@ -18,10 +18,10 @@ export function unkeepable(value: unknown, pointer = '', depth = 0): ProblemDeta
       message: `This is nested deeper than ${deepest} levels.`,
       expected: `at most ${deepest} levels`,
     }
-  for (const [key, one] of Object.entries(value)) {
+  for (const [key, entry] of Object.entries(value)) {
     const wrong =
       unkeepable(key, pointer, depth + 1) ??
-      unkeepable(one, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, depth + 1)
+      unkeepable(entry, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, depth + 1)
     if (wrong) return wrong
   }
   return undefined

@@ -47,10 +47,10 @@ async function capacityIn(
   const nameOf = new Map(people.map(({ id, name }) => [id, name]))
   return {
     ...capacity,
-    people: capacity.people.map(({ person, ...one }) => ({
+    people: capacity.people.map(({ person, ...rest }) => ({
       id: person,
       title: valueFor(nameOf, person),
-      ...one,
+      ...rest,
     })),
   }
 }

@@ -156,7 +156,7 @@ async function make(
     const made: IterationModel[] = []
     for (const { title, start, end, goal = '' } of planned) {
       const id = newIdentity('it')
-      const one = await iteration.create({
+      const entry = await iteration.create({
         identity: id,
         title: title.trim(),
         teamId,
@@ -165,7 +165,7 @@ async function make(
         goal,
       })
       await recorded(database, actor, 'made an iteration', id, { after: { title, start, end } })
-      made.push(Object.assign(one, { team: owned }))
+      made.push(Object.assign(entry, { team: owned }))
     }
     return made
   })

@@ -114,24 +114,24 @@ export async function mergeLabels(
   from: readonly string[],
   most = atOnce,
 ): Promise<Merged> {
-  const one = labelBy(actor, into)
+  const entry = labelBy(actor, into)
   const others = [...new Set(from)].map((id) => labelBy(actor, id))
-  for (const label of [one, ...others]) judgeChanging(actor, label)
-  judgeTogether(actor, one, others)
+  for (const label of [entry, ...others]) judgeChanging(actor, label)
+  judgeTogether(actor, entry, others)
   return await inTransaction(database, async () => {
     await lockEdition(database, 'UPDATE')
-    await judgeMerging(database, 'label', [one, ...others])
+    await judgeMerging(database, 'label', [entry, ...others])
     let [items, left] = [0, 0]
     const renamed: Renamed[] = []
     for (const label of others) {
-      const merged = await mergeOne(database, actor, label, one, most)
+      const merged = await mergeOne(database, actor, label, entry, most)
       items += merged.items
       renamed.push(...merged.renamed)
       if (merged.later) left += merged.items
     }
     await recordMerge(database, actor, { kind: 'labels', into, from: others, renamed })
-    await announce(database, 'label', into, audienceOf(actor, one), actor.now)
-    const numbers = [one, ...others].map((label) => label.number)
+    await announce(database, 'label', into, audienceOf(actor, entry), actor.now)
+    const numbers = [entry, ...others].map((label) => label.number)
     return {
       items,
       left,

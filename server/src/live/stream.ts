@@ -166,7 +166,7 @@ export class Live {
     await announceSessionEnd(this.#database, session)
   }
 
-  #end(which: (one: Listener) => boolean): void {
+  #end(which: (listener: Listener) => boolean): void {
     for (const listener of this.#listeners) {
       if (!which(listener)) continue
       this.#listeners.delete(listener)

@@ -16,6 +16,6 @@ function masked(value: unknown, hidden: ReadonlySet<string>): unknown {
   return Object.fromEntries(
     Object.entries(value)
       .filter(([name]) => !hidden.has(name))
-      .map(([name, one]) => [name, masked(one, hidden)]),
+      .map(([name, entry]) => [name, masked(entry, hidden)]),
   )
 }

@@ -142,7 +142,7 @@ class Writing {
       kills: this.#kills,
       acknowledged: this.#acknowledged.length,
       missing: this.#acknowledged.filter((text) => !titles.has(text) || !comments.has(text)),
-      doubled: [...titles, ...comments].flatMap(([one, count]) => (count > 1 ? [one] : [])),
+      doubled: [...titles, ...comments].flatMap(([text, count]) => (count > 1 ? [text] : [])),
       gaps: gaps!.count,
       miscounted: miscounted!.count,
     }

@@ -35,7 +35,7 @@ async function definedThings(): Promise<readonly Destination[]> {
   ])
   const entries = chapterOf.flatMap(([section, chapter, kind]) =>
     Object.entries<{ readonly title: string; readonly retired?: boolean }>(document[section])
-      .filter(([, one]) => !one.retired)
+      .filter(([, entry]) => !entry.retired)
       .map(([id, { title }]) => ({ to: `/definitions/${chapter}?id=${id}`, kind, title })),
   )
   return [

@@ -86,14 +86,14 @@ const spans = [
         ><Choice
           v-model="query"
           label="The answers of"
-          :options="queries.map((one) => ({ id: one.id, title: one.title }))"
+          :options="queries.map((row) => ({ id: row.id, title: row.title }))"
       /></label>
       <div v-else class="field">
         <span>Measure</span
         ><Choice
           v-model="measure"
           label="Measure"
-          :options="measures.map((one) => ({ id: one.id, title: one.title }))"
+          :options="measures.map((row) => ({ id: row.id, title: row.title }))"
           inline
         />{{ ' ' }}<Button variant="link" @click="making = true" label="a new measure …" />
       </div>

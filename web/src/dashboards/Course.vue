@@ -129,7 +129,7 @@ const steps = computed(() => answer.steps.map((step) => ({ step })))
     <canvas
       ref="canvas"
       role="img"
-      :aria-label="`${title}: ${series.map((one) => `${one.title} ${one.values.findLast((value) => value !== null) ?? 0}`).join(', ')} ${unit} now`"
+      :aria-label="`${title}: ${series.map((row) => `${row.title} ${row.values.findLast((value) => value !== null) ?? 0}`).join(', ')} ${unit} now`"
     />
   </div>
   <div v-else class="plot scroll" tabindex="0" :aria-label="`${title} as a table`">

@@ -85,9 +85,9 @@ async function make(): Promise<void> {
           v-model="query"
           label="Over the answers of"
           :options="
-            queries.map((one) => ({
-              id: one.id,
-              title: `${one.title}${one.shared === 'me' ? ' (only mine)' : ''}`,
+            queries.map((row) => ({
+              id: row.id,
+              title: `${row.title}${row.shared === 'me' ? ' (only mine)' : ''}`,
             }))
           "
       /></label>
@@ -104,7 +104,7 @@ async function make(): Promise<void> {
           ><Choice
             v-model="field"
             label="Field"
-            :options="numbers.map((one) => ({ id: one.handle, title: one.title }))"
+            :options="numbers.map((row) => ({ id: row.handle, title: row.title }))"
         /></label>
         <label v-if="kind === 'percentile'" class="field"
           ><span>p</span

@@ -40,7 +40,7 @@ const open = ({ id }: Row): void => void router.push(`${path}/${id}`)
     v-model:selected="selected"
     :rows="ordered"
     :label="label"
-    :mark="(one) => ({ over: one.state === 'finished' })"
+    :mark="(row) => ({ over: row.state === 'finished' })"
     @open="open"
   >
     <Column :header="what" sortable sort-field="title">

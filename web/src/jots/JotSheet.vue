@@ -45,7 +45,7 @@ function goFile(): void {
       <JotLine @kept="kept = [...kept, ...$event]" />
     </div>
     <ul v-if="kept.length" class="kept" aria-label="Just jotted">
-      <li v-for="jot in jots.jots?.filter((one) => kept.includes(one.id)).slice(-8)" :key="jot.id">
+      <li v-for="jot in jots.jots?.filter((row) => kept.includes(row.id)).slice(-8)" :key="jot.id">
         {{ jot.title }}
       </li>
     </ul>

@@ -31,7 +31,7 @@ const others = computed(() =>
           size="small"
           :disabled="columns.length === 1"
           :aria-label="`Take ${vocabulary.title(column)} away`"
-          @click="columns = columns.filter((one) => one !== column)"
+          @click="columns = columns.filter((row) => row !== column)"
         >
           <X class="icon" />
         </Button>

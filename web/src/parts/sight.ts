@@ -14,8 +14,8 @@ export function useRowsInSight<T>(all: () => readonly T[], box: Ref<HTMLElement 
   )
   const rows = computed(() =>
     virtual.value.getVirtualItems().flatMap(({ index }) => {
-      const one = all()[index]
-      return one === undefined ? [] : [{ index, one }]
+      const entry = all()[index]
+      return entry === undefined ? [] : [{ index, one: entry }]
     }),
   )
   const before = computed(() => virtual.value.getVirtualItems()[0]?.start ?? 0)
@@ -25,12 +25,12 @@ export function useRowsInSight<T>(all: () => readonly T[], box: Ref<HTMLElement 
 
   /** Brings a row into sight and gives it the focus. @returns the row, undefined where there is none */
   async function go(index: number): Promise<T | undefined> {
-    const one = all()[index]
-    if (one === undefined) return undefined
+    const entry = all()[index]
+    if (entry === undefined) return undefined
     virtual.value.scrollToIndex(index)
     await nextTick()
     box.value?.querySelector<HTMLElement>(`[aria-rowindex="${index + 2}"]`)?.focus()
-    return one
+    return entry
   }
   return { rows, before, after, go }
 }

@@ -190,7 +190,7 @@ const titleOf = (value: string | null): string =>
           @update:model-value="setColumns"
         />
         <label
-          v-for="choice in [...vocabulary.choices(view.board.by).map((one) => one.id), null]"
+          v-for="choice in [...vocabulary.choices(view.board.by).map((row) => row.id), null]"
           :key="String(choice)"
           class="check"
           ><Checkbox

@@ -99,7 +99,7 @@ async function apply(): Promise<void> {
         ><Choice
           v-model="chosen"
           label="Template"
-          :options="templates.map((one) => ({ id: one.id, title: one.title }))"
+          :options="templates.map((row) => ({ id: row.id, title: row.title }))"
       /></label>
       <fieldset class="field">
         <legend>It gives</legend>

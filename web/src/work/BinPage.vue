@@ -67,7 +67,7 @@ async function bringBack(refs: readonly string[]): Promise<void> {
         v-if="session.mayEdit && items && items.length > 1"
         severity="secondary"
         :label="`Bring all ${items.length} back`"
-        @click="bringBack(items.map((one) => one.ref))"
+        @click="bringBack(items.map((row) => row.ref))"
       />
     </div>
     <Ledger

@@ -20,11 +20,11 @@ onBeforeUnmount(() => window.clearTimeout(timer))
 /** Reads an item; of one that is gone meanwhile nothing is told. */
 async function read(of: string): Promise<void> {
   try {
-    const [one, past] = await Promise.all([
+    const [entry, past] = await Promise.all([
       call('GET /items/{code}/{number}', { params: partsOf(of) }),
       call('GET /items/{code}/{number}/history', { params: partsOf(of) }),
     ])
-    item.value = one
+    item.value = entry
     versions.value = past.versions.toReversed().slice(0, 5)
   } catch {
     item.value = undefined

@@ -152,7 +152,7 @@ async function propose(): Promise<void> {
             v-model="about"
             label="Instead of"
             none="choose …"
-            :options="words.map((one) => ({ id: one.path.join(), title: one.title }))" /></label
+            :options="words.map((row) => ({ id: row.path.join(), title: row.title }))" /></label
         ><label class="field"
           ><span>Better</span><InputText v-model="word" required maxlength="80" fluid /></label
       ></template>
@@ -162,7 +162,7 @@ async function propose(): Promise<void> {
           v-model="field"
           label="Field"
           none="choose …"
-          :options="spare.map((one) => ({ id: one.id, title: one.title }))"
+          :options="spare.map((row) => ({ id: row.id, title: row.title }))"
       /></label>
       <template v-else
         ><div class="row">
@@ -176,7 +176,7 @@ async function propose(): Promise<void> {
               :options="
                 fieldKinds
                   .filter((each) => !isComputed(each) && !hasPart(each, 'options'))
-                  .map((one) => ({ id: one, title: one }))
+                  .map((row) => ({ id: row, title: row }))
               "
           /></label>
         </div>

@@ -45,13 +45,13 @@ export function useItem(itemRef: string, follow: (moved: string) => Promise<unkn
 
   async function load(): Promise<void> {
     try {
-      const [one, past, said, linked] = await Promise.all([
+      const [entry, past, said, linked] = await Promise.all([
         call('GET /items/{code}/{number}', { params }),
         call('GET /items/{code}/{number}/history', { params }),
         call('GET /items/{code}/{number}/comments', { params }),
         call('GET /items/{code}/{number}/links', { params }),
       ])
-      item.value = one
+      item.value = entry
       versions.value = past.versions.toReversed()
       comments.value = said.comments
       links.value = linked.links

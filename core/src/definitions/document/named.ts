@@ -30,9 +30,9 @@ export function namesIn(
         walk(entry, '')
       }
     } else if (value !== null && typeof value === 'object') {
-      for (const [inner, one] of Object.entries(value)) {
+      for (const [inner, entry] of Object.entries(value)) {
         if (key === 'fields') name(inner)
-        walk(one, inner)
+        walk(entry, inner)
       }
     }
   }

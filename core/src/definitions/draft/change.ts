@@ -146,9 +146,9 @@ function joined(
   )
   const rests = last >= 0 ? elementAt(changes, last) : undefined
   if (rests && rests.path.length === edit.path.length) {
-    const one = { ...rests, ...made, id: rests.id, after: edit.after }
+    const entry = { ...rests, ...made, id: rests.id, after: edit.after }
     const others = changes.filter((_, index) => index !== last)
-    return same(rests.before, edit.after) ? others : [...others, withoutUndefined(one)]
+    return same(rests.before, edit.after) ? others : [...others, withoutUndefined(entry)]
   }
   if (rests && begins(edit.path, rests.path) && rests.before === undefined) {
     const after = replaceAt(rests.after, edit.path.slice(rests.path.length), edit.after)

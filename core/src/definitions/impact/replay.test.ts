@@ -176,7 +176,10 @@ describe('replay', () => {
         const moves = list.map(({ cost, ...more }) => move({ ...more, filled: () => cost }))
         const flow = flowOf(asked, 'rb_all', 'ty_job')
         const each = moves.flatMap((move) => move.refs.map((ref) => ({ ...move, ref })))
-        const count = (why: string, refuses: (one: PastMoves) => boolean): [number, number] => {
+        const count = (
+          why: string,
+          refuses: (pastMoves: PastMoves) => boolean,
+        ): [number, number] => {
           const found = replay(asked, moves).refused.filter((refused) => refused.why === why)
           const brute = each.filter(refuses)
           expect(found.reduce((sum, refused) => sum + refused.moves, 0)).toBe(brute.length)

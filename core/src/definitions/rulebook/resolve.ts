@@ -132,8 +132,8 @@ function standing(all: ReadonlyMap<string, ResolvedEntry>): ReadonlyMap<string, 
   const stands = (key: string): boolean => {
     let known = seen.get(key)
     if (known === undefined) {
-      const one = all.get(key)
-      known = one !== undefined && one.origin !== 'left out' && neededBy(key).every(stands)
+      const entry = all.get(key)
+      known = entry !== undefined && entry.origin !== 'left out' && neededBy(key).every(stands)
       seen.set(key, known)
     }
     return known

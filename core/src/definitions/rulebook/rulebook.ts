@@ -86,7 +86,7 @@ export function placeAmong(
   at: number,
 ): string {
   const others = below(document, rulebook, key)
-    .filter(([one]) => one !== id)
+    .filter(([text]) => text !== id)
     .map(([, entry]) => entry.order ?? null)
   const [before, after] = [others[at - 1] ?? null, others[at] ?? null]
   const isBetween = before === null || after === null || before < after

@@ -7,7 +7,7 @@ import { sidesOf, type Sides } from './sides.ts'
 
 const [status] = Object.keys(soundDocument.statuses) as [string]
 const [ladder] = Object.keys(soundDocument.ladders) as [string]
-const [field] = Object.entries(soundDocument.fields).find(([, one]) => one.options)!
+const [field] = Object.entries(soundDocument.fields).find(([, entry]) => entry.options)!
 const titleOf = (of: Readonly<Record<string, { readonly title: string }>>, id: string): string =>
   of[id]!.title
 const told = (edits: readonly (readonly [path: readonly string[], after: unknown])[]): string[] => {
@@ -57,8 +57,8 @@ describe('a change by its two sides', () => {
 
   it('tells an entry of a rulebook by its key, and a new entry with what is in it', () => {
     const [rulebook] = Object.keys(soundDocument.rulebooks) as [string]
-    const [key] = Object.entries(soundDocument.rulebooks[rulebook]!.entries).find(([one]) =>
-      one.startsWith('move:'),
+    const [key] = Object.entries(soundDocument.rulebooks[rulebook]!.entries).find(([text]) =>
+      text.startsWith('move:'),
     )!
     expect(told([[['rulebooks', rulebook, 'entries', key], undefined]])[0]).toMatch(
       /^move \/ .*→.*: allowed > not allowed$/,

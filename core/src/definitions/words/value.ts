@@ -28,7 +28,7 @@ export function valueInWords(
   const parts = Array.isArray(value)
     ? value.map((entry: unknown) => valueInWords(document, part, entry) ?? 'nothing')
     : Object.entries(value).map(
-        ([key, one]) => `${nameOfPart(key)} ${valueInWords(document, key, one) ?? 'nothing'}`,
+        ([key, entry]) => `${nameOfPart(key)} ${valueInWords(document, key, entry) ?? 'nothing'}`,
       )
   return parts.join(', ') || null
 }

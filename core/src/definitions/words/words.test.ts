@@ -4,7 +4,7 @@ import { replaceAt, valueAt } from '../draft/change.ts'
 import { inWords } from './words.ts'
 
 const [field, { title: fieldTitle, options }] = Object.entries(soundDocument.fields).find(
-  ([, one]) => one.options,
+  ([, entry]) => entry.options,
 )!
 const [option, { title: optionTitle }] = Object.entries(options!)[0]!
 const optionPath = ['fields', field, 'options', option]

@@ -22,7 +22,12 @@ export const version = { type: DataTypes.INTEGER, allowNull: false, defaultValue
 export const key = { type: DataTypes.INTEGER, allowNull: false, primaryKey: true } as const
 
 /** The key of a table that holds one row only. */
-export const one = { type: DataTypes.BOOLEAN, primaryKey: true, defaultValue: true } as const
+export const onlyRow = {
+  type: DataTypes.BOOLEAN,
+  field: 'one',
+  primaryKey: true,
+  defaultValue: true,
+} as const
 
 /** What holds now ends at infinity, which no date of JavaScript is. */
 export const holdsNow = { [Op.eq]: literal(`'infinity'`) }

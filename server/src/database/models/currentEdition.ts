@@ -6,7 +6,7 @@ import type {
   Sequelize,
   CreationOptional,
 } from 'sequelize'
-import { number, one } from './columns.ts'
+import { number, onlyRow } from './columns.ts'
 import { defineTable } from './table.ts'
 
 /** Which edition is in force: one row. */
@@ -14,12 +14,12 @@ export interface CurrentEditionModel extends Model<
   InferAttributes<CurrentEditionModel>,
   InferCreationAttributes<CurrentEditionModel>
 > {
-  one: CreationOptional<boolean>
+  onlyRow: CreationOptional<boolean>
   number: number
 }
 
 export const defineCurrentEdition = (database: Sequelize): ModelStatic<CurrentEditionModel> =>
   defineTable<CurrentEditionModel>(database, 'current_edition', {
-    one,
+    onlyRow,
     number,
   })

@@ -7,7 +7,7 @@ import {
   type CreationOptional,
   DataTypes,
 } from 'sequelize'
-import { one } from './columns.ts'
+import { onlyRow } from './columns.ts'
 import { defineTable } from './table.ts'
 
 /** A number that moves with every change of the living vocabulary: one row. */
@@ -15,12 +15,12 @@ export interface LivingModel extends Model<
   InferAttributes<LivingModel>,
   InferCreationAttributes<LivingModel>
 > {
-  one: CreationOptional<boolean>
+  onlyRow: CreationOptional<boolean>
   version: CreationOptional<number>
 }
 
 export const defineLiving = (database: Sequelize): ModelStatic<LivingModel> =>
   defineTable<LivingModel>(database, 'living', {
-    one,
+    onlyRow,
     version: { type: DataTypes.BIGINT, allowNull: false, defaultValue: 1 },
   })

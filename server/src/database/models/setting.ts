@@ -6,7 +6,7 @@ import type {
   Sequelize,
   CreationOptional,
 } from 'sequelize'
-import { no, one, text, yes } from './columns.ts'
+import { no, onlyRow, text, yes } from './columns.ts'
 import { defineTable } from './table.ts'
 
 /** The workspace: one row. */
@@ -14,7 +14,7 @@ export interface SettingModel extends Model<
   InferAttributes<SettingModel>,
   InferCreationAttributes<SettingModel>
 > {
-  one: CreationOptional<boolean>
+  onlyRow: CreationOptional<boolean>
   title: string
   zone: string
   demo: CreationOptional<boolean>
@@ -23,7 +23,7 @@ export interface SettingModel extends Model<
 
 export const defineSetting = (database: Sequelize): ModelStatic<SettingModel> =>
   defineTable<SettingModel>(database, 'setting', {
-    one,
+    onlyRow,
     title: text,
     zone: text,
     demo: no,

@@ -71,7 +71,7 @@ function selectRow(id: string): void {
         label="By"
         none="by anyone"
         domain="person"
-        :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
+        :options="living.people.map((row) => ({ id: row.id, title: row.name }))"
         inline
       />
       <Choice
@@ -79,7 +79,7 @@ function selectRow(id: string): void {
         class="inline"
         label="Act"
         none="any act"
-        :options="kinds.map((one) => ({ id: one, title: one }))"
+        :options="kinds.map((row) => ({ id: row, title: row }))"
         inline
       />
       <span class="row days"

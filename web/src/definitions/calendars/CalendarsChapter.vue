@@ -48,7 +48,7 @@ const followers = (entry: Calendar): readonly string[] =>
       label="Calendars"
       :selected="chosen?.id"
       @update:selected="selected = $event"
-      @open="(one) => definitions.mayDefineAll && (editing = one)"
+      @open="(row) => definitions.mayDefineAll && (editing = row)"
       ><Column header="Title" class="nowrap"
         ><template #body="{ data: calendar }"
           >{{ calendar.title

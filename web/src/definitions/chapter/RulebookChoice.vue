@@ -42,7 +42,7 @@ watch(
     v-model="definitions.rulebook"
     class="inline"
     label="Rulebook"
-    :options="definitions.rulebooks.map((one) => ({ id: one.id, title: one.title }))"
+    :options="definitions.rulebooks.map((row) => ({ id: row.id, title: row.title }))"
     inline
   /><template v-if="!bare"
     ><span :title="projects.join(', ')">{{ counted(projects.length, 'project') }}</span

@@ -121,7 +121,7 @@ async function merged(): Promise<void> {
         class="inline"
         label="Project"
         none="any project"
-        :options="living.projects.map((one) => ({ id: one.id, title: one.title }))"
+        :options="living.projects.map((row) => ({ id: row.id, title: row.title }))"
         inline
       />
       <InputText
@@ -152,9 +152,9 @@ async function merged(): Promise<void> {
       :rows="shown"
       label="Components"
       :selected="chosen?.id"
-      :mark="(one) => ({ retired: one.retired })"
+      :mark="(row) => ({ retired: row.retired })"
       @update:selected="selected = $event"
-      @open="(one) => living.keeps(one.project) && open(one)"
+      @open="(row) => living.keeps(row.project) && open(row)"
       ><Column v-if="living.keptProjects.length"
         ><template #header><span class="seen-not">Tick</span></template
         ><template #body="{ data: entry }"
@@ -171,7 +171,7 @@ async function merged(): Promise<void> {
       <Column
         header="Project"
         sortable
-        :sort-field="(one: { id: string; project: string }) => title(one.project)"
+        :sort-field="(row: { id: string; project: string }) => title(row.project)"
         class="nowrap"
         ><template #body="{ data: entry }"
           ><span class="quiet">{{ title(entry.project) }}</span></template
@@ -192,7 +192,7 @@ async function merged(): Promise<void> {
       <Column
         header="Items"
         sortable
-        :sort-field="(one: { id: string; project: string }) => String(definitions.items(one.id))"
+        :sort-field="(row: { id: string; project: string }) => String(definitions.items(row.id))"
         class="num"
         ><template #body="{ data: entry }">{{
           numberWords(definitions.items(entry.id))
@@ -201,7 +201,7 @@ async function merged(): Promise<void> {
       <Column
         header="Last used"
         sortable
-        :sort-field="(one: { id: string; project: string }) => definitions.usage.last[one.id] ?? ''"
+        :sort-field="(row: { id: string; project: string }) => definitions.usage.last[row.id] ?? ''"
         class="num"
         ><template #body="{ data: entry }"><LastUsed :id="entry.id" /></template></Column
     ></Ledger>
@@ -227,7 +227,7 @@ async function merged(): Promise<void> {
           ><Choice
             v-model="form.project"
             label="Project"
-            :options="living.keptProjects.map((one) => ({ id: one.id, title: one.title }))"
+            :options="living.keptProjects.map((row) => ({ id: row.id, title: row.title }))"
         /></label>
         <label class="field"
           ><span>Keeper, to whom new items of it are assigned</span
@@ -235,7 +235,7 @@ async function merged(): Promise<void> {
             v-model="form.keeper"
             label="Keeper, to whom new items of it are assigned"
             none="nobody"
-            :options="living.people.map((one) => ({ id: one.id, title: one.name }))"
+            :options="living.people.map((row) => ({ id: row.id, title: row.name }))"
         /></label>
         <label class="field"
           ><span>What it is</span

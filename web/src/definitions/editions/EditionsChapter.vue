@@ -137,13 +137,13 @@ function selectRow(id: string): void {
         ><Choice
           v-model="from"
           label="From edition"
-          :options="editions.map((one) => one.number)"
+          :options="editions.map((row) => row.number)"
           inline
         /><span>with</span
         ><Choice
           v-model="to"
           label="To edition"
-          :options="editions.map((one) => one.number)"
+          :options="editions.map((row) => row.number)"
           inline
         /><Button
           severity="secondary"

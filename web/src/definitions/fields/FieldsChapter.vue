@@ -115,7 +115,7 @@ const reset = (): void => {
         class="inline"
         label="Kind"
         none="any"
-        :options="fieldKinds.map((one) => ({ id: one, title: one }))"
+        :options="fieldKinds.map((row) => ({ id: row, title: row }))"
         inline
       />
       <span>on forms of</span

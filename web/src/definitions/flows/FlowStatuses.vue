@@ -34,13 +34,13 @@ const title = (id: string): string => definitions.document.statuses[id]?.title ?
     label="Statuses of the flow"
     :selected="selected"
     :mark="
-      (one) => ({
-        'in-draft': definitions.isChanged('statuses', one.id),
-        retired: one.retired,
+      (row) => ({
+        'in-draft': definitions.isChanged('statuses', row.id),
+        retired: row.retired,
       })
     "
     @update:selected="emit('select', $event)"
-    @open="(one) => emit('open', one.id)"
+    @open="(row) => emit('open', row.id)"
     ><Column header="Title" class="nowrap"
       ><template #body="{ data: entry }"
         ><StatusMark :status="{ id: entry.id, title: entry.title, mark: entry.phase }" /><span

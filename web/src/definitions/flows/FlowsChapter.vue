@@ -159,7 +159,7 @@ const spans = [
         label="Type"
         domain="type"
         :options="
-          types.map((one) => ({ id: one.id, title: one.title, mark: `${one.monogram}${one.tier}` }))
+          types.map((row) => ({ id: row.id, title: row.title, mark: `${row.monogram}${row.tier}` }))
         "
         inline
       />
@@ -172,7 +172,7 @@ const spans = [
         label="Take a status into this flow"
         none="take in a status …"
         domain="status"
-        :options="spare.map((one) => ({ id: one.id, title: one.title, mark: one.phase }))"
+        :options="spare.map((row) => ({ id: row.id, title: row.title, mark: row.phase }))"
         inline
         @update:model-value="use($event)"
       />

@@ -143,7 +143,7 @@ function mergeWithTwins(id: string): void {
           none="any or none"
           :options="[
             { id: 'none', title: 'none' },
-            ...families.map((one) => ({ id: one.id, title: one.title })),
+            ...families.map((row) => ({ id: row.id, title: row.title })),
           ]"
           inline
         />
@@ -155,7 +155,7 @@ function mergeWithTwins(id: string): void {
           none="anyone"
           :options="[
             { id: 'none', title: 'everyone' },
-            ...living.projects.map((one) => ({ id: one.id, title: one.title })),
+            ...living.projects.map((row) => ({ id: row.id, title: row.title })),
           ]"
           inline
         />
@@ -203,7 +203,7 @@ function mergeWithTwins(id: string): void {
             none="choose …"
             :options="[
               { id: 'none', title: 'none' },
-              ...families.map((one) => ({ id: one.id, title: one.title })),
+              ...families.map((row) => ({ id: row.id, title: row.title })),
             ]"
             inline
             @update:model-value="moveTicked($event)" /></label

@@ -60,7 +60,7 @@ async function lift(): Promise<void> {
           :options="
             inOrder(definitions.document.families)
               .filter((each) => !each.retired)
-              .map((one) => ({ id: one.id, title: one.title }))
+              .map((row) => ({ id: row.id, title: row.title }))
           "
       /></label>
       <fieldset v-if="near.length" class="field">

@@ -135,7 +135,7 @@ async function keep(atOnce = false): Promise<void> {
             v-model="row.of"
             :label="`Which ${row.kind}, allowance ${index + 1}`"
             none="choose …"
-            :options="choices[row.kind].map((one) => ({ id: one.id, title: one.title }))"
+            :options="choices[row.kind].map((entry) => ({ id: entry.id, title: entry.title }))"
             inline
           />
           <InputNumber

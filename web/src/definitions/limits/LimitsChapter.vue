@@ -57,13 +57,13 @@ const inOneLine = (limit: TimeLimit): string =>
       label="Time limits"
       :selected="chosen?.id"
       :mark="
-        (one) => ({
-          'in-draft': definitions.isChanged('limits', one.id),
-          retired: one.retired,
+        (row) => ({
+          'in-draft': definitions.isChanged('limits', row.id),
+          retired: row.retired,
         })
       "
       @update:selected="selected = $event"
-      @open="(one) => definitions.mayDefineAll && (editing = one.id)"
+      @open="(row) => definitions.mayDefineAll && (editing = row.id)"
       ><Column header="Title" class="nowrap"
         ><template #body="{ data: limit }">{{ limit.title }}</template></Column
       >

@@ -99,9 +99,9 @@ const projectsOf = (id: string, part: 'members' | 'keepers'): readonly string[] 
         :rows="shown"
         label="People"
         :selected="person?.id"
-        :mark="(one) => ({ retired: !one.active })"
+        :mark="(row) => ({ retired: !row.active })"
         @update:selected="selected = $event"
-        @open="(one) => definitions.mayDefineAll && (editing = one)"
+        @open="(row) => definitions.mayDefineAll && (editing = row)"
         ><Column header="Name" sortable sort-field="name" class="nowrap"
           ><template #body="{ data: entry }">{{ entry.name }}</template></Column
         >

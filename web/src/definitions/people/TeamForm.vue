@@ -71,7 +71,7 @@ const keep = async (): Promise<void> =>
             v-model="calendar"
             label="Works by"
             none="the calendar of each project"
-            :options="living.calendars.map((one) => ({ id: one.id, title: one.title }))"
+            :options="living.calendars.map((row) => ({ id: row.id, title: row.title }))"
         /></label>
       </div>
       <div class="field">

@@ -21,7 +21,7 @@ const living = useLiving()
     label="Teams"
     :selected="selected"
     @update:selected="selected = $event"
-    @open="(one) => definitions.mayDefineAll && (editing = one)"
+    @open="(row) => definitions.mayDefineAll && (editing = row)"
     ><Column header="Title" sortable sort-field="title" class="nowrap"
       ><template #body="{ data: team }">{{ team.title }}</template></Column
     >

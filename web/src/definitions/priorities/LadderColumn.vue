@@ -168,7 +168,7 @@ const takeOff = async (id: string): Promise<boolean> =>
         class="inline"
         :label="`Put a priority on ${ladder.title}`"
         none="a priority …"
-        :options="off.map((one) => ({ id: one.id, title: one.title }))"
+        :options="off.map((row) => ({ id: row.id, title: row.title }))"
         inline
         @update:model-value="putOn($event)"
     /></label>

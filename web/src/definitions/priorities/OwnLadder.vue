@@ -65,7 +65,7 @@ async function keep(): Promise<void> {
         ><Choice
           v-model="project"
           label="Project"
-          :options="projects.map((one) => ({ id: one.id, title: one.title }))"
+          :options="projects.map((row) => ({ id: row.id, title: row.title }))"
       /></label>
       <p class="quiet why">
         It follows the ladder <b>{{ shared?.title ?? 'of nobody' }}</b> now. Its own begins with the

@@ -115,7 +115,7 @@ const keep = async (): Promise<void> =>
         ><Choice
           v-model="form.rulebook"
           label="Rulebook it follows"
-          :options="rulebooks.map((one) => ({ id: one.id, title: one.title }))"
+          :options="rulebooks.map((row) => ({ id: row.id, title: row.title }))"
       /></Labelled>
       <label class="field"
         ><span>Calendar</span
@@ -126,7 +126,7 @@ const keep = async (): Promise<void> =>
           :options="
             living.calendars
               .filter((each) => !each.standard)
-              .map((one) => ({ id: one.id, title: one.title }))
+              .map((row) => ({ id: row.id, title: row.title }))
           "
       /></label>
       <label class="field"

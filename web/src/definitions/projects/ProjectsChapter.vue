@@ -71,9 +71,9 @@ const kept = (id: string): void => {
       :rows="shown"
       label="Projects"
       :selected="chosen?.id"
-      :mark="(one) => ({ 'in-draft': definitions.isChanged('projects', one.id) })"
+      :mark="(row) => ({ 'in-draft': definitions.isChanged('projects', row.id) })"
       @update:selected="selected = $event"
-      @open="(one) => definitions.mayDefineAll && (editing = one)"
+      @open="(row) => definitions.mayDefineAll && (editing = row)"
       ><Column header="Code" sortable sort-field="code" class="code"
         ><template #body="{ data: entry }"
           ><span class="quiet">{{ entry.code }}</span></template

@@ -123,7 +123,7 @@ const columns: readonly LongColumn<Listed>[] = [
       :rows="shown"
       :columns="columns"
       label="Entries"
-      :key-of="(one) => one.key"
+      :key-of="(row) => row.key"
     >
       <template #about="{ row: entry }"
         ><small class="quiet">{{ entryKinds[entry.kind] }}</small> {{ entry.about }}</template

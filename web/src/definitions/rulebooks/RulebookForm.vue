@@ -118,7 +118,7 @@ async function keep(): Promise<void> {
           v-model="parent"
           label="Extends"
           none="nothing: it stands alone"
-          :options="others.map((one) => ({ id: one.id, title: one.title }))"
+          :options="others.map((row) => ({ id: row.id, title: row.title }))"
       /></label>
       <template v-else>
         <fieldset v-if="others.length" class="field">
@@ -141,14 +141,14 @@ async function keep(): Promise<void> {
           ><Choice
             v-model="like"
             :label="begins === 'extend' ? 'Which it extends' : 'Of which'"
-            :options="others.map((one) => ({ id: one.id, title: one.title }))"
+            :options="others.map((row) => ({ id: row.id, title: row.title }))"
         /></label>
         <label v-if="begins === 'project'" class="field"
           ><span>Of which project</span
           ><Choice
             v-model="usedBy"
             label="Of which project"
-            :options="living.projects.map((one) => ({ id: one.id, title: one.title }))"
+            :options="living.projects.map((row) => ({ id: row.id, title: row.title }))"
         /></label>
       </template>
       <label class="field"

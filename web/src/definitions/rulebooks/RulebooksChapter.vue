@@ -49,7 +49,7 @@ const chosen = computed(() => definitions.document.rulebooks[definitions.ruleboo
 const followers = (id: string): string[] =>
   Object.entries(definitions.document.projects)
     .filter(([, follows]) => follows === id)
-    .map(([one]) => living.projectTitle.get(one) ?? one)
+    .map(([entry]) => living.projectTitle.get(entry) ?? entry)
 const ladder = (id: string): string =>
   definitions.document.ladders[ladderOf(definitions.document, id) ?? '']?.title ?? 'none'
 const reached = computed(() =>
@@ -78,13 +78,13 @@ const reached = computed(() =>
         label="Rulebooks"
         :selected="definitions.rulebook"
         :mark="
-          (one) => ({
-            'in-draft': definitions.isChanged('rulebooks', one.id),
-            retired: one.retired,
+          (row) => ({
+            'in-draft': definitions.isChanged('rulebooks', row.id),
+            retired: row.retired,
           })
         "
         @update:selected="definitions.rulebook = $event"
-        @open="(one) => definitions.mayDefineAll && (editing = one.id)"
+        @open="(row) => definitions.mayDefineAll && (editing = row.id)"
         ><Column header="Rulebook" class="nowrap"
           ><template #body="{ data: entry }"
             ><span :style="{ paddingLeft: `${entry.depth * 20}px` }"

@@ -56,7 +56,7 @@ const columns = computed((): readonly LongColumn<(typeof differences.value)[numb
         v-model="second"
         class="inline"
         label="Beside which rulebook"
-        :options="others.map((one) => ({ id: one.id, title: one.title }))"
+        :options="others.map((row) => ({ id: row.id, title: row.title }))"
         inline
       /><span>{{
         differences.length
@@ -83,8 +83,8 @@ const columns = computed((): readonly LongColumn<(typeof differences.value)[numb
       :rows="differences"
       :columns="columns"
       label="What differs"
-      :key-of="(one) => one.key"
-      :name-of="(one) => one.about"
+      :key-of="(row) => row.key"
+      :name-of="(row) => row.about"
     >
       <template #about="{ row: difference }"
         ><small class="quiet">{{ entryKinds[kindOfEntry(difference.key)] }}</small>

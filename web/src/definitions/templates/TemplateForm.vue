@@ -171,7 +171,7 @@ async function keep(): Promise<void> {
           ><Choice
             v-model="owner"
             label="Kept by"
-            :options="owners.map((one) => ({ id: one.key, title: one.title }))"
+            :options="owners.map((row) => ({ id: row.key, title: row.title }))"
         /></label>
       </div>
       <label class="field"
@@ -224,7 +224,7 @@ async function keep(): Promise<void> {
               :model-value="child.under ?? 'item'"
               label="Below"
               :options="
-                stands.slice(0, index + 1).map((one) => ({ id: one.key, title: one.title }))
+                stands.slice(0, index + 1).map((row) => ({ id: row.key, title: row.title }))
               "
               inline
               @update:model-value="setChild(index, child, $event)" /></label
@@ -242,19 +242,19 @@ async function keep(): Promise<void> {
           <Choice
             :model-value="link.from"
             :label="`Link ${index + 1} from`"
-            :options="stands.map((one) => ({ id: one.key, title: one.title }))"
+            :options="stands.map((row) => ({ id: row.key, title: row.title }))"
             inline
             @update:model-value="setLink(index, 'from', $event)"
           /><Choice
             :model-value="link.kind"
             :label="`Kind of link ${index + 1}`"
-            :options="kinds.map((one) => ({ id: one.id, title: one.title }))"
+            :options="kinds.map((row) => ({ id: row.id, title: row.title }))"
             inline
             @update:model-value="setLink(index, 'kind', $event)"
           /><Choice
             :model-value="link.to"
             :label="`Link ${index + 1} to`"
-            :options="stands.map((one) => ({ id: one.key, title: one.title }))"
+            :options="stands.map((row) => ({ id: row.key, title: row.title }))"
             inline
             @update:model-value="setLink(index, 'to', $event)"
           /><Button

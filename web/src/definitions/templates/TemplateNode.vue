@@ -147,7 +147,7 @@ const begins = (handle: string): unknown => {
         class="inline"
         :label="`Give ${name} a value`"
         none="give it a value …"
-        :options="spare.map((one) => ({ id: one.handle, title: one.title }))"
+        :options="spare.map((row) => ({ id: row.handle, title: row.title }))"
         inline
         @update:model-value="set($event, begins($event))"
       /><Button

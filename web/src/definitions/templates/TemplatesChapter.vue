@@ -119,7 +119,7 @@ async function copyLink(code: string): Promise<void> {
         class="inline"
         label="Kept by"
         none="anyone"
-        :options="owners.map((one) => ({ id: one, title: one }))"
+        :options="owners.map((row) => ({ id: row, title: row }))"
         inline
       />
       <InputText
@@ -144,9 +144,9 @@ async function copyLink(code: string): Promise<void> {
       :rows="shown"
       label="Templates"
       :selected="chosen?.id"
-      :mark="(one) => ({ retired: one.retired })"
+      :mark="(row) => ({ retired: row.retired })"
       @update:selected="selected = $event"
-      @open="(one) => one.mayEdit && (editing = one)"
+      @open="(row) => row.mayEdit && (editing = row)"
       ><Column header="Type"
         ><template #body="{ data: entry }"
           ><TypeMark
@@ -221,7 +221,7 @@ async function copyLink(code: string): Promise<void> {
         </div>
         <div v-if="chosen.mayEdit" class="acts">
           <Button
-            v-if="chosen.stale.every((one) => one.mend !== null)"
+            v-if="chosen.stale.every((row) => row.mend !== null)"
             @click="mend(chosen)"
             label="Mend it"
           />

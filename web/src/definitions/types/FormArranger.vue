@@ -108,10 +108,10 @@ const origins = computed(() => resolve(definitions.document, definitions.ruleboo
 const originIn =
   (form: Form) =>
   (field: string): string => {
-    const one = origins.value.get(`form:${type}:${form}:${field}`)
-    const isDifferent = one !== undefined && one.origin !== 'inherited'
+    const entry = origins.value.get(`form:${type}:${form}:${field}`)
+    const isDifferent = entry !== undefined && entry.origin !== 'inherited'
     return isDifferent && definitions.document.rulebooks[definitions.rulebook]?.extends
-      ? `${one.origin} here`
+      ? `${entry.origin} here`
       : ''
   }
 
