@@ -30,7 +30,6 @@ export {
   functionEntry,
   isSameForAll,
   functionNames,
-  functions,
   type FunctionName,
 } from './functions/functions.ts'
 export { type FunctionEntry, literalIn, type Parameter, propertyIn } from './functions/entry.ts'

@@ -1,7 +1,7 @@
 import {
   type Domain,
+  functionEntry,
   functionNames,
-  functions,
   type NamedChoice,
   type VocabularyAnswer,
 } from '@bluestem/core/queries'
@@ -83,8 +83,8 @@ export function vocabulary({ world, person, now }: ActorContext): VocabularyAnsw
       computed ? { ...property, computedBy: computed.kind } : property,
     ),
     functions: functionNames.map((name) => {
-      const { value: _, ...told } = functions[name]
-      return { name, ...told }
+      const { forms, result, changesWith, nullable, sentence, doc } = functionEntry(name)
+      return { name, forms, result, changesWith, nullable, sentence, doc }
     }),
     choices: visibleChoices(world, visible),
     projects: world.projects
