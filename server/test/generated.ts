@@ -75,7 +75,7 @@ export function valueOf(schema: Schema, known: readonly string[], depth = 0): Ar
 function fittingOf(schema: Schema, known: readonly string[], depth: number): Arbitrary<unknown> {
   if (schema.const !== undefined) return fc.constant(schema.const)
   if (schema.enum) return fc.constantFrom(...schema.enum)
-  if (schema.anyOf) return fc.oneof(...schema.anyOf.map((one) => valueOf(one, known, depth)))
+  if (schema.anyOf) return fc.oneof(...schema.anyOf.map((choice) => valueOf(choice, known, depth)))
   switch (schema.type) {
     case 'string':
       return textOf(schema.pattern ? fitting(known, schema.pattern) : known)
@@ -106,13 +106,13 @@ function fittingOf(schema: Schema, known: readonly string[], depth: number): Arb
 }
 
 const fitting = (known: readonly string[], pattern: string): readonly string[] => {
-  const found = known.filter((one) => new RegExp(pattern, 'u').test(one))
+  const found = known.filter((text) => new RegExp(pattern, 'u').test(text))
   return found.length > 0 ? found : known
 }
 
 function objectOf(schema: Schema, known: readonly string[], depth: number): Arbitrary<unknown> {
   const entries = Object.entries(schema.properties ?? {}).map(
-    ([name, one]) => [name, valueOf(one, known, depth + 1)] as const,
+    ([name, part]) => [name, valueOf(part, known, depth + 1)] as const,
   )
   const own = fc.record(Object.fromEntries(entries), {
     requiredKeys: [...(schema.required ?? [])] as never[],

@@ -191,7 +191,7 @@ describe('planning and finishing', () => {
     const [ref] = await openRefs(1)
     await put(ref!, id)
     const found = await mara('POST', '/items/search', { filter: "iteration = 'Named'", limit: 5 })
-    expect(found.body.items.map(({ ref: one }: { ref: string }) => one)).toEqual([ref])
+    expect(found.body.items.map((item: { ref: string }) => item.ref)).toEqual([ref])
   })
 })
 
@@ -209,7 +209,7 @@ describe('capacity and absences', () => {
     expect(absence.status, JSON.stringify(absence.body)).toBe(201)
     const after = (await plan(id)).capacity
     expect(after.workingDays).toBe(before.workingDays)
-    expect(after.people.find(({ id: one }: { id: string }) => one === person.id)).toMatchObject({
+    expect(after.people.find(({ id }: { id: string }) => id === person.id)).toMatchObject({
       days: person.days - 3,
       away: 3,
     })

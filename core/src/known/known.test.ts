@@ -33,7 +33,7 @@ describe('what a caller knows to be there', () => {
     ['parts, of which nothing has none', asRecord(undefined), {}],
     ['both halves of a text', halves('move:a:b', ':'), ['move', 'a:b']],
     ['the first half alone', halves('move', ':'), ['move', '']],
-    ['the keys of a table', keysOf({ one: 1, two: 2 }), ['one', 'two']],
+    ['the keys of a table', keysOf({ first: 1, second: 2 }), ['first', 'second']],
     ['a word among others', isOneOf(['in', 'out'], 'in'), true],
     ['a word not among them', isOneOf(['in', 'out'], 'up'), false],
   ])('is given: %s', (_, given, wanted) => {

@@ -8,8 +8,13 @@ const single = fc.oneof(
   fc.constantFrom('a', 'b'),
   fc.constantFrom(new Date(1000), new Date(2000)),
 )
-const state = fc.record({ one: single, two: single, list: fc.subarray([1, 2, 3]), follows: single })
-const names = ['one', 'two', 'list', 'follows'] as const
+const state = fc.record({
+  first: single,
+  second: single,
+  list: fc.subarray([1, 2, 3]),
+  follows: single,
+})
+const names = ['first', 'second', 'list', 'follows'] as const
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
 
 describe('taking a change back', () => {

@@ -74,7 +74,7 @@ const focused = ref<string>()
 /** The one row that Tab comes to: the one at hand where it is made, else the first that is. */
 const stop = computed(() => {
   const wanted = selected ?? focused.value
-  const keys = made.value.map(({ one }) => keyOf(one))
+  const keys = made.value.map(({ row }) => keyOf(row))
   return wanted !== undefined && keys.includes(wanted) ? wanted : keys[0]
 })
 function take(row: Row): void {
@@ -150,7 +150,7 @@ const tick = (row: Row, on: boolean): void => {
           <td :colspan="wide" :style="{ height: `${before}px` }" />
         </tr>
         <tr
-          v-for="{ index, one: row } in made"
+          v-for="{ index, row } in made"
           :key="keyOf(row)"
           :tabindex="keyOf(row) === stop ? 0 : -1"
           :aria-rowindex="index + 2"

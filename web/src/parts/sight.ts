@@ -15,7 +15,7 @@ export function useRowsInSight<T>(all: () => readonly T[], box: Ref<HTMLElement 
   const rows = computed(() =>
     virtual.value.getVirtualItems().flatMap(({ index }) => {
       const entry = all()[index]
-      return entry === undefined ? [] : [{ index, one: entry }]
+      return entry === undefined ? [] : [{ index, row: entry }]
     }),
   )
   const before = computed(() => virtual.value.getVirtualItems()[0]?.start ?? 0)

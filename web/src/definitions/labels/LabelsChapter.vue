@@ -80,11 +80,13 @@ const together = computed(() =>
 )
 /** near duplicates, the surest first */
 const twins = computed(() => {
-  const { value: one } = chosen
-  const near = one
+  const { value: selectedLabel } = chosen
+  const near = selectedLabel
     ? living.labels
-        .filter((label) => label.id !== one.id && !label.retired && !one.retired)
-        .map((label) => ({ label, nearness: nearness(one.title, label.title) }))
+        .filter(
+          (label) => label.id !== selectedLabel.id && !label.retired && !selectedLabel.retired,
+        )
+        .map((label) => ({ label, nearness: nearness(selectedLabel.title, label.title) }))
     : []
   return ['same', 'maybe']
     .flatMap((word) => near.filter((each) => each.nearness === word).map(({ label }) => label))

@@ -56,15 +56,15 @@ const chosen = computed(
 const type = (entry: TemplateAnswer) => definitions.published.types[entry.content.item.type]
 /** the projects whose rulebook the template can be used in */
 const usable = computed(() => {
-  const { value: one } = chosen
-  return one
+  const { value: template } = chosen
+  return template
     ? living.projects.filter((project) =>
-        one.project
-          ? one.project === project.id
+        template.project
+          ? template.project === project.id
           : chainOf(
               definitions.published,
               definitions.published.projects[project.id] ?? '',
-            ).includes(one.rulebook ?? ''),
+            ).includes(template.rulebook ?? ''),
       )
     : []
 })
