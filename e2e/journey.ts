@@ -2,7 +2,7 @@ import { once } from 'node:events'
 import pg from 'pg'
 import { openBrowser, signIn } from '../scripts/browser.mjs'
 import { journeysBegin } from '../scripts/checks/databases.mjs'
-import { clusterUrl, databaseUrl } from '../scripts/checks/cluster.mjs'
+import { databaseUrl } from '../scripts/checks/cluster.mjs'
 import { startServer } from '../scripts/checks/serving.mjs'
 import { Page } from './page.ts'
 
@@ -38,7 +38,6 @@ async function administer(sql: string): Promise<void> {
  * @throws without the databases of the test command
  */
 export async function beginJourney(workspace: 'demo' | 'nothing' = 'demo'): Promise<Journey> {
-  clusterUrl()
   const name = `journey_${process.pid}`
   await administer(`CREATE DATABASE ${name} TEMPLATE journeys_${workspace}`)
   const [{ process: server, origin }, browser] = await Promise.all([

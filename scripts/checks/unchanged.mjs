@@ -1,24 +1,23 @@
-import { execFileSync } from 'node:child_process'
+import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { root } from '../packages.mjs'
 
 /** Where checks that passed leave their mark; git ignores it, and removing it only costs time. */
-const marks = join(root, '.cache', 'checks')
+export const marks = join(root, '.cache', 'checks')
 
-/** The files of the tree: those that git tracks, and new ones that it does not ignore. @returns {string[]} */
+/** The files of the tree: those that git tracks, and new ones that it does not ignore. @returns {string[] | undefined} undefined where this is no checkout */
 function filesOfTree() {
-  const listed = execFileSync(
-    'git',
-    ['ls-files', '-z', '--cached', '--others', '--exclude-standard'],
-    {
-      cwd: root,
-      encoding: 'utf8',
-      maxBuffer: 64 * 1024 * 1024,
-    },
-  )
-  return [...new Set(listed.split('\0'))].filter((file) => existsSync(join(root, file))).sort()
+  const args = ['ls-files', '-z', '--cached', '--others', '--exclude-standard']
+  const { status, stdout } = spawnSync('git', args, {
+    cwd: root,
+    encoding: 'utf8',
+    maxBuffer: 64 * 1024 * 1024,
+  })
+  if (status !== 0) return undefined
+  const files = new Set(stdout.split('\0').filter(Boolean))
+  return [...files].filter((file) => existsSync(join(root, file))).sort()
 }
 
 /** Whether a path begins with one of some folders, or is one of some files. @param {string} file @param {readonly string[]} places */
@@ -32,17 +31,15 @@ const liesIn = (file, places) =>
  * @returns {string | undefined} undefined where git does not list the tree, so that nothing is skipped
  */
 export function contentKey(places) {
-  try {
-    const always = ['package-lock.json', 'package.json']
-    const hash = createHash('sha256').update(process.version)
-    for (const file of filesOfTree()) {
-      if (places.length > 0 && !liesIn(file, [...places, ...always])) continue
-      hash.update(`\0${file}\0`).update(readFileSync(join(root, file)))
-    }
-    return hash.digest('hex')
-  } catch {
-    return undefined
+  const files = filesOfTree()
+  if (!files) return undefined
+  const always = ['package-lock.json', 'package.json']
+  const hash = createHash('sha256').update(process.version)
+  for (const file of files) {
+    if (places.length > 0 && !liesIn(file, [...places, ...always])) continue
+    hash.update(`\0${file}\0`).update(readFileSync(join(root, file)))
   }
+  return hash.digest('hex')
 }
 
 /**

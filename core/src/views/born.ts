@@ -100,9 +100,9 @@ function daysNear({ type, value }: Constant, zone: string): Day[] {
   if (type.kind === 'timestamp') return around(dayOf(asNumber(value), zone))
   if (type.kind !== 'interval' || value === null) return []
   const { start, end } = asInterval(value)
-  return [start, end].flatMap((end) => {
-    if (end.kind === 'open') return []
-    return around(end.kind === 'day' ? end.day : dayOf(end.instant, zone))
+  return [start, end].flatMap((side) => {
+    if (side.kind === 'open') return []
+    return around(side.kind === 'day' ? side.day : dayOf(side.instant, zone))
   })
 }
 

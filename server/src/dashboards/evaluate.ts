@@ -1,14 +1,13 @@
 import { inDefinedOrder, keyOf } from './groups.ts'
 import { events, onePass, stepByStep } from './overTime.ts'
 import { fieldOf, groupProperty, source, stepsIn } from './source.ts'
-import type { Instant } from '@bluestem/core/calendar'
 import { type Evaluate, type MeasureAnswer, stateFigures } from '@bluestem/core/dashboards'
 import { changingWith } from '@bluestem/core/queries'
 import type { Sequelize } from 'sequelize'
 import type { ActorContext } from '../workspace/actor.ts'
 import { queryContextOf } from '../sql/queryContext.ts'
 import { throughGate } from '../sql/locks.ts'
-import type { FigureQuestion, FigureValues, Values } from './figureQuestion.ts'
+import type { Course, FigureQuestion, FigureValues, Values } from './figureQuestion.ts'
 import { present } from './present.ts'
 
 /** Evaluates a measure, or a figure over a filter: what everything a dashboard shows comes from. */
@@ -45,12 +44,6 @@ export async function evaluate(
 /** Sums of decimals come back as floating point; their last digits are noise. */
 const round = (values: Values): Values =>
   values.map((value) => (value === null ? null : Number(value.toPrecision(12))))
-
-/** The moments of a course: the end of each step, null for one that lies ahead, and the name of each step by its first day. */
-interface Course {
-  readonly ends: readonly (Instant | null)[]
-  readonly steps: readonly string[]
-}
 
 async function valuesOf(
   database: Sequelize,

@@ -1,3 +1,4 @@
+import type { Instant } from '@bluestem/core/calendar'
 import type { Condition, Property } from '@bluestem/core/queries'
 import type { FigureSource } from '../sql/measure.ts'
 import type { QueryContext } from '../sql/statement.ts'
@@ -20,4 +21,10 @@ export interface FigureValues {
   readonly groups: Map<string | null, Values>
   readonly total: Values
   readonly method: MeasureAnswer['method']
+}
+
+/** The moments of a course: the end of each step, null for one that lies ahead, and the name of each step by its first day. */
+export interface Course {
+  readonly ends: readonly (Instant | null)[]
+  readonly steps: readonly string[]
 }

@@ -2,7 +2,7 @@ import { elementAt, firstIn } from '@bluestem/core/known'
 import type { Sequelize } from 'sequelize'
 import { courseStatement, eventsStatement, meanParts } from '../sql/measure.ts'
 import { type Instant, startOfDay } from '@bluestem/core/calendar'
-import type { FigureQuestion, FigureValues, Values } from './figureQuestion.ts'
+import type { Course, FigureQuestion, FigureValues, Values } from './figureQuestion.ts'
 import { present } from './present.ts'
 import { sumOf } from './groups.ts'
 import { queryRows } from '../sql/run.ts'
@@ -110,8 +110,7 @@ const dayInMilliseconds = 86_400_000
 export async function events(
   database: Sequelize,
   { queryContext, condition, source: { figure }, by }: FigureQuestion,
-  course:
-    { readonly ends: readonly (Instant | null)[]; readonly steps: readonly string[] } | undefined,
+  course: Course | undefined,
 ): Promise<FigureValues> {
   const { zone } = queryContext.world
   const starts = course ? course.steps.map((step) => startOfDay(step, zone)) : [0]
